@@ -1,0 +1,107 @@
+// The rules of the architecture, each shown to fail on a planted breach.
+import { spawnSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+
+const REFUSED = [
+  ["core/src/units", "../circuit/index.ts", "Arrows point one way"],
+  ["core/src/circuit", "../notation/index.ts", "Arrows point one way"],
+  ["core/src/notation/trail", "../../solve/index.ts", "Arrows point one way"],
+  ["core/src/solve", "../rank/index.ts", "Arrows point one way"],
+  ["core/src/rank", "../plan/index.ts", "Arrows point one way"],
+  ["core/src/layout", "../rank/index.ts", "Arrows point one way"],
+  ["core/src/rank", "../solve/tableau.ts", "through its face"],
+  ["core/src/rank", "node:fs", "knows no interface"],
+  ["core/src/rank", "react", "knows no interface"],
+  ["core/src/measure", "express", "knows no interface"],
+  ["web/src/job", "@hound/server", "pages import core only"],
+  ["web/src/job", "node:fs", "pages import core only"],
+  ["server/src", "react", "server imports core only"],
+  ["server/src", "@hound/cli", "server imports core only"],
+  ["cli/src", "@hound/server", "command line imports core only"],
+];
+const ALLOWED = [
+  ["core/src/rank", "../solve/index.ts"],
+  ["core/src/rank", "./gaussian.ts"],
+  ["web/src/job", "@hound/core/rank"],
+  ["server/src", "node:fs"],
+];
+
+describe("lint", () => {
+  const all = [...REFUSED, ...ALLOWED];
+  const nameOf = (i) => `planted${i}x.ts`;
+  const pathOf = (i) => join(root, all[i][0], nameOf(i));
+  let said = "";
+
+  beforeAll(() => {
+    all.forEach(([, specifier], i) => {
+      writeFileSync(pathOf(i), `import { thing } from "${specifier}";\nexport const used = thing;\n`);
+    });
+    const biome = join(root, "node_modules/@biomejs/biome/bin/biome");
+    const paths = all.map((_, i) => pathOf(i));
+    const args = [biome, "lint", "--max-diagnostics=200", "--colors=off", ...paths];
+    const { stdout, stderr } = spawnSync(process.execPath, args, { cwd: root, encoding: "utf8" });
+    said = stdout + stderr;
+  });
+
+  afterAll(() => {
+    for (const i of all.keys()) rmSync(pathOf(i), { force: true });
+  });
+
+  /** What is reported of one file. */
+  const about = (i) =>
+    said
+      .split(/\n(?=\S+:\d+:\d+ lint)/)
+      .filter((block) => block.includes(nameOf(i)) && block.includes("noRestrictedImports"))
+      .join("\n");
+
+  it.each(REFUSED.map(([folder, specifier, words], i) => [folder, specifier, words, i]))(
+    "refuses %s importing %s",
+    (_folder, _specifier, words, i) => {
+      expect(about(i)).toContain(words);
+    },
+  );
+
+  it.each(ALLOWED.map(([folder, specifier], i) => [folder, specifier, REFUSED.length + i]))(
+    "allows %s importing %s",
+    (_folder, _specifier, i) => {
+      expect(about(i)).toBe("");
+    },
+  );
+});
+
+describe("the compiler", () => {
+  let folder;
+  const planted = {
+    "node.ts": 'import { readFileSync } from "node:fs";\nexport const text = readFileSync("x");\n',
+    "dom.ts": "export const title = document.title;\n",
+    "clock.ts": "export const pid = process.pid;\n",
+    "server.ts": 'export { createApp } from "@hound/server";\n',
+    "sound.ts": "export const two = Math.sqrt(4);\n",
+  };
+
+  beforeAll(() => {
+    folder = mkdtempSync(join(root, "core", "planted-"));
+    for (const [name, source] of Object.entries(planted)) writeFileSync(join(folder, name), source);
+    mkdirSync(join(folder, "out"));
+    const options = { composite: false, noEmit: true, rootDir: ".", rewriteRelativeImportExtensions: false };
+    writeFileSync(
+      join(folder, "tsconfig.json"),
+      JSON.stringify({ extends: "../tsconfig.json", compilerOptions: options, include: ["*.ts"], exclude: [] }),
+    );
+  });
+
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+  it("keeps Node, the page and the other packages out of core", () => {
+    const tsc = join(root, "node_modules/typescript/bin/tsc");
+    const { stdout } = spawnSync(process.execPath, [tsc, "-p", folder, "--pretty", "false"], { encoding: "utf8" });
+    for (const name of ["node.ts", "dom.ts", "clock.ts", "server.ts"])
+      expect(stdout, stdout).toMatch(new RegExp(`${name}\\(\\d+,\\d+\\): error`));
+    expect(stdout).not.toContain("sound.ts");
+  });
+});

@@ -1,0 +1,138 @@
+// Installs and builds what is missing or has changed, and says what it is doing. Plain Node: it runs before anything is installed.
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const stamps = join(root, "node_modules", ".stamps");
+
+export function say(message) {
+  process.stderr.write(`${message}\n`);
+}
+
+/** Runs a command in the project; on failure ends this process with its status. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: ["ignore", 2, 2], ...options });
+  if (error) say(`${command} could not be started: ${error.message}`);
+  if (status !== 0) {
+    if (!options.mayFail) process.exit(status ?? 1);
+    return false;
+  }
+  return true;
+}
+
+/** Runs a tool of node_modules. */
+export function tool(name, args, options) {
+  return run(process.execPath, [join(root, "node_modules", ...TOOLS[name]), ...args], options);
+}
+
+const TOOLS = {
+  tsc: ["typescript", "bin", "tsc"],
+  vite: ["vite", "bin", "vite.js"],
+  vitest: ["vitest", "vitest.mjs"],
+  biome: ["@biomejs", "biome", "bin", "biome"],
+  playwright: ["@playwright", "test", "cli.js"],
+};
+
+/** `npm ci`, when the lock file, Node's version or the platform is not what was installed for. */
+export function install() {
+  const wanted = hashOf(
+    [join(root, "package-lock.json")],
+    `${process.versions.modules} ${process.platform} ${process.arch}`,
+  );
+  if (stampIs("install", wanted)) return;
+  say("Installing what is missing (a few minutes the first time: one package is compiled) …");
+  const prefix = dirname(dirname(process.execPath));
+  const headers = existsSync(join(prefix, "include", "node", "node_version.h"));
+  const env = { ...process.env, ...(headers ? { npm_package_config_node_gyp_nodedir: prefix } : {}) };
+  run("npm", ["ci", "--no-audit", "--no-fund"], { env, shell: process.platform === "win32" });
+  stamp("install", wanted);
+}
+
+/** Debian's Chromium, for the browser tests. */
+export function browser() {
+  if (spawnSync("chromium", ["--version"]).status === 0) return;
+  say("Installing Chromium from Debian's packages …");
+  const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
+  for (const args of [["update"], ["install", "-y", "chromium"]]) {
+    const [command, ...rest] = [...sudo, "apt-get", ...args];
+    run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" } });
+  }
+}
+
+/** Starts the built server in front; what stops this process stops it. @returns the server's process */
+export function serve(env) {
+  const server = spawn(process.execPath, [join(root, "server", "dist", "main.js")], {
+    cwd: root,
+    stdio: ["ignore", "inherit", "inherit"],
+    env: { ...process.env, ...env },
+  });
+  // On Ctrl-C the terminal tells the server itself; this process only waits for it.
+  process.on("SIGINT", () => {});
+  for (const signal of ["SIGTERM", "SIGHUP"]) process.on(signal, () => server.kill("SIGTERM"));
+  server.on("exit", (code) => {
+    process.exitCode = code ?? 0;
+  });
+  return server;
+}
+
+/** Compiles core, server, command line and pages; each only when its sources changed. */
+export function build({ web = true } = {}) {
+  const shared = sources(["core/src", "server/src", "cli/src"]).concat(configs());
+  const compiled = hashOf(shared);
+  if (!stampIs("compile", compiled) || !existsSync(join(root, "cli", "dist", "main.js"))) {
+    say("Compiling …");
+    for (const name of ["core", "server", "cli"]) rmSync(join(root, name, "dist"), { recursive: true, force: true });
+    tool("tsc", ["-b", "server", "cli"]);
+    stamp("compile", compiled);
+  }
+  if (!web) return;
+  const pages = hashOf(sources(["core/src", "web"]).concat(configs()));
+  if (stampIs("pages", pages) && existsSync(join(root, "web", "dist", "index.html"))) return;
+  say("Building the pages …");
+  tool("vite", ["build", "web", "--logLevel", "warn"]);
+  stamp("pages", pages);
+}
+
+function configs() {
+  return [
+    "tsconfig.base.json",
+    "package-lock.json",
+    "core/package.json",
+    "server/tsconfig.json",
+    "cli/tsconfig.json",
+  ].map((f) => join(root, f));
+}
+
+function sources(folders) {
+  return folders.flatMap((folder) => walk(join(root, folder)));
+}
+
+function walk(folder) {
+  if (!existsSync(folder)) return [];
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    if (entry.name === "dist" || entry.name === "node_modules") return [];
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return walk(path);
+    return /\.test\.tsx?$/.test(entry.name) ? [] : [path];
+  });
+}
+
+function hashOf(files, salt = "") {
+  const hash = createHash("sha256").update(salt);
+  for (const file of files.filter((f) => existsSync(f) && statSync(f).isFile()).sort())
+    hash.update(file).update(readFileSync(file));
+  return hash.digest("hex");
+}
+
+function stampIs(name, value) {
+  const file = join(stamps, name);
+  return existsSync(file) && readFileSync(file, "utf8") === value;
+}
+
+function stamp(name, value) {
+  mkdirSync(stamps, { recursive: true });
+  writeFileSync(join(stamps, name), value);
+}

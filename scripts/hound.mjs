@@ -1,0 +1,10 @@
+// The command line: brings up what it needs, then runs it in this process.
+
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { build, install, root } from "./bringUp.mjs";
+
+install();
+build({ web: false });
+const { main } = await import(pathToFileURL(join(root, "cli", "dist", "main.js")).href);
+process.exitCode = main(process.argv.slice(2));
