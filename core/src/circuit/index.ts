@@ -1,0 +1,19 @@
+export {
+  CONTACT_KINDS,
+  DEFAULTS,
+  KIND_NAMES,
+  KINDS,
+  type Kind,
+  kindOfDesignator,
+  splitDesignator,
+} from "./kinds.ts";
+export {
+  type Branch,
+  buildNetwork,
+  COLD_SHARE,
+  FILAMENT_EXPONENT,
+  type Law,
+  type Network,
+  UnknownValueError,
+} from "./network.ts";
+export { Circuit, Designator, NodeName, nodesOf, Part, Resistance } from "./part.ts";

@@ -1,0 +1,52 @@
+/**
+ * The kinds of part, one table: designator letters, words, default tolerance (a fraction, two standard deviations)
+ * and what has to be written down. Parser, help, model and parts table all read it.
+ */
+export const KINDS = {
+  resistor: { letters: ["R"], word: "resistor", needs: "ohms", tolerance: 0.05 },
+  potentiometer: { letters: ["RV", "VR"], word: "potentiometer", needs: "ohms", tolerance: 0.05 },
+  sensor: { letters: ["RT", "TH", "LDR"], word: "sensor", needs: "ohms", tolerance: 0.1 },
+  lamp: { letters: ["DS", "LA", "LP"], word: "lamp", needs: "ohmsOrRating", tolerance: 0.1 },
+  coil: { letters: ["L", "K", "M"], word: "coil", needs: "ohmsOrRating", tolerance: 0.1 },
+  load: { letters: ["LD", "E", "HR"], word: "load", needs: "ohmsOrRating", tolerance: 0.05 },
+  fuse: { letters: ["F"], word: "fuse", needs: "nothing", tolerance: 0.2 },
+  switch: { letters: ["S", "SW"], word: "switch", needs: "nothing", tolerance: 0.5 },
+  connector: { letters: ["J", "P", "X"], word: "connector", needs: "nothing", tolerance: 0.5 },
+  wire: { letters: ["W"], word: "wire", needs: "nothing", tolerance: 0.5 },
+  joint: { letters: ["JT"], word: "joint", needs: "nothing", tolerance: 0.5 },
+  supply: { letters: ["BT", "V", "PS", "G"], word: "supply", needs: "volts", tolerance: 0.02 },
+} as const;
+
+export type Kind = keyof typeof KINDS;
+
+export const KIND_NAMES = Object.keys(KINDS) as readonly Kind[];
+
+/** Kinds whose resistance is that of a contact: they drift by an added resistance. */
+export const CONTACT_KINDS: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "joint"]);
+
+/** Ohms of a good contact, a supply's inside, a fault's short circuit, and a fuse's volts over its rated current. */
+export const DEFAULTS = {
+  contactOhms: 0.02,
+  internalOhms: 0.05,
+  shortOhms: 0.01,
+  fuseVolts: 0.1,
+  fuseAmps: 1,
+} as const;
+
+const BY_LETTERS = new Map<string, Kind>(
+  KIND_NAMES.flatMap((kind) => KINDS[kind].letters.map((letters) => [letters, kind] as const)),
+);
+
+const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
+
+/** Letters and number of a designator (`RV12` → RV, 12); null where the text has not that form. */
+export function splitDesignator(text: string): { letters: string; number: number } | null {
+  const match = DESIGNATOR.exec(text);
+  return match ? { letters: match[1].toUpperCase(), number: Number(match[2]) } : null;
+}
+
+/** The kind that a designator's letters stand for, or null. */
+export function kindOfDesignator(designator: string): Kind | null {
+  const split = splitDesignator(designator);
+  return split ? (BY_LETTERS.get(split.letters) ?? null) : null;
+}

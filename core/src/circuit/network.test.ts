@@ -1,0 +1,63 @@
+import { describe, expect, it } from "vitest";
+import { readTrail } from "../notation/index.ts";
+import { solveNetwork } from "../solve/index.ts";
+import {
+  buildNetwork,
+  type Circuit,
+  KINDS,
+  kindOfDesignator,
+  nodesOf,
+  splitDesignator,
+  UnknownValueError,
+} from "./index.ts";
+
+const circuitOf = (trail: string) => readTrail(trail).circuit as Circuit;
+
+describe("the kinds", () => {
+  it("are told by the letters before the number, whichever case", () => {
+    for (const [kind, { letters }] of Object.entries(KINDS))
+      for (const l of letters) {
+        expect(kindOfDesignator(`${l}12`)).toBe(kind);
+        expect(kindOfDesignator(`${l.toLowerCase()}1`)).toBe(kind);
+      }
+    expect(kindOfDesignator("Q1")).toBeNull();
+    expect(kindOfDesignator("R")).toBeNull();
+    expect(splitDesignator("RV12")).toEqual({ letters: "RV", number: 12 });
+    const all = Object.values(KINDS).flatMap((k) => [...k.letters]);
+    expect(new Set(all).size).toBe(all.length);
+  });
+});
+
+describe("the network", () => {
+  it("numbers nodes in the order met and gives every part its law", () => {
+    const circuit = circuitOf(
+      "BT1 24V ri=0.3 limit=2A: F1 1A + [A] S1 open + [B] LA1 12V 5W + R1 ?".replace(" + R1 ?", " + R1 5"),
+    );
+    const { nodes, branches, reference } = buildNetwork(circuit);
+    expect(nodes).toEqual(nodesOf(circuit));
+    expect(nodes[reference]).toBe("0");
+    expect(branches.map((b) => b.law)).toEqual([
+      { kind: "supply", volts: 24, ohms: 0.3, limit: 2 },
+      { kind: "resistance", ohms: 0.1 },
+      { kind: "open" },
+      { kind: "filament", hot: 28.8, cold: expect.closeTo(2.4, 9), volts: 12 },
+      { kind: "resistance", ohms: 5 },
+    ]);
+  });
+
+  it("splits a potentiometer into its sections and its contact", () => {
+    const network = buildNetwork(circuitOf("BT1 10V ri=0: [P] RV1 10k at=40% wiper=[W]\n[W] R1 1M [0]"));
+    expect(network.branches.map((b) => b.name)).toEqual(["BT1", "RV1.top", "RV1.bottom", "RV1.wiper", "R1"]);
+    const solution = solveNetwork(network);
+    if (solution.kind !== "solved") throw new Error(solution.why);
+    // 40 % of the track above the wiper: six tenths of the supply at it, less what R1 draws.
+    expect(solution.volts[network.nodes.indexOf("W")]).toBeCloseTo(10 / (1 + 4 / (6000 / 1006)), 2);
+    const ends = buildNetwork(circuitOf("BT1 10V: [P] RV1 10k at=0%"));
+    expect(ends.branches[1].law).toEqual({ kind: "resistance", ohms: 0.02 });
+  });
+
+  it("says which value is missing", () => {
+    expect(() => buildNetwork(circuitOf("BT1 9V: R1 ? + R2 1"))).toThrow(UnknownValueError);
+    expect(() => buildNetwork(circuitOf("BT1 ?: R1 5"))).toThrow(/BT1 has no known value/);
+  });
+});

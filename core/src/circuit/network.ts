@@ -1,0 +1,113 @@
+import { DEFAULTS, type Kind } from "./kinds.ts";
+import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
+
+/** How voltage and current of a branch hang together; SI units. */
+export type Law =
+  | { readonly kind: "resistance"; readonly ohms: number }
+  | { readonly kind: "open" }
+  /** v = volts + ohms·i, with i into the plus terminal; beyond `limit` amperes delivered it is a current source. */
+  | { readonly kind: "supply"; readonly volts: number; readonly ohms: number; readonly limit?: number }
+  /** Filament: `hot` ohms at `volts`, R ∝ V^0.45 when lit, never below `cold` ohms. */
+  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number };
+
+/** One two-terminal element. A potentiometer makes up to three: `RV1.top`, `RV1.bottom`, `RV1.wiper`. */
+export interface Branch {
+  readonly name: string;
+  readonly part: Part;
+  readonly kind: Kind;
+  readonly from: number;
+  readonly to: number;
+  readonly law: Law;
+}
+
+/** A circuit with its junctions numbered: what the solver works on. */
+export interface Network {
+  readonly nodes: readonly NodeName[];
+  readonly reference: number;
+  readonly branches: readonly Branch[];
+}
+
+/** A filament's resistance when cold, as a share of that at its rating. */
+export const COLD_SHARE = 1 / 12;
+/** Exponent of R ∝ V^x of a lit filament. */
+export const FILAMENT_EXPONENT = 0.45;
+
+export class UnknownValueError extends Error {
+  constructor(readonly designator: string) {
+    super(`${designator} has no known value`);
+    this.name = "UnknownValueError";
+  }
+}
+
+/**
+ * Numbers the nodes of a circuit and gives each part its law.
+ * @throws UnknownValueError where a part's value is `?`
+ */
+export function buildNetwork(circuit: Circuit): Network {
+  const nodes = nodesOf(circuit);
+  if (!nodes.includes(circuit.reference)) nodes.push(circuit.reference);
+  const index = new Map(nodes.map((name, i) => [name, i]));
+  const at = (name: NodeName) => index.get(name) as number;
+  const branches = circuit.parts.flatMap((part): Branch[] => {
+    const ends = { part, kind: part.kind, from: at(part.from), to: at(part.to) };
+    if (part.kind !== "potentiometer") return [{ ...ends, name: part.designator, law: lawOf(part) }];
+    const middle = nodes.push(`${part.designator}.tap` as NodeName) - 1;
+    const section = (name: string, share: number, from: number, to: number): Branch => ({
+      ...ends,
+      name: `${part.designator}.${name}`,
+      from,
+      to,
+      law: { kind: "resistance", ohms: Math.max(part.ohms * share, DEFAULTS.contactOhms) },
+    });
+    const track = [section("top", part.at, ends.from, middle), section("bottom", 1 - part.at, middle, ends.to)];
+    if (!part.wiper) return track;
+    const law: Law = { kind: "resistance", ohms: DEFAULTS.contactOhms };
+    return [...track, { ...ends, name: `${part.designator}.wiper`, from: middle, to: at(part.wiper), law }];
+  });
+  return { nodes, reference: at(circuit.reference), branches };
+}
+
+function lawOf(part: Exclude<Part, { kind: "potentiometer" }>): Law {
+  switch (part.kind) {
+    case "supply":
+      if (part.volts === null) throw new UnknownValueError(part.designator);
+      return {
+        kind: "supply",
+        volts: part.volts,
+        ohms: part.internalOhms,
+        ...(part.limit === undefined ? {} : { limit: part.limit }),
+      };
+    case "switch":
+      return part.position === "open" ? { kind: "open" } : { kind: "resistance", ohms: part.ohms };
+    case "fuse":
+    case "connector":
+    case "wire":
+    case "joint":
+      return { kind: "resistance", ohms: part.ohms };
+    case "resistor":
+    case "sensor":
+    case "coil":
+    case "load":
+    case "lamp":
+      return resistanceLaw(part);
+    default:
+      return part satisfies never;
+  }
+}
+
+function resistanceLaw(part: Extract<Part, { resistance: unknown }>): Law {
+  const { resistance } = part;
+  switch (resistance.by) {
+    case "ohms":
+      return { kind: "resistance", ohms: resistance.ohms };
+    case "rating": {
+      const hot = resistance.volts ** 2 / resistance.watts;
+      if (part.kind !== "lamp") return { kind: "resistance", ohms: hot };
+      return { kind: "filament", hot, cold: hot * COLD_SHARE, volts: resistance.volts };
+    }
+    case "unknown":
+      throw new UnknownValueError(part.designator);
+    default:
+      return resistance satisfies never;
+  }
+}

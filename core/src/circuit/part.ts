@@ -1,0 +1,76 @@
+import { z } from "zod";
+
+/** A junction's name: letters, digits and underscores; "+" is the plus terminal nobody has named yet. */
+export const NodeName = z.string().regex(/^(?:[A-Za-z0-9_]+|\+[A-Za-z0-9]*)$/);
+export type NodeName = z.infer<typeof NodeName>;
+
+export const Designator = z.string().regex(/^[A-Za-z]+\d+[a-z]?$/);
+
+const positive = z.number().positive();
+const Fraction = z.number().min(0).max(0.99);
+
+/** Resistance as written: in ohms, by rated voltage and power, or not known. */
+export const Resistance = z.discriminatedUnion("by", [
+  z.strictObject({ by: z.literal("ohms"), ohms: positive }),
+  z.strictObject({ by: z.literal("rating"), volts: positive, watts: positive }),
+  z.strictObject({ by: z.literal("unknown") }),
+]);
+export type Resistance = z.infer<typeof Resistance>;
+
+const ends = {
+  designator: Designator,
+  /** Positive current runs through the part from `from` to `to`. */
+  from: NodeName,
+  to: NodeName,
+  /** Fraction, two standard deviations. */
+  tolerance: Fraction,
+  powerRating: positive.optional(),
+  currentRating: positive.optional(),
+  note: z.string().optional(),
+};
+
+/** A part between nodes, base SI units. A supply's `from` is its plus terminal. */
+export const Part = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.enum(["resistor", "sensor", "lamp", "coil", "load"]), ...ends, resistance: Resistance }),
+  z.strictObject({
+    kind: z.literal("potentiometer"),
+    ...ends,
+    ohms: positive,
+    /** Share of the track between `from` and the wiper. */
+    at: z.number().min(0).max(1),
+    wiper: NodeName.optional(),
+  }),
+  z.strictObject({ kind: z.literal("fuse"), ...ends, ohms: positive }),
+  z.strictObject({ kind: z.enum(["connector", "wire", "joint"]), ...ends, ohms: positive }),
+  z.strictObject({ kind: z.literal("switch"), ...ends, ohms: positive, position: z.enum(["open", "closed"]) }),
+  z.strictObject({
+    kind: z.literal("supply"),
+    ...ends,
+    volts: z.number().nullable(),
+    internalOhms: z.number().nonnegative(),
+    /** Amperes above which the supply holds its current instead of its voltage. */
+    limit: positive.optional(),
+    safety: z.enum(["ac", "mains"]).optional(),
+  }),
+]);
+export type Part = z.infer<typeof Part>;
+
+export const Circuit = z.strictObject({
+  title: z.string(),
+  notes: z.array(z.string()),
+  parts: z.array(Part),
+  /** The node against which voltages count. */
+  reference: NodeName,
+});
+export type Circuit = z.infer<typeof Circuit>;
+
+/** Names of every node of a circuit, in the order met along its parts. */
+export function nodesOf(circuit: Circuit): NodeName[] {
+  const seen = new Set<NodeName>();
+  for (const part of circuit.parts) {
+    seen.add(part.from);
+    if (part.kind === "potentiometer" && part.wiper) seen.add(part.wiper);
+    seen.add(part.to);
+  }
+  return [...seen];
+}

@@ -1,0 +1,65 @@
+import type { Kind } from "../circuit/index.ts";
+import type { Mode, Priors } from "../record/index.ts";
+
+/** Relative rates of failure by kind; `bridge` for each pair of nodes that could be bridged. */
+export const RATES: Readonly<Record<Kind | "bridge", number>> = {
+  resistor: 1,
+  load: 1,
+  lamp: 20,
+  fuse: 10,
+  supply: 10,
+  switch: 8,
+  connector: 10,
+  wire: 3,
+  joint: 3,
+  potentiometer: 6,
+  coil: 3,
+  sensor: 5,
+  bridge: 0.3,
+};
+
+/** How a kind fails: share of each mode. Resistors open or climb with age and rarely fall; lamps and fuses open. */
+export const MODE_SHARES: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>> = {
+  resistor: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
+  load: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
+  lamp: { open: 0.92, high: 0.05, short: 0.03 },
+  fuse: { open: 0.95, high: 0.05 },
+  supply: { weak: 0.4, low: 0.3, dead: 0.28, high: 0.02 },
+  switch: { high: 0.4, stuckOpen: 0.5, stuckClosed: 0.1 },
+  connector: { open: 0.6, high: 0.4 },
+  wire: { open: 0.6, high: 0.4 },
+  joint: { open: 0.6, high: 0.4 },
+  potentiometer: { wiperOpen: 0.35, open: 0.2, high: 0.25, low: 0.1, short: 0.1 },
+  coil: { open: 0.6, low: 0.35, high: 0.05 },
+  sensor: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 },
+};
+
+export interface PriorData {
+  readonly healthy: number;
+  readonly doubleShare: number;
+  readonly driftFactorMax: number;
+  readonly blunder: number;
+  readonly blunderKinds: Readonly<Record<"sign" | "unit" | "zero" | "other", number>>;
+  readonly rates: Readonly<Record<Kind | "bridge", number>>;
+  readonly modes: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>>;
+}
+
+/** Habits with every gap filled from the tables above. */
+export function priorData(priors: Priors = {}): PriorData {
+  return {
+    healthy: priors.healthy ?? 0.02,
+    doubleShare: priors.doubleShare ?? 0.08,
+    driftFactorMax: priors.driftFactorMax ?? 100,
+    blunder: priors.blunder ?? 0.01,
+    blunderKinds: blunderShares(priors.blunderKinds),
+    rates: { ...RATES, ...priors.rates },
+    modes: { ...MODE_SHARES, ...priors.modes },
+  };
+}
+
+function blunderShares(kinds: Priors["blunderKinds"]): PriorData["blunderKinds"] {
+  if (!kinds) return { sign: 0.4, unit: 0.3, zero: 0.2, other: 0.1 };
+  const { sign = 0, unit = 0, zero = 0, other = 0 } = kinds;
+  const sum = sign + unit + zero + other || 1;
+  return { sign: sign / sum, unit: unit / sum, zero: zero / sum, other: other / sum };
+}

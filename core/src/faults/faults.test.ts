@@ -1,0 +1,88 @@
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readTrail } from "../notation/index.ts";
+import { bridgeCandidates, faultedLaw, MODE_SHARES, priorData, RATES, sitesOf } from "./index.ts";
+
+const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
+const sites = (trail: string, priors = priorData()) => {
+  const network = networkOf(trail);
+  return sitesOf(network, bridgeCandidates(network), priors).map((site) => ({
+    ...site,
+    name: site.branch < 0 ? "bridge" : `${network.branches[site.branch].name} ${site.mode}`,
+  }));
+};
+const find = (trail: string, name: string) => {
+  const site = sites(trail).find((s) => s.name === name);
+  if (!site) throw new Error(`no site ${name}`);
+  return site;
+};
+
+describe("faults", () => {
+  it("have shares that add up to one for every kind", () => {
+    for (const [kind, shares] of Object.entries(MODE_SHARES)) {
+      const sum = Object.values(shares).reduce((s, v) => s + v, 0);
+      expect(sum, kind).toBeCloseTo(1, 9);
+    }
+    expect(RATES.lamp).toBeGreaterThan(RATES.resistor);
+  });
+
+  it("weigh rate times share, and a switch has only what differs from its position", () => {
+    const trail = "BT1 9V: F1 1A + S1 + R1 1k + S2 open + LA1 6V 1W";
+    expect(find(trail, "F1 open").weight).toBeCloseTo(9.5, 9);
+    expect(find(trail, "LA1 open").weight).toBeCloseTo(18.4, 9);
+    const names = sites(trail).map((s) => s.name);
+    expect(names).toContain("S1 stuckOpen");
+    expect(names).not.toContain("S1 stuckClosed");
+    expect(names).toContain("S2 stuckClosed");
+    expect(names).not.toContain("S2 high");
+    const given = priorData({ modes: { resistor: { open: 1 } }, rates: { resistor: 7 } });
+    expect(sites(trail, given).filter((s) => s.name.startsWith("R1"))).toMatchObject([{ mode: "open", weight: 7 }]);
+  });
+
+  it("split a potentiometer between its sections and its wiper", () => {
+    const trail = "BT1 9V: [P] RV1 10k at=40% wiper=[W]\n[W] R1 1k [0]";
+    expect(find(trail, "RV1.top open").weight).toBeCloseTo(0.6, 9);
+    expect(find(trail, "RV1.bottom open").weight).toBeCloseTo(0.6, 9);
+    expect(find(trail, "RV1.wiper wiperOpen").weight).toBeCloseTo(2.1, 9);
+    expect(sites(trail).some((s) => s.name === "RV1.wiper high")).toBe(false);
+  });
+
+  it("drift from the edge of tolerance to a hundredfold, contacts by what is added, supplies by their own ranges", () => {
+    const trail = "BT1 10V 2% ri=0.1: J1 + R1 1k 5%";
+    const range = (name: string) => [0, 1].map((t) => find(trail, name).value?.(t) as number);
+    expect(range("R1 high")).toEqual([expect.closeTo(1050, 6), expect.closeTo(1e5, 4)]);
+    expect(range("R1 low")).toEqual([expect.closeTo(950, 6), expect.closeTo(10, 6)]);
+    expect(range("J1 high")).toEqual([expect.closeTo(0.52, 6), expect.closeTo(10000.02, 4)]);
+    expect(range("BT1 low")).toEqual([expect.closeTo(3, 9), expect.closeTo(9.8, 9)]);
+    expect(range("BT1 high")).toEqual([expect.closeTo(10.2, 9), expect.closeTo(15, 9)]);
+    expect(range("BT1 weak")).toEqual([expect.closeTo(0.3, 9), expect.closeTo(30, 9)]);
+    expect(find(trail, "R1 open").value).toBeNull();
+    // Even steps of the prior are even steps of the logarithm.
+    const middle = find(trail, "R1 high").value?.(0.5) as number;
+    expect(middle).toBeCloseTo(Math.sqrt(1050 * 1e5), 6);
+  });
+
+  it("turn a branch into what it has become", () => {
+    const { branches } = networkOf("BT1 10V ri=0.1: R1 1k + LA1 12V 5W");
+    const [supply, resistor, lamp] = branches;
+    expect(faultedLaw(supply, "dead", 0)).toEqual({ kind: "open" });
+    expect(faultedLaw(supply, "weak", 7)).toMatchObject({ kind: "supply", volts: 10, ohms: 7 });
+    expect(faultedLaw(supply, "low", 6)).toMatchObject({ kind: "supply", volts: 6, ohms: 0.1 });
+    expect(faultedLaw(resistor, "short", 0)).toEqual({ kind: "resistance", ohms: 0.01 });
+    expect(faultedLaw(resistor, "high", 5000)).toEqual({ kind: "resistance", ohms: 5000 });
+    const high = faultedLaw(lamp, "high", 57.6);
+    // Twice the filament when hot is twice the filament when cold.
+    expect(high).toMatchObject({ kind: "filament", hot: 57.6, cold: expect.closeTo(4.8, 9) });
+  });
+
+  it("bridge nodes that share a neighbour and have no part between them", () => {
+    const network = networkOf("BT1 9V: [P] R1 1 + [A] R2 1 + [B] R3 1 + [C] R4 1");
+    const pairs = bridgeCandidates(network).map((pair) =>
+      pair
+        .map((n) => network.nodes[n])
+        .sort()
+        .join("-"),
+    );
+    expect(pairs.sort()).toEqual(["0-A", "0-B", "A-C", "B-P", "C-P"].sort());
+  });
+});

@@ -1,0 +1,64 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readTrail } from "../notation/index.ts";
+import { linearCircuits } from "../test/arbitrary/circuits.ts";
+import { layoutBoard } from "./index.ts";
+
+const boardOf = (trail: string) => {
+  const network = buildNetwork(readTrail(trail).circuit as Circuit);
+  return { network, board: layoutBoard(network) };
+};
+
+describe("the board", () => {
+  it("draws every network: each part once, bars over exactly the rows of their parts, nothing on top of another", () => {
+    fc.assert(
+      fc.property(linearCircuits({ most: 14 }), (circuit) => {
+        const network = buildNetwork(circuit);
+        const { strips, bars, rows, columns } = layoutBoard(network);
+        expect(strips.map((s) => s.branch).sort((a, b) => a - b)).toEqual(network.branches.map((_, k) => k));
+        expect(bars.map((b) => b.node).sort((a, b) => a - b)).toEqual(network.nodes.map((_, k) => k));
+        const at = new Map(bars.map((b) => [b.node, b]));
+        for (const { branch, row, left, right, from, to, backward, hops } of strips) {
+          const { from: a, to: b } = network.branches[branch];
+          const ends = [at.get(a)?.column, at.get(b)?.column];
+          expect(ends).toEqual(backward ? [right, left] : [left, right]);
+          expect(row).toBeLessThan(rows);
+          expect(left).toBeGreaterThanOrEqual(0);
+          expect(right).toBeLessThanOrEqual(columns);
+          expect(to - from).toBeGreaterThan(0.2);
+          for (const bar of bars) {
+            if (bar.node === a || bar.node === b) expect([bar.top <= row, row <= bar.bottom]).toEqual([true, true]);
+            else if (bar.column > left && bar.column < right && bar.top <= row && row <= bar.bottom)
+              expect(hops).toContain(bar.column);
+          }
+        }
+        for (const s of strips)
+          for (const t of strips)
+            if (s !== t && s.row === t.row) expect(s.right <= t.left || t.right <= s.left).toBe(true);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it("puts plus at the left, minus at the right and the supply in the bottom row, without hops for series–parallel", () => {
+    const { network, board } = boardOf(
+      "BT1 24V: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] R5 100\n[B] R9 10k [D]",
+    );
+    const column = (name: string) => board.bars.find((b) => network.nodes[b.node] === name)?.column as number;
+    const order = ["+", "A", "B", "C", "D", "0"].map(column);
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+    expect(board.hopCount).toBe(0);
+    const rowOf = (name: string) => board.strips.find((s) => network.branches[s.branch].name === name)?.row as number;
+    expect(rowOf("BT1")).toBe(board.rows - 1);
+    expect(new Set(["R2", "R3", "R9"].map(rowOf)).size).toBe(3);
+    expect(rowOf("R3")).toBe(rowOf("R4"));
+  });
+
+  it("does not move when a value changes", () => {
+    const one = boardOf("BT1 9V: [P] (R1 1k + [L] R2 2k | R3 1k + [M] R4 2k)\n[L] R5 470 [M]").board;
+    const two = boardOf("BT1 1V: [P] (R1 9k + [L] R2 2 | R3 1M + [M] R4 7)\n[L] R5 1 [M]").board;
+    expect(two).toEqual(one);
+    expect(one.hopCount).toBeLessThanOrEqual(1);
+  });
+});

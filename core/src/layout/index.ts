@@ -1,0 +1,1 @@
+export { type Bar, type Board, layoutBoard, type Strip } from "./board.ts";

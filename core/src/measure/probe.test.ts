@@ -1,0 +1,118 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readQuick, readTrail } from "../notation/index.ts";
+import { type Configuration, type Meter, meterData, type NumericReading } from "../record/index.ts";
+import { everyPoint, linearCircuits } from "../test/arbitrary/circuits.ts";
+import { plainLaws, plainReadings } from "../test/plain/readings.ts";
+import { buildProbes, limitOf, roundingOf, settingKey, settingOf } from "./index.ts";
+
+const VENT = "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] S1 + [E] R5 100";
+
+/** What a meter would show, line by line. */
+function shown(trail: string, lines: readonly string[], meter: Meter = {}, state?: Configuration): number[] {
+  const circuit = readTrail(trail).circuit as Circuit;
+  const readings = lines.map((line): NumericReading => {
+    const read = readQuick(line, circuit);
+    if (read.kind !== "reading" || read.reading.quantity === "observation") throw new Error(line);
+    return { ...read.reading, ...(state ? { state } : {}) };
+  });
+  const set = buildProbes(buildNetwork(circuit), readings, { meter: meterData(meter) });
+  if (set.kind !== "probes") throw new Error(JSON.stringify(set));
+  return set.probes.map((p) => p.y);
+}
+
+describe("what a meter shows", () => {
+  it("is what a plain solution with the meter drawn in gives: volts, amperes and ohms on random networks", () => {
+    const meters = fc.constantFrom<Meter>({}, { voltage: { inputResistance: 1e5 }, current: { burdenResistance: 10 } });
+    fc.assert(
+      fc.property(linearCircuits(), meters, (circuit, meter) => {
+        const network = buildNetwork(circuit);
+        const nodes = network.nodes.filter((n) => n !== circuit.reference);
+        const ohms = nodes.map((from): NumericReading => ({ quantity: "resistance", from, value: 0 }));
+        const points = [...everyPoint(circuit), ...ohms];
+        const data = meterData(meter);
+        const set = buildProbes(network, points, { meter: data });
+        if (set.kind !== "probes") throw new Error("unsolvable");
+        const nominal = network.branches.map(() => 1);
+        const plain = plainReadings(network, plainLaws(network, [], nominal), [], points, data);
+        set.probes.forEach(({ y }, i) => {
+          expect(Math.abs(y - plain[i])).toBeLessThan(1e-6 * Math.max(Math.abs(plain[i]), 1e-6) + 1e-9);
+        });
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("is loaded by its input resistance and its burden, unless it is ideal", () => {
+    const divider = "BT1 10V ri=0: [A] R1 1M + [B] R2 1M";
+    const [ideal] = shown(divider, ["B 1"], { voltage: { inputResistance: "ideal" } });
+    const [real] = shown(divider, ["B 1"], { voltage: { inputResistance: 1e6 } });
+    expect(ideal).toBeCloseTo(5, 9);
+    expect(real).toBeCloseTo(10 / 3, 9);
+    const [amps] = shown("BT1 10V ri=0: [A] R1 9", ["R1 1A"], { current: { burdenResistance: 1 } });
+    expect(amps).toBeCloseTo(1, 9);
+    const [supply, part] = shown("BT1 10V ri=0: [A] R1 10", ["BT1 1A", "R1 1A"], { current: { burdenResistance: 0 } });
+    expect([supply, part]).toEqual([expect.closeTo(1, 9), expect.closeTo(1, 9)]);
+  });
+
+  it("measures ohms with the power off, parallel paths included, and the part itself when a lead is lifted", () => {
+    const [inCircuit, lifted] = shown(VENT, ["R2 1R", "R2 lifted 1R"]);
+    expect(inCircuit).toBeCloseTo((1000 * 800) / 1800, 6);
+    expect(lifted).toBeCloseTo(1000, 9);
+    const bridged = "BT1 9V ri=5: [P] R1 100";
+    expect(shown(bridged, ["R1 1R"])[0]).toBeCloseTo(100, 6);
+    expect(shown(bridged, ["R1 1R"], { resistance: { supplies: "internal" } })[0]).toBeCloseTo((100 * 5) / 105, 6);
+  });
+
+  it("follows the configuration: switches moved, leads lifted, supplies off", () => {
+    expect(shown(VENT, ["E 1"], {}, { switches: { S1: "open" } })[0]).toBeCloseTo(0, 9);
+    const [open, drawn] = [shown(VENT, ["B 1"], {}, { lifted: ["R2"] })[0], shown(VENT, ["B 1"])[0]];
+    expect(open).toBeGreaterThan(drawn + 1);
+    expect(shown(VENT, ["B 1"], {}, { off: ["BT1"] })[0]).toBeCloseTo(0, 9);
+    // A lead lifted leaves no way through: the ohmmeter is over its range.
+    expect(shown("BT1 9V: [P] R1 100 + [Q] R2 50", ["P-0 1R"], {}, { lifted: ["R2"] })[0]).toBe(
+      Number.POSITIVE_INFINITY,
+    );
+  });
+
+  it("reads nothing between islands", () => {
+    const [across, ohms] = shown("BT1 9V: [A] R1 100\n[X] R2 100 [Y]", ["A-X 1", "A-X 1R"]);
+    expect(across).toBe(0);
+    expect(ohms).toBe(Number.POSITIVE_INFINITY);
+  });
+
+  it("says which reading is at a place that does not exist", () => {
+    const network = buildNetwork(readTrail(VENT).circuit as Circuit);
+    const at = (reading: NumericReading) => buildProbes(network, [reading], { meter: meterData({}) });
+    expect(at({ quantity: "voltage", from: "Z", value: 1 })).toMatchObject({
+      kind: "reading",
+      index: 0,
+      why: /no node Z/,
+    });
+    expect(at({ quantity: "current", through: "R9", value: 1 })).toMatchObject({ why: /no part R9/ });
+  });
+});
+
+describe("limits", () => {
+  const volts = (extra: object): NumericReading => ({ quantity: "voltage", from: "A", value: 10, ...extra });
+  const meter = meterData({ voltage: { accuracy: { percent: 1, counts: 2 } } });
+
+  it("are percent of reading and counts of the last digit, what was written beside it, and half of how it wanders", () => {
+    expect(limitOf(volts({ step: 0.01 }), meter)).toBeCloseTo(0.12, 12);
+    expect(limitOf(volts({ step: 0.1 }), meter)).toBeCloseTo(0.3, 12);
+    expect(limitOf(volts({ plusMinus: 0.05, step: 0.01 }), meter)).toBeCloseTo(0.05, 12);
+    expect(limitOf(volts({ plusMinus: 0.05, wander: 0.2 }), meter)).toBeCloseTo(0.25, 12);
+    // Without digits to go by: the last one of a display of 2,000 counts.
+    expect(limitOf(volts({}), meter)).toBeCloseTo(0.12, 12);
+    expect(limitOf(volts({ value: 0, plusMinus: 0 }), meter)).toBeGreaterThan(0);
+    expect(roundingOf(volts({ step: 0.01 }))).toBeCloseTo(0.01 / Math.sqrt(12), 12);
+  });
+
+  it("belong to settings that are told apart by what differs, not by the order it was written in", () => {
+    const key = (state: object) => settingKey(settingOf(volts({ state })));
+    expect(key({ lifted: ["R1", "R2"] })).toBe(key({ lifted: ["R2", "R1"] }));
+    expect(key({ lifted: ["R1"] })).not.toBe(key({ swapped: ["R1"] }));
+    expect(settingOf({ quantity: "resistance", from: "A", value: 1 }).power).toBe("off");
+  });
+});

@@ -1,0 +1,234 @@
+import type { Law, Network, NodeName } from "../circuit/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
+import { type Topology, topologyOf, type Unsolvable } from "../solve/index.ts";
+import { limitOf } from "./limits.ts";
+import { buildPorts, type NodePair, type Ports } from "./ports.ts";
+import { lawsIn, type Setting, settingKey, settingOf } from "./setting.ts";
+
+/**
+ * One reading as a linear form on its own circuit, the meter connected. Elements are branches, then candidate bridges.
+ * y is what the meter would show, q the elements' quantities, a[e] = ∂y/∂σ_e, all with the meter in place. Whatever
+ * changes an element acts through a source σ there: y' = y + Σ a_e·σ_e.
+ */
+export interface Probe {
+  readonly reading: NumericReading;
+  readonly setting: number;
+  readonly y: number;
+  readonly q: Float64Array;
+  readonly a: Float64Array;
+  /**
+   * ∂q_e/∂σ_f = x[e·E + f] + beta·c[e]·c[f]: the circuit without the meter, shared by all readings of a setting, and
+   * what the meter adds (Sherman–Morrison).
+   */
+  readonly x: Float64Array;
+  readonly c: Float64Array;
+  readonly beta: number;
+  /** Standard deviation of the meter itself, in the reading's unit. */
+  readonly sigma: number;
+  /** The two points have no connection at all: a real meter shows 0 V there, an ohmmeter OL. */
+  readonly apart: boolean;
+}
+
+export interface ProbeSet {
+  readonly kind: "probes";
+  readonly network: Network;
+  readonly elementCount: number;
+  readonly branchCount: number;
+  readonly bridges: readonly NodePair[];
+  readonly probes: readonly Probe[];
+  /** Every setting that occurs, with its solved network. The first is the healthy circuit under power. */
+  readonly settings: readonly { readonly setting: Setting; readonly ports: Ports }[];
+}
+
+export type ReadingProblem = { readonly kind: "reading"; readonly index: number; readonly why: string };
+
+export interface ProbeOptions {
+  readonly meter: MeterData;
+  readonly bridges?: readonly NodePair[];
+  /** Laws of faulty branches, by branch number. */
+  readonly faulted?: ReadonlyMap<number, Law>;
+  /** False leaves `x` empty, where nothing will be changed any more. */
+  readonly couplings?: boolean;
+  /** Readings from this number on are taken by no meter: nothing loads the circuit. */
+  readonly unloadedFrom?: number;
+}
+
+const AS_DRAWN: Setting = { power: "on", state: {} };
+
+/**
+ * Prepares every numeric reading: which network it was taken in, what it should show, and how it moves with each
+ * element. One dense inverse per setting; O(readings × elements²) besides.
+ */
+export function buildProbes(
+  network: Network,
+  readings: readonly NumericReading[],
+  options: ProbeOptions,
+): ProbeSet | Unsolvable | ReadingProblem {
+  const { meter, bridges = [], faulted, couplings = true, unloadedFrom = readings.length } = options;
+  const topology = topologyOf(network);
+  const index = indexNetwork(network);
+  const points: ReadPoint[] = [];
+  for (let i = 0; i < readings.length; i += 1) {
+    const point = locate(readings[i], network, index);
+    if (typeof point === "string") return { kind: "reading", index: i, why: point };
+    points.push(point);
+  }
+  const keys = new Map<string, { setting: Setting; members: number[] }>([
+    [settingKey(AS_DRAWN), { setting: AS_DRAWN, members: [] }],
+  ]);
+  readings.forEach((reading, i) => {
+    const setting = settingOf(reading);
+    const key = settingKey(setting);
+    const entry = keys.get(key) ?? { setting, members: [] };
+    entry.members.push(i);
+    keys.set(key, entry);
+  });
+  const supplies = new Set(network.branches.flatMap((b, k) => (b.kind === "supply" ? [k] : [])));
+  const probes = new Array<Probe>(readings.length);
+  const settings: ProbeSet["settings"][number][] = [];
+  for (const { setting, members } of keys.values()) {
+    const ports = portsFor(
+      network,
+      topology,
+      setting,
+      members.map((i) => points[i]),
+      { meter, bridges, faulted },
+    );
+    if (ports.kind === "unsolvable") return ports;
+    const x = couplingsOf(ports, network.branches.length + bridges.length, couplings);
+    const common = { setting: settings.length, ports, bridgeCount: bridges.length, supplies, x };
+    const loaded: ProbeContext = { ...common, meter };
+    const unloaded: ProbeContext = {
+      ...common,
+      meter: { ...meter, burdenOhms: 0, inputOhms: Number.POSITIVE_INFINITY },
+    };
+    const twins = new Map<string, Probe>();
+    let pair = 0;
+    for (const i of members) {
+      const point = points[i];
+      const element = point.kind === "pair" ? network.branches.length + bridges.length + pair++ : -1;
+      const context = i < unloadedFrom ? loaded : unloaded;
+      const place = `${i < unloadedFrom} ${readings[i].quantity} ${point.kind} ${point.kind === "pair" ? point.pair : point.branch}`;
+      const twin = twins.get(place);
+      probes[i] = twin
+        ? { ...twin, reading: readings[i], sigma: limitOf(readings[i], meter) / 2 }
+        : probeOf(readings[i], point, element, context);
+      twins.set(place, probes[i]);
+    }
+    settings.push({ setting, ports });
+  }
+  return {
+    kind: "probes",
+    network,
+    branchCount: network.branches.length,
+    elementCount: network.branches.length + bridges.length,
+    bridges,
+    probes,
+    settings,
+  };
+}
+
+type ReadPoint =
+  | { kind: "pair"; pair: NodePair }
+  | { kind: "branch"; branch: number }
+  | { kind: "lifted"; branch: number };
+
+interface NetworkIndex {
+  readonly nodes: ReadonlyMap<string, number>;
+  readonly branches: ReadonlyMap<string, number>;
+}
+
+function indexNetwork(network: Network): NetworkIndex {
+  return {
+    nodes: new Map(network.nodes.map((name, i) => [name as string, i])),
+    branches: new Map(network.branches.map((b, i) => [b.name, i])),
+  };
+}
+
+function locate(reading: NumericReading, network: Network, index: NetworkIndex): ReadPoint | string {
+  if (reading.quantity === "current") return branchPoint(reading.through, "branch", index);
+  if (reading.quantity === "resistance" && reading.lifted !== undefined)
+    return branchPoint(reading.lifted, "lifted", index);
+  const node = (name: NodeName | undefined) =>
+    name === undefined ? network.reference : (index.nodes.get(name) ?? (name === "0" ? network.reference : undefined));
+  const from = node(reading.from);
+  const to = node(reading.to);
+  if (from === undefined) return `there is no node ${reading.from} in this circuit`;
+  if (to === undefined) return `there is no node ${reading.to} in this circuit`;
+  return { kind: "pair", pair: [from, to] };
+}
+
+function branchPoint(name: string, kind: "branch" | "lifted", index: NetworkIndex): ReadPoint | string {
+  const branch = index.branches.get(name) ?? index.branches.get(`${name}.top`);
+  return branch === undefined ? `there is no part ${name} in this circuit` : { kind, branch };
+}
+
+function portsFor(
+  network: Network,
+  topology: Topology,
+  setting: Setting,
+  points: readonly ReadPoint[],
+  { meter, bridges = [], faulted }: ProbeOptions,
+): Ports | Unsolvable {
+  const pairs = points.flatMap((point) => (point.kind === "pair" ? [point.pair] : []));
+  return buildPorts(network, topology, lawsIn(network, setting, meter, faulted), [...bridges, ...pairs]);
+}
+
+interface ProbeContext {
+  readonly setting: number;
+  readonly ports: Ports;
+  readonly bridgeCount: number;
+  readonly meter: MeterData;
+  readonly supplies: ReadonlySet<number>;
+  readonly x: Float64Array;
+}
+
+function probeOf(reading: NumericReading, point: ReadPoint, element: number, context: ProbeContext): Probe {
+  const { setting, ports, x, bridgeCount, meter, supplies } = context;
+  const E = ports.branchCount + bridgeCount;
+  const sigma = limitOf(reading, meter) / 2;
+  const a = new Float64Array(E);
+  const c = new Float64Array(E);
+  const q = new Float64Array(E);
+  const blank = { reading, setting, sigma, q, a, c, beta: 0, x, apart: false };
+  if (point.kind === "lifted") {
+    q[point.branch] = 1;
+    a[point.branch] = 1;
+    const isOpen = ports.laws[point.branch].kind === "open";
+    const y = isOpen ? Number.POSITIVE_INFINITY : ports.point.ohms[point.branch];
+    // The part alone: nothing else of the circuit touches it.
+    return { ...blank, y, x: new Float64Array(x.length) };
+  }
+  const ohms = reading.quantity === "resistance";
+  const m = point.kind === "branch" ? point.branch : element;
+  if (point.kind === "pair" && ports.apart[element - ports.branchCount] === 1) {
+    if (!ohms) q.set(ports.q.subarray(0, E));
+    return { ...blank, y: ohms ? Number.POSITIVE_INFINITY : 0, apart: true };
+  }
+  const row = ports.x.subarray(m * ports.elementCount, m * ports.elementCount + E);
+  const self = ports.x[m * ports.elementCount + m];
+  if (ohms) {
+    a.set(row);
+    q.set(row);
+    return { ...blank, y: self };
+  }
+  // g is how the meter ties source to quantity: σ = g·q. Volts: −1/R_in pushed into the pair; amperes: the burden.
+  const g = point.kind === "pair" ? -1 / meter.inputOhms : meter.burdenOhms;
+  const gain = 1 / (1 - g * self);
+  const beta = g * gain;
+  // A supply's current counts out of its plus; a branch's runs from its plus through it.
+  const sign = point.kind === "branch" && supplies.has(point.branch) ? -1 : 1;
+  for (let e = 0; e < E; e += 1) {
+    a[e] = sign * row[e] * gain;
+    c[e] = row[e];
+    q[e] = ports.q[e] + beta * ports.q[m] * row[e];
+  }
+  return { ...blank, beta, y: sign * ports.q[m] * gain };
+}
+
+/** What sources at the first E elements do to their quantities, E×E; empty where nobody will ask. */
+function couplingsOf({ x, elementCount: W }: Ports, E: number, wanted: boolean): Float64Array {
+  const out = new Float64Array(wanted ? E * E : 0);
+  for (let e = 0; e < E && wanted; e += 1) out.set(x.subarray(e * W, e * W + E), e * E);
+  return out;
+}

@@ -1,0 +1,336 @@
+import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
+import type { NumericReading, Reading, Seen } from "../record/index.ts";
+import { SEEN } from "../record/index.ts";
+import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
+
+/** Something that changes the circuit from here on. */
+export interface ChangeOfCircuit {
+  readonly part: string;
+  readonly change: "swapped" | "open" | "closed" | "lifted" | "restored";
+}
+
+/** The points at which a bare number is taken. */
+export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName };
+
+export type QuickReading =
+  | { readonly kind: "reading"; readonly reading: Reading; readonly echo: string }
+  | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly echo: string }
+  | { readonly kind: "empty" }
+  | {
+      readonly kind: "mistake";
+      readonly message: string;
+      /** Column, from 1, of the word it is about. */
+      readonly column: number;
+      /** What was probably meant, ready to be taken. */
+      readonly instead?: readonly string[];
+    };
+
+const CHANGES = new Set(["swapped", "open", "closed", "lifted", "restored"]);
+
+interface Word {
+  readonly text: string;
+  readonly column: number;
+}
+
+/** What a reading was taken at: two points, or a part. */
+type Target =
+  | { readonly kind: "nodes"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly kind: "part"; readonly part: Part; readonly branch: string };
+
+/**
+ * Understands one line typed with both probes in hand: `B 7.42`, `B-D 3.1`, `R3 12mA`, `R3 lifted 470R`, `B-D OL`.
+ * Names match exactly, then regardless of case. Never throws.
+ */
+export function readQuick(line: string, circuit: Circuit, proposal?: Proposal): QuickReading {
+  const words = [...line.matchAll(/\S+/g)].map((m): Word => ({ text: m[0], column: m.index + 1 }));
+  if (words.length === 0) return { kind: "empty" };
+  return new Reader(circuit, line).read(words, proposal);
+}
+
+class Reader {
+  private readonly nodes: NodeName[];
+
+  constructor(
+    private readonly circuit: Circuit,
+    private readonly line: string,
+  ) {
+    this.nodes = nodesOf(circuit);
+    if (!this.nodes.includes(circuit.reference)) this.nodes.push(circuit.reference);
+  }
+
+  read(words: Word[], proposal?: Proposal): QuickReading {
+    const [first, ...rest] = words;
+    if (rest.length === 0) {
+      const bare = parseQuantity(first.text);
+      if (bare.kind === "quantity" && this.targetOf(first.text) === null) return this.bare(first, proposal);
+    }
+    const target = this.targetOf(first.text);
+    if (target === null) return this.unknown(first);
+    if (rest.length === 0) return this.wrong(first, `what did ${first.text} read? write the value behind it`);
+    const [second] = rest;
+    const said = second.text.toLowerCase();
+    if (target.kind === "part") {
+      const name = target.part.designator;
+      if (said in SEEN && rest.length === 1) return this.seen(name, said as Seen, false);
+      if (said === "alone" && rest.length === 2 && rest[1].text.toLowerCase() in SEEN) {
+        return this.seen(name, rest[1].text.toLowerCase() as Seen, true);
+      }
+      if (said === "lifted" && rest.length > 1) return this.measured(target, rest.slice(1), "lifted");
+      if (said === "unloaded" && rest.length > 1) return this.unloaded(target.part, rest.slice(1));
+      if (CHANGES.has(said) && rest.length === 1)
+        return this.change(target.part, said as ChangeOfCircuit["change"], second);
+    }
+    return this.measured(target, rest, "in circuit");
+  }
+
+  private bare(word: Word, proposal?: Proposal): QuickReading {
+    if (!proposal) return this.wrong(word, `where? write the point first, such as “${this.nodes[0]} ${word.text}”`);
+    return this.measured({ kind: "nodes", from: proposal.from, to: proposal.to }, [word], "in circuit");
+  }
+
+  private seen(part: string, seen: Seen, alone: boolean): QuickReading {
+    const reading: Reading = { quantity: "observation", part, seen, ...(alone ? { alone } : {}), typed: this.line };
+    return { kind: "reading", reading, echo: `${part} ${SEEN[seen]}${alone ? ", alone on the supply" : ""}` };
+  }
+
+  private change(part: Part, change: ChangeOfCircuit["change"], word: Word): QuickReading {
+    if ((change === "open" || change === "closed") && part.kind !== "switch") {
+      return this.wrong(word, `only a switch is ${change}; for a reading over the range write ${part.designator} OL`);
+    }
+    const words = {
+      swapped: "replaced by a known-good part, from here on",
+      open: "switched open, from here on",
+      closed: "switched closed, from here on",
+      lifted: "one lead lifted, from here on",
+      restored: "back as drawn, from here on",
+    };
+    return { kind: "change", change: { part: part.designator, change }, echo: `${part.designator} ${words[change]}` };
+  }
+
+  private unloaded(part: Part, words: readonly Word[]): QuickReading {
+    if (part.kind !== "supply") return this.wrong(words[0], "only a supply is measured unloaded");
+    const read = this.measured({ kind: "part", part, branch: part.designator }, words, "in circuit");
+    if (read.kind !== "reading" || read.reading.quantity !== "voltage") return read;
+    const others = this.circuit.parts.filter((p) => p !== part && (p.from === part.from || p.to === part.from));
+    const state = { lifted: others.map((p) => p.designator) };
+    return { ...read, reading: { ...read.reading, state }, echo: `${read.echo}, with its load disconnected` };
+  }
+
+  /** A value with its extras: `7.42V`, `7.3..7.5`, `OL`, `beep`, `@20V/bench`, `null=0.4`. */
+  private measured(target: Target, words: readonly Word[], how: "in circuit" | "lifted"): QuickReading {
+    const extras: { range?: string; meter?: string } = {};
+    let leads = 0;
+    const values: Word[] = [];
+    for (const word of words) {
+      if (word.text.startsWith("@")) {
+        const [range, meter] = word.text.slice(1).split("/");
+        if (range) extras.range = range;
+        if (meter) extras.meter = meter;
+      } else if (/^null=/i.test(word.text)) {
+        const zero = parseQuantity(word.text.slice(5));
+        if (zero.kind === "mistake") return this.wrong(word, `null= takes the ohms of the leads: ${zero.why}`);
+        leads = zero.value;
+      } else values.push(word);
+    }
+    const [word] = values;
+    if (!word) return this.wrong(words[0], "the value is missing");
+    if (values.length > 2) return this.wrong(values[2], `“${values[2].text}” is one word too many`);
+    const text = values.map((w) => w.text).join("");
+    const shared = { ...extras, typed: this.line.trim() };
+    const said = text.toLowerCase();
+    if (said === "ol" || said === "beep" || said === "nobeep") return this.limit(target, said, how, shared);
+    return this.valued(target, text, word, how, leads, shared);
+  }
+
+  private limit(
+    target: Target,
+    said: "ol" | "beep" | "nobeep",
+    how: "in circuit" | "lifted",
+    shared: object,
+  ): QuickReading {
+    const value = said === "ol" ? 4e7 : 30;
+    const beyond = said === "beep" ? ("under" as const) : ("over" as const);
+    const words = { ol: "over the range (OL)", beep: "the buzzer sounds", nobeep: "the buzzer stays silent" }[said];
+    const reading: Reading = { quantity: "resistance", ...this.ohmsPoints(target, how), value, beyond, ...shared };
+    return { kind: "reading", reading, echo: `ohms ${this.placeOf(target, how)}: ${words}` };
+  }
+
+  private valued(
+    target: Target,
+    text: string,
+    word: Word,
+    how: "in circuit" | "lifted",
+    leads: number,
+    shared: object,
+  ): QuickReading {
+    const [lowText, highText] = text.split("..");
+    const high = highText === undefined ? null : parseQuantity(highText);
+    const low = parseQuantity(lowText);
+    if (low.kind === "mistake") return this.wrong(word, low.why);
+    if (high?.kind === "mistake") return this.wrong(word, high.why);
+    const unit = high?.unit ?? low.unit;
+    const asked = this.askUnit(target, text, low.prefix, high?.prefix ?? "", unit, word);
+    if (asked) return asked;
+    const scale =
+      high && low.prefix === "" && high.prefix !== "" ? high.value / Number.parseFloat(highText.replace(",", ".")) : 1;
+    const value = high ? tidy((low.value * scale + high.value) / 2) : low.value;
+    const details = {
+      value: value - leads,
+      step: low.step * scale,
+      ...(high ? { wander: tidy(Math.abs(high.value - low.value * scale) / 2) } : {}),
+      ...shared,
+    };
+    const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
+    if (meant === null) {
+      const name = target.kind === "part" ? target.branch : "";
+      return this.wrong(word, `volts across ${name}, amperes through it, or ohms? write the unit`, [
+        `${name} ${text}V`,
+        `${name} ${text}mA`,
+        `${name} ${text}R`,
+      ]);
+    }
+    return this.withUnit(target, meant, details, how, word);
+  }
+
+  /** A bare m, M or MA could mean two things; asked about, never guessed. */
+  private askUnit(
+    target: Target,
+    text: string,
+    lowPrefix: string,
+    highPrefix: string,
+    unit: Unit | null,
+    word: Word,
+  ): QuickReading | null {
+    const prefix = highPrefix || lowPrefix;
+    const head = this.line.slice(0, word.column - 1);
+    const number = text.replace(/[mM]\s*[Aa]?$/, "");
+    if (unit === null && /^[mM]$/.test(prefix) && /[mM]$/.test(text)) {
+      const choices = (prefix === "m" ? ["mV", "mA", "mohm"] : ["MΩ", "mV", "mA"]).filter(
+        (u) => u !== "mA" || target.kind === "part",
+      );
+      return this.wrong(
+        word,
+        `“${text}”: of what?`,
+        choices.map((u) => `${head}${number}${u}`),
+      );
+    }
+    if (unit === "A" && prefix === "M") {
+      return this.wrong(word, `“${text}” would be mega-amperes; mA?`, [`${head}${number}mA`]);
+    }
+    return null;
+  }
+
+  private withUnit(
+    target: Target,
+    unit: Unit,
+    details: { value: number; step: number },
+    how: "in circuit" | "lifted",
+    word: Word,
+  ): QuickReading {
+    const shown = printQuantity(details.value, unit, { digits: 5 }).replace(/\.?0+(?=\u00a0)/, "");
+    if (how === "lifted" && unit !== "ohm") return this.wrong(word, "a lifted part is measured in ohms");
+    if (unit === "ohm") {
+      if (details.value < 0) return this.wrong(word, "ohms are not negative; are the leads nulled too far?");
+      const reading: NumericReading = { quantity: "resistance", ...this.ohmsPoints(target, how), ...details };
+      return { kind: "reading", reading, echo: `${shown} ${this.placeOf(target, how)}, power off` };
+    }
+    if (unit === "A") {
+      if (target.kind === "nodes")
+        return this.wrong(word, "a current goes through a part: write the part, such as R3 12mA");
+      const out =
+        target.part.kind === "supply"
+          ? `out of ${target.branch}'s plus`
+          : `through ${target.branch}, ${target.part.from} to ${target.part.to}`;
+      const reading: NumericReading = {
+        quantity: "current",
+        through: target.branch,
+        ...details,
+      };
+      return { kind: "reading", reading, echo: `${shown} ${out}` };
+    }
+    if (unit !== "V") return this.wrong(word, `${word.text}: a meter reads volts, amperes or ohms`);
+    const points = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+    const reading: NumericReading = {
+      quantity: "voltage",
+      from: points.from,
+      ...(points.to === undefined || points.to === this.circuit.reference ? {} : { to: points.to }),
+      ...details,
+    };
+    const where =
+      target.kind === "part"
+        ? `across ${target.branch}, ${points.from} to ${points.to}`
+        : `from ${points.from} to ${points.to ?? this.circuit.reference}`;
+    return { kind: "reading", reading, echo: `${shown} ${where}` };
+  }
+
+  private ohmsPoints(
+    target: Target,
+    how: "in circuit" | "lifted",
+  ): { from?: NodeName; to?: NodeName; lifted?: string } {
+    if (target.kind === "nodes") return { from: target.from, ...(target.to === undefined ? {} : { to: target.to }) };
+    return how === "lifted" ? { lifted: target.branch } : { from: target.part.from, to: target.part.to };
+  }
+
+  private placeOf(target: Target, how: "in circuit" | "lifted"): string {
+    if (target.kind === "nodes") return `from ${target.from} to ${target.to ?? this.circuit.reference}`;
+    return how === "lifted" ? `of ${target.branch} alone, one lead lifted` : `across ${target.branch}, in circuit`;
+  }
+
+  /** A part, a node, or two nodes joined by a hyphen; exactly, then regardless of case. */
+  private targetOf(text: string): Target | null {
+    for (const same of [
+      (a: string, b: string) => a === b,
+      (a: string, b: string) => a.toLowerCase() === b.toLowerCase(),
+    ]) {
+      const node = this.nodes.find((n) => same(n, text));
+      if (node !== undefined) return { kind: "nodes", from: node };
+      const [designator] = text.split(".");
+      const part = this.circuit.parts.find((p) => same(p.designator, designator));
+      if (part)
+        return {
+          kind: "part",
+          part,
+          branch: text.includes(".") ? `${part.designator}${text.slice(designator.length)}` : part.designator,
+        };
+      for (let at = text.indexOf("-"); at > 0; at = text.indexOf("-", at + 1)) {
+        const from = this.nodes.find((n) => same(n, text.slice(0, at)));
+        const to = this.nodes.find((n) => same(n, text.slice(at + 1)));
+        if (from !== undefined && to !== undefined) return { kind: "nodes", from, to };
+      }
+    }
+    return null;
+  }
+
+  private unknown(word: Word): QuickReading {
+    const known = [...this.nodes, ...this.circuit.parts.map((p) => p.designator)];
+    const near = known.filter((name) => isNear(name.toLowerCase(), word.text.toLowerCase())).slice(0, 3);
+    const rest = this.line.slice(word.column - 1 + word.text.length);
+    const looksLikePair = /^[A-Za-z0-9_+]+-[A-Za-z0-9_+]+$/.test(word.text);
+    const what = looksLikePair
+      ? `there are no two nodes ${word.text.replace("-", " and ")}`
+      : `there is no node or part ${word.text}`;
+    return this.wrong(
+      word,
+      `${what} in this circuit`,
+      near.map((name) => `${name}${rest}`),
+    );
+  }
+
+  private wrong(word: Word, message: string, instead: readonly string[] = []): QuickReading {
+    return { kind: "mistake", message, column: word.column, ...(instead.length > 0 ? { instead } : {}) };
+  }
+}
+
+/** Without the dust of binary fractions. */
+function tidy(value: number): number {
+  return Number(value.toPrecision(12));
+}
+
+/** Same but for one letter added, dropped or changed. */
+function isNear(a: string, b: string): boolean {
+  if (Math.abs(a.length - b.length) > 1) return false;
+  let i = 0;
+  while (i < a.length && a[i] === b[i]) i += 1;
+  const [restA, restB] = [a.slice(i), b.slice(i)];
+  return restA.slice(1) === restB.slice(1) || restA.slice(1) === restB || restA === restB.slice(1);
+}

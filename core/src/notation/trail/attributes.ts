@@ -1,0 +1,148 @@
+import { KIND_NAMES, KINDS, type Kind } from "../../circuit/index.ts";
+import { parseQuantity } from "../../units/index.ts";
+import type { WrittenPart } from "./tree.ts";
+
+/** A complaint about one word, with the word that was probably meant. */
+export interface Complaint {
+  readonly message: string;
+  readonly instead?: string;
+}
+
+const RESISTIVE: ReadonlySet<Kind> = new Set(["resistor", "sensor", "lamp", "coil", "load", "potentiometer"]);
+const RATED: ReadonlySet<Kind> = new Set(["lamp", "coil", "load"]);
+const CONTACT: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "joint"]);
+
+/**
+ * Reads one word behind a designator into `written`.
+ * @returns null when understood, else what is wrong with the word
+ */
+export function readAttribute(word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
+  if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
+  const plain = word.toLowerCase();
+  if (plain === "?") return readUnknown(name, kind, written);
+  if (plain === "ac" || plain === "mains") {
+    if (kind !== "supply") return { message: `“${word}” is for supplies, and ${name} is a ${KINDS[kind].word}` };
+    written.safety = plain;
+    return null;
+  }
+  if (plain === "open" || plain === "closed") {
+    if (kind !== "switch") return { message: `“${word}” is for switches, and ${name} is a ${KINDS[kind].word}` };
+    written.position = plain;
+    return null;
+  }
+  return readValue(word, name, kind, written);
+}
+
+function readUnknown(name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  if (kind === "supply") written.volts = null;
+  else if (RESISTIVE.has(kind) && kind !== "potentiometer") written.resistance = { by: "unknown" };
+  else return { message: `${name} is a ${KINDS[kind].word}: its value cannot be left unknown` };
+  return null;
+}
+
+function readKeyed(key: string, value: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  switch (key) {
+    case "kind":
+      return (KIND_NAMES as readonly string[]).includes(value)
+        ? null
+        : { message: `there is no kind “${value}”; kinds are ${KIND_NAMES.join(", ")}` };
+    case "note":
+      written.note = value.replace(/^"|"$/g, "");
+      return /^".*"$/s.test(value) || !value.includes('"') ? null : { message: "the note's closing quote is missing" };
+    case "wiper": {
+      const node = /^\[\s*([A-Za-z0-9_]+)\s*\]$/.exec(value);
+      if (kind !== "potentiometer")
+        return { message: `wiper= is for potentiometers, and ${name} is a ${KINDS[kind].word}` };
+      if (!node) return { message: "the wiper's node is written wiper=[NAME]" };
+      written.wiper = node[1];
+      return null;
+    }
+    case "ri":
+    case "limit":
+    case "at":
+      return readKeyedNumber(key, value, name, kind, written);
+    default:
+      return { message: `“${key}=” is not known; there are ri=, limit=, at=, wiper=, kind= and note=` };
+  }
+}
+
+function readKeyedNumber(
+  key: "ri" | "limit" | "at",
+  value: string,
+  name: string,
+  kind: Kind,
+  written: WrittenPart,
+): Complaint | null {
+  const owner = key === "at" ? "potentiometer" : "supply";
+  if (kind !== owner) return { message: `${key}= is for ${KINDS[owner].word}s, and ${name} is a ${KINDS[kind].word}` };
+  const read = parseQuantity(value);
+  if (read.kind === "mistake") return { message: `${key}=: ${read.why}` };
+  const unit = { ri: "ohm", limit: "A", at: "%" }[key];
+  if (read.unit !== null && read.unit !== unit) return { message: `${key}= does not take ${read.unit}` };
+  if (key === "ri") {
+    if (read.value < 0) return { message: "an internal resistance cannot be negative" };
+    written.internalOhms = read.value;
+  } else if (key === "limit") {
+    if (read.value <= 0) return { message: "a current limit is above zero" };
+    written.limit = read.value;
+  } else {
+    const share = read.unit === "%" ? read.value / 100 : read.value;
+    if (share < 0 || share > 1) return { message: "at= lies between 0 % and 100 %" };
+    written.at = share;
+  }
+  return null;
+}
+
+function readValue(word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  const read = parseQuantity(word);
+  if (read.kind === "mistake") return { message: `“${word}” is not understood after ${name}: ${read.why}` };
+  if (read.value < 0 && !(kind === "supply" && read.unit === "V")) {
+    return { message: `${word}: only a supply's voltage can be negative` };
+  }
+  switch (read.unit) {
+    case "%":
+      if (read.value >= 100) return { message: "a tolerance is below 100 %" };
+      written.tolerance = read.value / 100;
+      return null;
+    case "W":
+      written.powerRating = read.value;
+      return read.value > 0 ? null : { message: `${name} has a power rating of zero` };
+    case "A":
+      if (kind === "supply")
+        return { message: `a supply's current limit is written limit=${word}`, instead: `limit=${word}` };
+      written.currentRating = read.value;
+      return read.value > 0 ? null : { message: `${name} has a current rating of zero` };
+    case "V":
+      return readVolts(read.value, word, name, kind, written);
+    case "ohm":
+    case null:
+      return readOhms(read.value, read.unit === null, word, name, kind, written);
+    default:
+      return read.unit satisfies never;
+  }
+}
+
+function readVolts(value: number, word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  if (written.volts !== undefined) return { message: `${name} has two voltages` };
+  if (kind === "supply") written.volts = value;
+  else if (RATED.has(kind) && value > 0) written.volts = value;
+  else return { message: `${word} on ${name}: a ${KINDS[kind].word} takes no voltage` };
+  return null;
+}
+
+function readOhms(
+  value: number,
+  bare: boolean,
+  word: string,
+  name: string,
+  kind: Kind,
+  written: WrittenPart,
+): Complaint | null {
+  if (kind === "supply") return { message: `${name} needs volts: ${word}V?`, ...(bare ? { instead: `${word}V` } : {}) };
+  if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
+  if (written.resistance) return { message: `${name} has two values` };
+  if (value === 0 && !CONTACT.has(kind)) return { message: `${name} has 0 Ω; a plain connection is a wire, W1` };
+  written.resistance = value === 0 ? undefined : { by: "ohms", ohms: value };
+  return null;
+}

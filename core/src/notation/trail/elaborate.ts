@@ -1,0 +1,281 @@
+import { type Circuit, DEFAULTS, KINDS, type NodeName, type Part } from "../../circuit/index.ts";
+import { type Mistake, positionAt } from "../mistake.ts";
+import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
+
+/** A junction while the trail is walked; its name may come later or never. */
+interface Junction {
+  name: string | null;
+  /** Where its name would be written. */
+  readonly offset: number;
+  readonly plus?: boolean;
+}
+
+export interface Elaborated {
+  readonly circuit: Circuit;
+  readonly mistakes: readonly Mistake[];
+  /** Where each part was written. */
+  readonly places: ReadonlyMap<string, PartNode>;
+  /** Shown names of junctions that nobody named, with the offset at which a name would go. */
+  readonly unnamed: ReadonlyMap<NodeName, number>;
+}
+
+/** Walks the tree of a trail: numbers junctions, checks what single words cannot show, makes the circuit. */
+export function elaborate(text: string, statements: readonly Statement[]): Elaborated {
+  return new Walk(text).run(statements);
+}
+
+class Walk {
+  private readonly mistakes: Mistake[] = [];
+  private readonly named = new Map<string, Junction>();
+  private readonly order: Junction[] = [];
+  private readonly placed: { node: PartNode; from: Junction; to: Junction }[] = [];
+  private readonly places = new Map<string, PartNode>();
+  private readonly loops: { supply: PartNode; minus: Junction; mark: NodeMark | null }[] = [];
+  private firstRunEnd: Junction | null = null;
+
+  constructor(private readonly text: string) {}
+
+  run(statements: readonly Statement[]): Elaborated {
+    const titles = statements.filter((s) => s.type === "title");
+    for (const again of titles.slice(1)) this.complain(again, "there is a title already");
+    for (const statement of statements) {
+      if (statement.type === "loop") this.loop(statement.supply, statement.series);
+      else if (statement.type === "run") this.runOf(statement.series);
+    }
+    this.checkNames();
+    const reference = this.reference(statements);
+    const unnamed = this.nameTheRest();
+    this.askAboutLoops();
+    const nameOf = (j: Junction) => j.name as NodeName;
+    return {
+      circuit: {
+        title: titles[0]?.type === "title" ? titles[0].value : "",
+        notes: statements.flatMap((s) => (s.type === "note" ? [s.value] : [])),
+        parts: this.placed.map(({ node, from, to }) => partOf(node, nameOf(from), nameOf(to))),
+        reference: reference ? nameOf(reference) : ("0" as NodeName),
+      },
+      mistakes: this.mistakes,
+      places: this.places,
+      unnamed,
+    };
+  }
+
+  private loop(supply: PartNode, series: SeriesNode) {
+    const { items } = series;
+    const first = items[0]?.type === "node" ? items[0] : null;
+    const last = items.length > 1 && items.at(-1)?.type === "node" ? (items.at(-1) as NodeMark) : null;
+    const plus = first ? this.junction(first) : this.fresh(this.text.indexOf(":", supply.to) + 1, true);
+    const minus = last ? this.junction(last) : this.byName("0", series.to);
+    const inner = items.slice(first ? 1 : 0, last ? -1 : undefined);
+    if (!inner.some((item) => item.type !== "node")) {
+      this.complain(
+        supply,
+        `nothing is connected to ${supply.designator}: write what the current meets on its way back`,
+      );
+    }
+    this.place(supply, plus, minus);
+    this.loops.push({ supply, minus, mark: last });
+    this.walk(inner, plus, minus);
+  }
+
+  private runOf(series: SeriesNode) {
+    const { items } = series;
+    const first = items[0];
+    const last = items.at(-1);
+    if (!first || !last) return;
+    if (first.type !== "node" || last.type !== "node" || items.length < 3) {
+      const what = first.type !== "node" ? first : last.type !== "node" ? last : series;
+      const hint =
+        first.type === "part" && first.kind === "supply" ? `; is a colon missing behind ${first.designator}?` : "";
+      const missing = items.length < 3 && first.type === "node" && last.type === "node";
+      this.complain(
+        what,
+        missing ? "there is no part on this line" : `a line that is no loop begins and ends with a [node]${hint}`,
+        hint && first.type === "part"
+          ? { label: "add the colon", edits: [{ from: first.to, to: first.to, insert: ":" }] }
+          : undefined,
+      );
+    }
+    const start = first.type === "node" ? this.junction(first) : this.fresh(first.from);
+    const inner = items.slice(first.type === "node" ? 1 : 0, last.type === "node" && items.length > 1 ? -1 : undefined);
+    const end = last.type === "node" && items.length > 1 ? this.junction(last) : this.fresh(last.to);
+    this.firstRunEnd ??= end;
+    this.walk(inner, start, end);
+  }
+
+  private walk(items: SeriesNode["items"], start: Junction, end: Junction) {
+    let here = start;
+    const lastElement = items.findLastIndex((item) => item.type !== "node");
+    items.forEach((item, i) => {
+      if (item.type === "node") return;
+      const after = items[i + 1];
+      const next: Junction =
+        i === lastElement ? end : after.type === "node" ? this.junction(after) : { name: null, offset: item.to };
+      if (item.type === "group") this.group(item, here, next);
+      else if (item.kind === "supply") this.place(item, next, here);
+      else this.place(item, here, next);
+      if (next !== end && next.name === null && !this.order.includes(next)) this.order.push(next);
+      here = next;
+    });
+  }
+
+  private group(group: GroupNode, start: Junction, end: Junction) {
+    for (const branch of group.branches) {
+      const { items } = branch;
+      const edges = [items[0], items.at(-1)] as const;
+      edges.forEach((item, side) => {
+        const junction = side === 0 ? start : end;
+        if (item?.type !== "node" || item.name === junction.name) return;
+        const where = side === 0 ? "before the parenthesis" : "after the parenthesis";
+        this.complain(item, `[${item.name}] is where the branches meet: write it ${where}`);
+      });
+      this.walk(items, start, end);
+    }
+  }
+
+  private place(node: PartNode, plusOrFrom: Junction, minusOrTo: Junction) {
+    const turned = node.kind === "supply" && (node.written.volts ?? 0) < 0;
+    const [from, to] = turned ? [minusOrTo, plusOrFrom] : [plusOrFrom, minusOrTo];
+    const twin = this.places.get(node.designator);
+    if (twin) {
+      const { line, column } = positionAt(this.text, twin.from);
+      this.complain(node.designatorSpan, `${node.designator} is used already, at line ${line}, column ${column}`);
+      return;
+    }
+    this.places.set(node.designator, node);
+    this.placed.push({ node, from, to });
+    if (node.written.wiper) this.byName(node.written.wiper, node.to);
+  }
+
+  private junction(mark: NodeMark): Junction {
+    return this.byName(mark.name, mark.from);
+  }
+
+  private byName(name: string, offset: number): Junction {
+    const known = this.named.get(name);
+    if (known) return known;
+    const junction: Junction = { name, offset };
+    this.named.set(name, junction);
+    return junction;
+  }
+
+  private fresh(offset: number, plus = false): Junction {
+    const junction: Junction = { name: null, offset, plus };
+    this.order.push(junction);
+    return junction;
+  }
+
+  private checkNames() {
+    for (const [name, junction] of this.named) {
+      if (this.places.has(name)) {
+        const at = junction.offset;
+        this.complain(
+          { from: at, to: at + name.length + 2 },
+          `[${name}] is the name of a part; a node needs one of its own`,
+        );
+      }
+    }
+  }
+
+  /** The `reference` line, else node 0, else the first supply's minus, else the end of the first run. */
+  private reference(statements: readonly Statement[]): Junction | null {
+    const directives = statements.filter((s) => s.type === "reference");
+    for (const again of directives.slice(1)) this.complain(again, "there is a reference already");
+    const wanted = directives[0];
+    if (wanted?.type === "reference" && wanted.value !== "") {
+      const found = this.named.get(wanted.value.replace(/^\[|\]$/g, ""));
+      if (found) return found;
+      this.complain(wanted, `there is no node ${wanted.value} in this circuit`);
+    }
+    const supply = this.placed.find(({ node }) => node.kind === "supply");
+    return this.named.get("0") ?? this.loops[0]?.minus ?? supply?.to ?? this.firstRunEnd;
+  }
+
+  private nameTheRest(): Map<NodeName, number> {
+    const unnamed = new Map<NodeName, number>();
+    let count = 0;
+    for (const junction of this.order) {
+      if (junction.name !== null) continue;
+      let name: string;
+      if (junction.plus) {
+        name = "+";
+        for (let i = 2; unnamed.has(name as NodeName); i += 1) name = `+${i}`;
+      } else {
+        do name = `n${++count}`;
+        while (this.named.has(name) || this.places.has(name));
+      }
+      junction.name = name;
+      unnamed.set(name as NodeName, junction.offset);
+    }
+    return unnamed;
+  }
+
+  private askAboutLoops() {
+    const pluses = new Map(this.placed.flatMap(({ node, from }) => (node.kind === "supply" ? [[from, node]] : [])));
+    for (const { supply, minus, mark } of this.loops) {
+      const other = pluses.get(minus);
+      if (!mark || !other || other === supply) continue;
+      this.complain(
+        mark,
+        `${supply.designator}'s minus is at ${mark.name}, the plus of ${other.designator}?`,
+        undefined,
+        "question",
+      );
+    }
+  }
+
+  private complain(span: Span, message: string, fix?: Mistake["fix"], severity: Mistake["severity"] = "mistake") {
+    const { from, to } = span;
+    this.mistakes.push({ severity, from, to, ...positionAt(this.text, from), message, ...(fix ? { fix } : {}) });
+  }
+}
+
+/** A part with every default filled in; the kinds table and the model give them. */
+function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
+  const { designator, kind, written } = node;
+  const shared = {
+    designator,
+    from,
+    to,
+    tolerance: written.tolerance ?? KINDS[kind].tolerance,
+    ...(written.powerRating === undefined ? {} : { powerRating: written.powerRating }),
+    ...(written.currentRating === undefined ? {} : { currentRating: written.currentRating }),
+    ...(written.note === undefined ? {} : { note: written.note }),
+  };
+  const ohms = written.resistance?.by === "ohms" ? written.resistance.ohms : undefined;
+  switch (kind) {
+    case "supply":
+      return {
+        ...shared,
+        kind,
+        volts: written.volts == null ? null : Math.abs(written.volts),
+        internalOhms: written.internalOhms ?? DEFAULTS.internalOhms,
+        ...(written.limit === undefined ? {} : { limit: written.limit }),
+        ...(written.safety === undefined ? {} : { safety: written.safety }),
+      };
+    case "potentiometer":
+      return {
+        ...shared,
+        kind,
+        ohms: ohms ?? 1,
+        at: written.at ?? 0.5,
+        ...(written.wiper === undefined ? {} : { wiper: written.wiper as NodeName }),
+      };
+    case "fuse":
+      return { ...shared, kind, ohms: ohms ?? DEFAULTS.fuseVolts / (written.currentRating ?? DEFAULTS.fuseAmps) };
+    case "switch":
+      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms, position: written.position ?? "closed" };
+    case "connector":
+    case "wire":
+    case "joint":
+      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms };
+    case "resistor":
+    case "sensor":
+    case "lamp":
+    case "coil":
+    case "load":
+      return { ...shared, kind, resistance: written.resistance ?? { by: "unknown" } };
+    default:
+      return kind satisfies never;
+  }
+}

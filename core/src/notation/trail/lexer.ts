@@ -1,0 +1,105 @@
+export type TokenKind =
+  | "word"
+  | "name"
+  | "open"
+  | "close"
+  | "bar"
+  | "plus"
+  | "colon"
+  | "newline"
+  | "space"
+  | "comment"
+  | "title"
+  | "note"
+  | "reference"
+  | "rest";
+
+/** A stretch of the trail; all tokens together are the text, none lost. */
+export interface Token {
+  readonly kind: TokenKind;
+  readonly from: number;
+  readonly to: number;
+  readonly text: string;
+}
+
+const PUNCTUATION: Record<string, TokenKind> = { "(": "open", ")": "close", "|": "bar", ":": "colon" };
+const DIRECTIVE = /^(title|note|reference)(?=[ \t]|$)/i;
+
+/** Splits a trail into tokens. Lossless: the texts joined give the trail again. Never fails. */
+export function tokenize(text: string): Token[] {
+  const tokens: Token[] = [];
+  let at = 0;
+  let fresh = true;
+  const push = (kind: TokenKind, length: number) => {
+    tokens.push({ kind, from: at, to: at + length, text: text.slice(at, at + length) });
+    at += length;
+  };
+  while (at < text.length) {
+    const rest = text.slice(at, endOfLine(text, at));
+    const char = text[at];
+    if (char === "\n") {
+      push("newline", 1);
+      fresh = true;
+      continue;
+    }
+    const space = /^[^\S\n]+/.exec(rest);
+    if (space) {
+      push("space", space[0].length);
+      continue;
+    }
+    const directive = fresh ? DIRECTIVE.exec(rest) : null;
+    if (directive) {
+      const kind = directive[1].toLowerCase() as "title" | "note" | "reference";
+      push(kind, directive[1].length);
+      const gap = /^[^\S\n]+/.exec(text.slice(at, endOfLine(text, at)));
+      if (gap) push("space", gap[0].length);
+      const value = text.slice(at, endOfLine(text, at));
+      const content = kind === "reference" ? value.replace(/(^|\s)#.*$/, "").trimEnd() : value.trimEnd();
+      if (content !== "") push("rest", content.length);
+      fresh = false;
+      continue;
+    }
+    if (char === "#" && (fresh || tokens.at(-1)?.kind === "space")) {
+      push("comment", rest.length);
+      continue;
+    }
+    fresh = false;
+    if (PUNCTUATION[char]) push(PUNCTUATION[char], 1);
+    else if (char === "[") push("name", lengthOfName(rest));
+    else if (char === "+" && !/^\+[\d.,]/.test(rest)) push("plus", 1);
+    else push("word", lengthOfWord(rest));
+  }
+  return tokens;
+}
+
+function endOfLine(text: string, from: number): number {
+  const end = text.indexOf("\n", from);
+  return end === -1 ? text.length : end;
+}
+
+/** `[…]`; one that is not closed ends where the name would. */
+function lengthOfName(rest: string): number {
+  const closed = /^\[[^[\]()|]*\]/.exec(rest);
+  return closed ? closed[0].length : (/^\[\s*[A-Za-z0-9_]*/.exec(rest)?.[0].length ?? 1);
+}
+
+/** A word ends at space or punctuation; quotes and `wiper=[…]` belong to it. */
+function lengthOfWord(rest: string): number {
+  let at = 0;
+  while (at < rest.length) {
+    const char = rest[at];
+    if (char === '"') {
+      const close = rest.indexOf('"', at + 1);
+      at = close === -1 ? rest.length : close + 1;
+    } else if (char === "[" && rest[at - 1] === "=") {
+      at += lengthOfName(rest.slice(at));
+    } else if (/[\s()|:[\]]/.test(char) && at > 0) {
+      break;
+    } else if (char === "+" && at > 0 && !/[eE]/.test(rest[at - 1])) {
+      break;
+    } else {
+      at += 1;
+    }
+  }
+  return at;
+}

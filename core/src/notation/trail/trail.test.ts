@@ -1,0 +1,178 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { Circuit } from "../../circuit/index.ts";
+import { seededRandom } from "../../simulate/index.ts";
+import { anyCircuit } from "../../test/arbitrary/circuits.ts";
+import { applyEdits, pinNode, readTrail, writeTrail } from "../index.ts";
+
+const VENT = `title Greenhouse vent drive, sensor rail
+BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W
+[B] R9 10k 5% [D]            # anything that does not fit one trail is another line between two nodes
+`;
+
+function sound(text: string): Circuit {
+  const { circuit, mistakes } = readTrail(text);
+  if (!circuit) throw new Error(mistakes.map((m) => `${m.line}:${m.column} ${m.message}`).join("\n"));
+  return circuit;
+}
+
+const mistakesOf = (text: string) => readTrail(text).mistakes.map((m) => `${m.line}:${m.column} ${m.message}`);
+const endsOf = (text: string) => sound(text).parts.map((p) => `${p.designator} ${p.from} ${p.to}`);
+
+describe("the trail", () => {
+  it("reads the circuit a finger followed", () => {
+    expect(endsOf(VENT)).toEqual(["BT1 + 0", "F1 + A", "R1 A B", "R2 B D", "R3 B C", "R4 C D", "R5 D 0", "R9 B D"]);
+    const { parts, title, reference } = sound(VENT);
+    expect(title).toBe("Greenhouse vent drive, sensor rail");
+    expect(reference).toBe("0");
+    expect(parts[0]).toMatchObject({ volts: 24, tolerance: 0.02, internalOhms: 0.3 });
+    expect(parts[6]).toMatchObject({ tolerance: 0.01, powerRating: 0.5 });
+  });
+
+  it("writes any circuit so that it reads back equal", () => {
+    fc.assert(
+      fc.property(anyCircuit, (circuit) => {
+        expect(sound(writeTrail(circuit))).toEqual(circuit);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it("loses no character: the tokens joined are the text", () => {
+    const pieces = fc.constantFrom(
+      "BT1",
+      "R1",
+      " ",
+      "\n",
+      "(",
+      "|",
+      ")",
+      "[A]",
+      "+",
+      ":",
+      "#x",
+      '"',
+      "4k7",
+      "title t",
+      "é",
+      "[",
+      "=",
+    );
+    fc.assert(
+      fc.property(fc.array(pieces, { maxLength: 30 }), (words) => {
+        const text = words.join("");
+        expect(
+          readTrail(text)
+            .tokens.map((t) => t.text)
+            .join(""),
+        ).toBe(text);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("survives any damage, and every mistake says where it is", () => {
+    const random = seededRandom(4);
+    const alphabet = 'R1 BT2()|[]+:#=%"\n.kMVΩ−';
+    for (let round = 0; round < 600; round += 1) {
+      let text = VENT;
+      for (let hit = 0; hit < 1 + random.next() * 4; hit += 1) {
+        const at = Math.floor(random.next() * text.length);
+        const length = Math.floor(random.next() * 5);
+        text = text.slice(0, at) + alphabet[Math.floor(random.next() * alphabet.length)] + text.slice(at + length);
+      }
+      const { mistakes, circuit, tokens } = readTrail(text);
+      expect(tokens.map((t) => t.text).join("")).toBe(text);
+      const lines = text.split("\n");
+      for (const m of mistakes) {
+        expect(m.message.length).toBeGreaterThan(10);
+        expect(m.from).toBeLessThanOrEqual(m.to);
+        expect(m.column).toBeGreaterThanOrEqual(1);
+        expect(m.column).toBeLessThanOrEqual(lines[m.line - 1].length + 1);
+      }
+      expect(circuit === null).toBe(mistakes.some((m) => m.severity === "mistake"));
+    }
+  });
+
+  it("reports all five mistakes of one text, each in its place", () => {
+    const text = "BT1 24V: F1 1A + [A] R1 + [B] (R2 1k | ) + [D] R5 100\n[B] [D]\nR2 5k [A]\n[A] R7 4q7 [B]";
+    const found = mistakesOf(text);
+    expect(found.length).toBeGreaterThanOrEqual(5);
+    for (const place of [/^1:22 R1 has no value/, /^1:\d+ .*branch/, /^2:/, /^3:1 /, /^4:\d+ .*4q7/])
+      expect(
+        found.find((m) => place.test(m)),
+        `${place} in\n${found.join("\n")}`,
+      ).toBeDefined();
+  });
+
+  it.each([
+    ["BT1 9V: R1 R47 + R2 1k", /R1 has no value; for 0.47 Ω write 0R47/],
+    ["BT1 9V: R1 1k + R1 2k", /R1 is used already, at line 1, column 9/],
+    ["BT1 9V: [A] [B] R1 1k", /two nodes|side by side/i],
+    ["BT1 9V: R1 1k + (R2 1k | R3 2k\nBT2 9V: R4 1k", /parenthes/],
+    ["R1 1k + R2 2k", /begins and ends with a \[node\]/],
+    ["BT1 9V R1 1k", /colon/],
+    ["BT1 9V: R1 1k\nreference Z", /no node Z/],
+    ["BT1 9V: [R2] R1 1k + R2 2k", /\[R2\] is the name of a part/],
+  ])("explains %j", (text, words) => {
+    expect(mistakesOf(text).join("\n")).toMatch(words);
+  });
+
+  it("offers fixes that mend what they are for", () => {
+    for (const text of ["BT1 9V R1 1k", "BT1 9V: R1 R47 + R2 1k"]) {
+      const { mistakes } = readTrail(text);
+      const fixed = mistakes.flatMap((m) => m.fix?.edits ?? []);
+      expect(fixed.length).toBeGreaterThan(0);
+      expect(mistakesOf(applyEdits(text, fixed))).toEqual([]);
+    }
+  });
+
+  it("goes on over a line end while something is open", () => {
+    const onOneLine = "BT1 9V: R1 1k + (R2 1k | R3 2k) + R4 5";
+    for (const text of [
+      "BT1 9V: R1 1k +\n(R2 1k | R3 2k) + R4 5",
+      "BT1 9V: R1 1k\n+ (R2 1k |\n R3 2k)\n+ R4 5",
+      "BT1 9V: R1 1k + (R2 1k\n | R3 2k\n) # the pair\n + R4 5",
+    ]) {
+      expect(sound(text).parts).toEqual(sound(onOneLine).parts);
+    }
+  });
+
+  it("walks supplies in runs from minus to plus, and turns them by sign", () => {
+    expect(endsOf("[A] R1 1 [B]\n[A] BT1 9V [B]")).toContain("BT1 B A");
+    expect(endsOf("[A] R1 1 [B]\n[A] BT1 -9V [B]")).toContain("BT1 A B");
+  });
+
+  it("chooses the reference: node 0, else the first minus, else the end of the first run", () => {
+    expect(sound("BT1 9V: R1 1k + [E]").reference).toBe("E");
+    expect(sound("BT1 9V: R1 1k").reference).toBe("0");
+    expect(sound("[A] R1 1k + R2 5 [Z]").reference).toBe("Z");
+    expect(sound("reference A\nBT1 9V: [A] R1 1k").reference).toBe("A");
+  });
+
+  it("questions a minus at another supply's plus, and lets it stand", () => {
+    const { circuit, mistakes } = readTrail("BT2 9V: [A] R1 1k\nBT1 9V: [P] R2 1k + [A]");
+    expect(circuit).not.toBeNull();
+    expect(mistakes).toMatchObject([{ severity: "question", message: expect.stringMatching(/minus is at A/) }]);
+  });
+
+  it("names a junction where it is used, so that an insertion cannot move it", () => {
+    const before = readTrail("BT1 9V: R1 1k + R2 2k + R3 3k");
+    const { name, edits } = pinNode(before, "n2");
+    const pinned = applyEdits(before.text, edits);
+    expect(pinned).toBe("BT1 9V: R1 1k + R2 2k [n2] + R3 3k");
+    const later = endsOf(pinned.replace("R1 1k", "R1 1k + R9 5"));
+    expect(later).toContain("R2 n3 n2");
+    expect(later.some((e) => e.startsWith("R3 n2"))).toBe(true);
+    expect(name).toBe("n2");
+    expect(pinNode(before, "+").name).toBe("P");
+  });
+
+  it("keeps the title, notes and comments out of the circuit's way", () => {
+    const text =
+      'title R1 is not a part here: "quoted" # nor a comment\nnote second # hand\nBT1 9V: R1 1k note="with # inside"';
+    const circuit = sound(text);
+    expect(circuit.title).toContain("# nor a comment");
+    expect(circuit.parts[1].note).toBe("with # inside");
+  });
+});

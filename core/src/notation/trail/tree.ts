@@ -1,0 +1,67 @@
+import type { Kind, Resistance } from "../../circuit/index.ts";
+
+export interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A part as written: the words found, with where each stood. */
+export interface PartNode extends Span {
+  readonly type: "part";
+  readonly designator: string;
+  readonly designatorSpan: Span;
+  readonly kind: Kind;
+  readonly written: WrittenPart;
+}
+
+/** What a part's words say; SI units, fractions. */
+export interface WrittenPart {
+  resistance?: Resistance;
+  valueSpan?: Span;
+  volts?: number | null;
+  tolerance?: number;
+  powerRating?: number;
+  currentRating?: number;
+  internalOhms?: number;
+  limit?: number;
+  safety?: "ac" | "mains";
+  position?: "open" | "closed";
+  at?: number;
+  wiper?: string;
+  note?: string;
+}
+
+export interface NodeMark extends Span {
+  readonly type: "node";
+  readonly name: string;
+}
+
+export interface GroupNode extends Span {
+  readonly type: "group";
+  readonly branches: readonly SeriesNode[];
+}
+
+export interface SeriesNode extends Span {
+  readonly type: "series";
+  readonly items: readonly Item[];
+}
+
+export type Item = PartNode | NodeMark | GroupNode;
+
+export interface LoopNode extends Span {
+  readonly type: "loop";
+  readonly supply: PartNode;
+  readonly series: SeriesNode;
+}
+
+export interface RunNode extends Span {
+  readonly type: "run";
+  readonly series: SeriesNode;
+}
+
+export interface DirectiveNode extends Span {
+  readonly type: "title" | "note" | "reference";
+  readonly value: string;
+}
+
+export type Statement = LoopNode | RunNode | DirectiveNode;

@@ -1,0 +1,102 @@
+import {
+  type Circuit,
+  DEFAULTS,
+  KINDS,
+  kindOfDesignator,
+  type NodeName,
+  nodesOf,
+  type Part,
+} from "../../circuit/index.ts";
+import { writeQuantity } from "../../units/index.ts";
+
+/** Writes a circuit as a trail of one part a line between two nodes; it reads back as the same circuit. */
+export function writeTrail(circuit: Circuit): string {
+  const name = legalNames(circuit);
+  const lines = [
+    ...(circuit.title === "" ? [] : [`title ${circuit.title}`]),
+    ...circuit.notes.map((note) => `note ${note}`),
+    `reference ${name(circuit.reference)}`,
+    ...circuit.parts.map((part) => {
+      const [first, last] = part.kind === "supply" ? [part.to, part.from] : [part.from, part.to];
+      return `[${name(first)}] ${writePart(part)} [${name(last)}]`;
+    }),
+  ];
+  return `${lines.join("\n")}\n`;
+}
+
+/** “+”, the plus terminal nobody named, is not a name one can write: it becomes P. */
+function legalNames(circuit: Circuit): (node: NodeName) => string {
+  const taken = new Set<string>([...nodesOf(circuit), ...circuit.parts.map((p) => p.designator)]);
+  return (node) => {
+    if (!node.startsWith("+")) return node;
+    let name = `P${node.slice(1)}`;
+    while (taken.has(name)) name = `${name}_`;
+    return name;
+  };
+}
+
+/** A part with its values as one would write them in a trail; defaults are left out. */
+export function writePart(part: Part): string {
+  const words = [part.designator];
+  if (kindOfDesignator(part.designator) !== part.kind) words.push(`kind=${part.kind}`);
+  words.push(...valueWords(part));
+  if (part.tolerance !== KINDS[part.kind].tolerance) words.push(writeQuantity(percent(part.tolerance), "%"));
+  if (part.powerRating !== undefined && !isRating(part)) words.push(writeQuantity(part.powerRating, "W"));
+  if (part.currentRating !== undefined) words.push(writeQuantity(part.currentRating, "A"));
+  if (part.note !== undefined) words.push(`note="${part.note.replaceAll('"', "'")}"`);
+  return words.join(" ");
+}
+
+function valueWords(part: Part): string[] {
+  switch (part.kind) {
+    case "supply":
+      return [
+        part.volts === null ? "?" : writeQuantity(part.volts, "V"),
+        ...(part.internalOhms === DEFAULTS.internalOhms ? [] : [`ri=${writeQuantity(part.internalOhms)}`]),
+        ...(part.limit === undefined ? [] : [`limit=${writeQuantity(part.limit, "A")}`]),
+        ...(part.safety === undefined ? [] : [part.safety]),
+      ];
+    case "potentiometer":
+      return [
+        writeQuantity(part.ohms),
+        `at=${percent(part.at)}%`,
+        ...(part.wiper === undefined ? [] : [`wiper=[${part.wiper}]`]),
+      ];
+    case "fuse": {
+      const usual = DEFAULTS.fuseVolts / (part.currentRating ?? DEFAULTS.fuseAmps);
+      return part.ohms === usual ? [] : [`${writeQuantity(part.ohms)}ohm`];
+    }
+    case "switch":
+      return [...contactOhms(part.ohms), ...(part.position === "open" ? ["open"] : [])];
+    case "connector":
+    case "wire":
+    case "joint":
+      return contactOhms(part.ohms);
+    case "resistor":
+    case "sensor":
+    case "lamp":
+    case "coil":
+    case "load": {
+      const { resistance } = part;
+      if (resistance.by === "unknown") return ["?"];
+      if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
+      return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
+    }
+    default:
+      return part satisfies never;
+  }
+}
+
+function contactOhms(ohms: number): string[] {
+  return ohms === DEFAULTS.contactOhms ? [] : [writeQuantity(ohms)];
+}
+
+function isRating(part: Part): boolean {
+  return "resistance" in part && part.resistance.by === "rating";
+}
+
+/** 0.07 → 7, without the dust of binary fractions; falls back to the exact product where that would not read back. */
+function percent(fraction: number): number {
+  const tidy = Number((fraction * 100).toPrecision(15));
+  return tidy / 100 === fraction ? tidy : fraction * 100;
+}

@@ -1,0 +1,118 @@
+import { describe, expect, it } from "vitest";
+import type { Circuit } from "../circuit/index.ts";
+import { readQuick, readTrail } from "../notation/index.ts";
+import { type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
+import type { Reading } from "../record/index.ts";
+import { seededRandom } from "../simulate/index.ts";
+import { type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
+import { informationOf } from "./information.ts";
+import type { Outlook } from "./outlook.ts";
+
+const VENT =
+  "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 2% + [C] R4 330) + [D] R5 100 1%\n[B] R9 10k [D]";
+
+function planFor(trail: string, lines: readonly string[], options = {}): { plan: Plan; weighing: Weighing } {
+  const circuit = readTrail(trail).circuit as Circuit;
+  const readings = lines.map((line): Reading => {
+    const read = readQuick(line, circuit);
+    if (read.kind !== "reading") throw new Error(line);
+    return read.reading;
+  });
+  const input: RankInput = { circuit, readings };
+  const weighing = weighToEnd(input);
+  if (weighing.kind === "problem") throw new Error(weighing.message);
+  const plan = planMeasurements(input, weighing, options);
+  if (!plan) throw new Error("no plan");
+  return { plan, weighing };
+}
+
+const place = ({ measurement }: Suggestion) =>
+  measurement.kind === "swap"
+    ? `swap ${measurement.part}`
+    : Object.values({ ...measurement.reading, value: "" })
+        .join(" ")
+        .trim();
+
+const outlook = (hypothesis: number, probability: number, mean: number, deviation: number): Outlook => ({
+  hypothesis,
+  probability,
+  mean: Float64Array.of(mean),
+  deviation: Float64Array.of(deviation),
+});
+
+describe("information", () => {
+  it("is one bit where two even suspects part for good, none where they say the same", () => {
+    const groups = Int32Array.of(0, 1);
+    expect(informationOf([outlook(0, 0.5, 0, 1), outlook(1, 0.5, 100, 1)], groups, 0)).toBeCloseTo(1, 6);
+    expect(informationOf([outlook(0, 0.5, 3, 1), outlook(1, 0.5, 3, 1)], groups, 0)).toBeCloseTo(0, 9);
+    expect(informationOf([outlook(0, 0.5, 0, 1), outlook(1, 0.5, 100, 1)], Int32Array.of(0, 0), 0)).toBeCloseTo(0, 9);
+  });
+
+  it("agrees with a fine sum over everything the meter might show", () => {
+    const outlooks = [outlook(0, 0.5, 0, 1), outlook(1, 0.3, 1.5, 0.7), outlook(2, 0.2, -2, 2)];
+    const density = (o: Outlook, v: number) =>
+      (o.probability / (o.deviation[0] * Math.sqrt(2 * Math.PI))) *
+      Math.exp(-0.5 * ((v - o.mean[0]) / o.deviation[0]) ** 2);
+    let exact = 0;
+    const step = 0.002;
+    for (let v = -15; v < 15; v += step) {
+      const all = outlooks.reduce((s, o) => s + density(o, v), 0);
+      for (const o of outlooks) {
+        const f = density(o, v);
+        if (f > 1e-300) exact += f * Math.log2(f / (o.probability * all)) * step;
+      }
+    }
+    // Five nodes an outlook are good to a few hundredths of a bit, which is all that an order needs.
+    expect(Math.abs(informationOf(outlooks, Int32Array.of(0, 1, 2), 0) - exact)).toBeLessThan(0.03);
+  });
+});
+
+describe("the plan", () => {
+  it("asks where the two leading suspects part, and foretells what each would show", () => {
+    const { plan } = planFor(VENT, ["A 23.97", "B 19.82", "D 1.95"]);
+    const [first] = plan.suggestions;
+    expect(place(first)).toMatch(/voltage.*C/);
+    expect(first.informationBits).toBeGreaterThan(0.9);
+    expect(first.informationBits).toBeLessThanOrEqual(plan.entropyBits);
+    const [one, two] = first.predictions.map((p) => p.prediction);
+    expect(Math.abs(one.value - two.value)).toBeGreaterThan(10 * (one.plusMinus + two.plusMinus));
+    expect(readingsToSettle(plan, seededRandom(3))).toBe(1);
+  });
+
+  it("halves the suspects first when three lamps in a row are dark", () => {
+    const { plan } = planFor("BT1 12V: F1 2A + [A] LA1 6 + [B] LA2 6 + [C] LA3 6", []);
+    expect(place(plan.suggestions[0])).toMatch(/voltage (B|C)$/);
+    const needed = readingsToSettle(plan, seededRandom(3)) as number;
+    expect(needed).toBeGreaterThanOrEqual(2);
+    expect(needed).toBeLessThanOrEqual(5);
+  });
+
+  it("orders by school", () => {
+    const lines = ["A 23.97"];
+    const bySchool = (school: string) => planFor(VENT, lines, { school }).plan.suggestions.map(place);
+    expect(bySchool("swapOne")[0]).toMatch(/^swap /);
+    expect(bySchool("fromSupply")[0]).toMatch(/voltage/);
+    expect(bySchool("halfSplit")[0]).toMatch(/voltage/);
+    const { suggestions } = planFor(VENT, lines).plan;
+    const rate = suggestions.map((s) => s.informationBits / s.measurement.minutes);
+    expect(rate).toEqual([...rate].sort((a, b) => b - a));
+  });
+
+  it("counts minutes: what is free to probe comes before what must be unsoldered", () => {
+    const { plan } = planFor(VENT, ["A 23.97", "B 19.82", "D 1.95"], {
+      minutes: { voltage: 60, ohms: 60, current: 60, lift: 0.1, swap: 90 },
+    });
+    expect(plan.suggestions[0].measurement.kind).toBe("lift");
+  });
+
+  it("puts together what only dismantling tells apart, and says how to split it", () => {
+    // A hair more in the fuse or in the joint beside it: the same everywhere one can probe.
+    const { plan } = planFor("BT1 12V ri=0.05: [P] R1 100 1% + [Q] R2 100 1%", ["P 11.97", "Q 5.985"]);
+    for (const { members, split, probability } of plan.groups) {
+      expect(probability).toBeGreaterThan(0);
+      if (members.length > 1 && split) expect(split.kind).toBe("lift");
+    }
+    const together = plan.groups.find((g) => g.members.some((m) => m.length === 0));
+    expect(together?.members.length).toBeGreaterThan(1);
+  });
+});

@@ -1,0 +1,84 @@
+import { DEFAULTS, type Law, type Network } from "../circuit/index.ts";
+import { faultedLaw, type Site } from "../faults/index.ts";
+import { lawIn, type NodePair, type ProbeSet } from "../measure/index.ts";
+import type { MeterData } from "../record/index.ts";
+
+/**
+ * A change of one element against the solved network of a setting. Its source is σ = added + gain·q, with gain in
+ * ohms for a branch and siemens for a pair of nodes; an infinite gain forces q to zero.
+ */
+export interface Change {
+  readonly element: number;
+  readonly gain: number;
+  readonly added: number;
+  /** The filament's law, where the ohms follow the voltage. */
+  readonly filament?: Extract<Law, { kind: "filament" }>;
+  /** Amperes at which the element is held, for an infinite gain: a supply at its limit. */
+  readonly held?: number;
+}
+
+/** A fault with its value settled. */
+export interface FaultAt {
+  readonly site: Site;
+  readonly value: number;
+}
+
+/** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
+export type SettingChange = readonly Change[] | "afresh";
+
+/** The changes that faults at given values make in every setting of a probe set. */
+export function changesOf(set: ProbeSet, meter: MeterData, faults: readonly FaultAt[]): SettingChange[] {
+  return set.settings.map(({ setting, ports }) => {
+    const changes: Change[] = [];
+    for (const { site, value } of faults) {
+      if (site.bridge >= 0) {
+        if (ports.apart[site.bridge]) return "afresh";
+        changes.push({ element: set.branchCount + site.bridge, gain: -1 / DEFAULTS.shortOhms, added: 0 });
+        continue;
+      }
+      const branch = set.network.branches[site.branch];
+      const law = lawIn(branch, setting, meter, faultedLaw(branch, site.mode, value));
+      const base = ports.laws[site.branch];
+      if (base.kind === "open" && law.kind !== "open") return "afresh";
+      if (base.kind === "open") continue;
+      const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
+      if (change) changes.push(change);
+    }
+    return changes;
+  });
+}
+
+function changeOf(element: number, base: Law, law: Law, ohms: number): Change | null {
+  switch (law.kind) {
+    case "open":
+      return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
+    case "resistance":
+      return law.ohms === ohms ? null : { element, gain: law.ohms - ohms, added: 0 };
+    case "supply": {
+      const added = law.volts - (base.kind === "supply" ? base.volts : 0);
+      return added === 0 && law.ohms === ohms ? null : { element, gain: law.ohms - ohms, added };
+    }
+    case "filament":
+      return { element, gain: law.hot - ohms, added: 0, filament: law };
+    default:
+      return law satisfies never;
+  }
+}
+
+/** The laws of faulty branches, for a fresh solution. */
+export function faultedLaws(network: Network, faults: readonly FaultAt[]): Map<number, Law> {
+  return new Map(
+    faults.flatMap(({ site, value }) =>
+      site.branch < 0 ? [] : [[site.branch, faultedLaw(network.branches[site.branch], site.mode, value)] as const],
+    ),
+  );
+}
+
+/** The network with short circuits between pairs of nodes. */
+export function withBridges(network: Network, pairs: readonly NodePair[]): Network {
+  if (pairs.length === 0) return network;
+  const law: Law = { kind: "resistance", ohms: DEFAULTS.shortOhms };
+  const part = { ...network.branches[0].part, tolerance: 0 };
+  const added = pairs.map(([from, to], i) => ({ name: `bridge ${i}`, part, kind: "wire" as const, from, to, law }));
+  return { ...network, branches: [...network.branches, ...added] };
+}

@@ -1,0 +1,130 @@
+import type { NodeName } from "../circuit/index.ts";
+import type { Mode } from "../record/index.ts";
+import { SLIP_COUNT, SLIPS, type Slip } from "./blunders.ts";
+import { type Cell, centreOf, faultsAt, unknownsOf } from "./cells.ts";
+import type { Detail, Integrated } from "./integrator.ts";
+import type { Prepared } from "./prepare.ts";
+
+/** A fault of a suspect. `value` is the part's resulting ohms (volts of a supply, ohms inside a weak one), with its middle 80 %. */
+export type SuspectFault =
+  | {
+      readonly part: string;
+      readonly mode: Mode;
+      readonly value?: number;
+      readonly low?: number;
+      readonly high?: number;
+    }
+  | { readonly nodes: readonly [NodeName, NodeName]; readonly mode: "bridged" };
+
+/** What a suspect says a reading should be, with two standard deviations either side (tolerances, its value's spread, meter). */
+export interface Prediction {
+  readonly value: number;
+  readonly plusMinus: number;
+}
+
+export interface ReadingVerdict {
+  /** Place among all readings given. */
+  readonly index: number;
+  readonly blunderProbability: number;
+  /** The likeliest way it was mis-taken. */
+  readonly slip: Slip;
+}
+
+/** The middle 80 % and the median of an unknown; for a suspect that hardly counts, its heaviest cell. */
+function middleOf(cells: readonly Cell[], axis: number, isListed: boolean): number[] {
+  if (isListed) return quantiles(cells, axis, [0.1, 0.5, 0.9]);
+  const { lo, hi } = cells.reduce((best, c) => (c.logMass > best.logMass ? c : best), cells[0]);
+  return [lo[axis], (lo[axis] + hi[axis]) / 2, hi[axis]];
+}
+
+/** Faults in words' reach: names instead of numbers, values in units. */
+export function faultsOf({ set }: Prepared, result: Integrated, isListed = true): SuspectFault[] {
+  let axis = 0;
+  return result.hypothesis.sites.map((site): SuspectFault => {
+    if (site.branch < 0) {
+      const [a, b] = set.bridges[site.bridge];
+      return { nodes: [set.network.nodes[a], set.network.nodes[b]], mode: "bridged" };
+    }
+    const part = set.network.branches[site.branch].name;
+    const mode = site.mode === "wiperOpen" ? "open" : site.mode;
+    if (!site.value) return { part, mode };
+    const [low, value, high] = middleOf(result.cells, axis++, isListed).map(site.value);
+    return { part, mode, value, low: Math.min(low, high), high: Math.max(low, high) };
+  });
+}
+
+/** Predictions for every numeric reading, in the order the readings were given. */
+export function predictionsOf({ integrator, set, places, numericCount }: Prepared, result: Integrated): Prediction[] {
+  const own = integrator.predictionsOf(result).map(({ mean, variance }, i) => ({
+    value: mean,
+    plusMinus: 2 * Math.sqrt(variance + set.probes[i].sigma ** 2),
+  }));
+  return [...Array(numericCount).keys()].sort((a, b) => places[a] - places[b]).map((i) => own[i]);
+}
+
+/** Values of one unknown (as shares of its prior) below which the given parts of the mass lie. */
+export function quantiles(cells: readonly Cell[], axis: number, at: readonly number[]): number[] {
+  const top = Math.max(...cells.map((c) => c.logMass));
+  const parts = cells
+    .map((c) => ({ lo: c.lo[axis], hi: c.hi[axis], mass: Math.exp(c.logMass - top) }))
+    .filter((p) => p.mass > 1e-12)
+    .sort((a, b) => a.lo - b.lo);
+  const edges = [...new Set(parts.flatMap((p) => [p.lo, p.hi]))].sort((a, b) => a - b);
+  const total = parts.reduce((sum, p) => sum + p.mass, 0);
+  const below = (t: number) =>
+    parts.reduce((sum, p) => sum + p.mass * Math.min(1, Math.max(0, (t - p.lo) / (p.hi - p.lo))), 0) / total;
+  const cumulative = edges.map(below);
+  return at.map((share) => {
+    const found = cumulative.findIndex((c) => c >= share);
+    const k = found < 0 ? edges.length - 1 : Math.max(1, found);
+    const width = cumulative[k] - cumulative[k - 1];
+    const inside = width > 0 ? (share - cumulative[k - 1]) / width : 0.5;
+    return edges[k - 1] + inside * (edges[k] - edges[k - 1]);
+  });
+}
+
+/** The faults of a result at the median of its values. */
+export function medianFaults(result: Integrated) {
+  const { sites } = result.hypothesis;
+  const at =
+    unknownsOf(sites) === 1
+      ? quantiles(result.cells, 0, [0.5])
+      : centreOf(result.cells.reduce((best, c) => (c.logMass > best.logMass ? c : best), result.cells[0]));
+  return faultsAt(sites, at);
+}
+
+/** Probability, over all hypotheses, that each numeric reading was mis-taken, and how. */
+export function verdictsOf(
+  { evidence, places }: Prepared,
+  weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
+): ReadingVerdict[] {
+  const marginal = new Float64Array(evidence.measured * SLIP_COUNT);
+  // The leading hypotheses speak for all.
+  const covered = weighed.reduce((s, w) => s + (w.detail ? w.probability : 0), 0) || 1;
+  for (const { probability, detail } of weighed) {
+    if (!detail) continue;
+    for (let i = 0; i < marginal.length; i += 1) marginal[i] += (probability / covered) * detail.slips[i];
+  }
+  return Array.from({ length: evidence.measured }, (_, place) => {
+    const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
+    return {
+      index: places[place],
+      blunderProbability: Math.min(
+        1,
+        slips.reduce((sum, p) => sum + p, 0),
+      ),
+      slip: SLIPS[slips.indexOf(Math.max(...slips))],
+    };
+  }).sort((a, b) => a.index - b.index);
+}
+
+/** Probability that some reading was mis-taken, treating the marginals as independent. */
+export function someMistaken({ slips }: Detail): number {
+  let well = 1;
+  for (let i = 0; i < slips.length; i += SLIP_COUNT) {
+    let sum = 0;
+    for (let k = 0; k < SLIP_COUNT; k += 1) sum += slips[i + k];
+    well *= 1 - Math.min(1, sum);
+  }
+  return 1 - well;
+}

@@ -1,0 +1,192 @@
+import fc from "fast-check";
+import { CholeskyDecomposition, Matrix } from "ml-matrix";
+import { describe, expect, it } from "vitest";
+import { priorData } from "../faults/index.ts";
+import type { Probe } from "../measure/index.ts";
+import { SLIP_COUNT } from "./blunders.ts";
+import { Evidence, normalTail, Spreads } from "./evidence.ts";
+import { packTolerance } from "./tolerance.ts";
+
+const SPAN = 50;
+const probeOf = (value: number, sigma: number, beyond?: "over" | "under", quantity = "voltage") =>
+  ({
+    reading: { quantity, from: "A", value, step: 1e-6, ...(beyond ? { beyond } : {}) },
+    sigma,
+  }) as unknown as Probe;
+
+interface Case {
+  readonly y: readonly number[];
+  readonly mean: readonly number[];
+  readonly sigma: readonly number[];
+  /** Readings × parameters. */
+  readonly j: readonly (readonly number[])[];
+}
+
+const cases: fc.Arbitrary<Case> = fc.integer({ min: 2, max: 4 }).chain((n) => {
+  const numbers = (min: number, max: number) =>
+    fc.array(fc.double({ min, max, noNaN: true }), { minLength: n, maxLength: n });
+  return fc.record({
+    y: numbers(-9, 9),
+    mean: numbers(-9, 9),
+    sigma: numbers(0.05, 0.5),
+    j: fc.array(fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 3, maxLength: 3 }), {
+      minLength: n,
+      maxLength: n,
+    }),
+  });
+});
+
+function packed({ j }: Case): Float64Array {
+  const n = j.length;
+  const out = new Float64Array((n * (n + 1)) / 2);
+  packTolerance(Float64Array.from(j.flat()), n, j[0].length, out);
+  return out;
+}
+
+const evidenceOf = ({ y, sigma }: Case, blunder: number) =>
+  new Evidence(
+    y.map((v, i) => probeOf(v, sigma[i])),
+    Float64Array.from(y, () => SPAN),
+    priorData({ blunder }),
+  );
+
+/** log N(y; mean, C) with ml-matrix. */
+function logNormal(off: readonly number[], c: Matrix): number {
+  if (off.length === 0) return 0;
+  const cholesky = new CholeskyDecomposition(c);
+  const solved = cholesky.solve(Matrix.columnVector([...off])).to1DArray();
+  const logDet = 2 * cholesky.lowerTriangularMatrix.diagonal().reduce((s, v) => s + Math.log(v), 0);
+  return -0.5 * (off.reduce((s, d, i) => s + d * solved[i], 0) + logDet + off.length * Math.log(2 * Math.PI));
+}
+
+/** The mixture the long way: every way of taking up to three readings wrongly, each its own Gaussian. */
+function enumerated({ y, mean, sigma, j }: Case, blunder: number, most: number): number {
+  const { sign, unit, zero, other } = priorData().blunderKinds;
+  const kinds = [
+    { k: 1, log: Math.log1p(-blunder) },
+    { k: -1, log: Math.log(blunder * sign) },
+    { k: 1000, log: Math.log((blunder * unit) / 2) - Math.log(1000) },
+    { k: 1 / 1000, log: Math.log((blunder * unit) / 2) + Math.log(1000) },
+    { k: 0, log: 0 },
+  ];
+  const n = y.length;
+  const logs: number[] = [];
+  const walk = (chosen: readonly number[]) => {
+    if (chosen.length < n) {
+      for (let kind = 0; kind < kinds.length; kind += 1) walk([...chosen, kind]);
+      return;
+    }
+    if (chosen.filter((kind) => kind > 0).length > most) return;
+    const kept = [...chosen.keys()].filter((i) => chosen[i] < 4);
+    let log = 0;
+    for (const i of chosen.keys()) {
+      if (chosen[i] < 4) log += kinds[chosen[i]].log;
+      else {
+        const lost = (blunder * zero * Math.exp(-0.5 * (y[i] / sigma[i]) ** 2)) / (sigma[i] * Math.sqrt(2 * Math.PI));
+        log += Math.log(lost + (blunder * other) / SPAN);
+      }
+    }
+    const off = kept.map((i) => y[i] / kinds[chosen[i]].k - mean[i]);
+    const c = Matrix.zeros(kept.length, kept.length);
+    kept.forEach((a, p) => {
+      kept.forEach((b, q) => {
+        c.set(p, q, j[a].reduce((s, v, l) => s + v * j[b][l], 0) + (a === b ? sigma[a] ** 2 : 0));
+      });
+    });
+    logs.push(log + logNormal(off, c));
+  };
+  walk([]);
+  const top = Math.max(...logs);
+  return top + Math.log(logs.reduce((s, l) => s + Math.exp(l - top), 0));
+}
+
+describe("the density of readings", () => {
+  it("is the Gaussian by Cholesky where nothing is mis-taken", () => {
+    fc.assert(
+      fc.property(cases, (c) => {
+        const matrix = new Matrix(
+          c.j.map((a, p) =>
+            c.j.map((b, q) => a.reduce((s, v, l) => s + v * b[l], 0) + (p === q ? c.sigma[p] ** 2 : 0)),
+          ),
+        );
+        const exact = logNormal(
+          c.y.map((v, i) => v - c.mean[i]),
+          matrix,
+        );
+        const own = evidenceOf(c, 0).density(Float64Array.from(c.mean), packed(c), new Spreads(c.y.length), 3);
+        expect(Math.abs(own - exact)).toBeLessThan(1e-7 * (1 + Math.abs(exact)));
+      }),
+    );
+  });
+
+  it("sums what an enumeration of every slip of every reading sums", () => {
+    fc.assert(
+      fc.property(cases, fc.integer({ min: 1, max: 3 }), (c, most) => {
+        const limit = Math.min(most, c.y.length - 1);
+        const own = evidenceOf(c, 0.02).density(Float64Array.from(c.mean), packed(c), new Spreads(c.y.length), most);
+        // The greedy growth of sets and the reach of scaled slips leave out a percent at most.
+        expect(Math.abs(own - enumerated(c, 0.02, limit))).toBeLessThan(0.02);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("never lies above the bound from variances alone, silent current readings included", () => {
+    const sizes = fc.tuple(fc.integer({ min: 1, max: 3 }), fc.double({ min: -3, max: 3, noNaN: true }), fc.boolean());
+    fc.assert(
+      fc.property(cases, sizes, (c, [most, stretch, silent]) => {
+        const y = silent ? c.y.map((v, i) => (i < 2 ? 0 : v)) : c.y;
+        const probes = y.map((v, i) => probeOf(v, c.sigma[i], undefined, silent && i < 2 ? "current" : "voltage"));
+        const evidence = new Evidence(
+          probes,
+          Float64Array.from(y, () => SPAN),
+          priorData({ blunder: 0.05 }),
+        );
+        const spreads = new Spreads(y.length);
+        spreads.next(1 / 12).set(y.map((_, i) => stretch * (i + 1)));
+        const mean = Float64Array.from(c.mean);
+        const diagonal = Float64Array.from(c.j, (row) => row.reduce((s, v) => s + v * v, 0));
+        const density = evidence.density(mean, packed(c), spreads, most);
+        expect(evidence.bound(mean, diagonal, spreads, most)).toBeGreaterThanOrEqual(density - 1e-9);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it("tells which reading was mis-taken, in shares that add up", () => {
+    const c: Case = { y: [5, 5.01, -5], mean: [5, 5, 5], sigma: [0.1, 0.1, 0.1], j: [[0.1], [0.1], [0.1]] };
+    const evidence = evidenceOf(c, 0.01);
+    evidence.density(Float64Array.from(c.mean), packed(c), new Spreads(3), 3);
+    const shares = new Float64Array(3 * SLIP_COUNT);
+    evidence.addSlips(1, shares);
+    expect(evidence.likeliestSlips()).toEqual([2]);
+    const ofReading = (i: number) => shares.slice(i * SLIP_COUNT, (i + 1) * SLIP_COUNT).reduce((s, v) => s + v, 0);
+    expect(ofReading(2)).toBeGreaterThan(0.999);
+    expect(ofReading(2)).toBeLessThanOrEqual(1 + 1e-9);
+    expect(shares[2 * SLIP_COUNT]).toBeGreaterThan(0.9);
+  });
+
+  it("takes OL and a beep as what lies beyond the limit", () => {
+    const of = (beyond: "over" | "under", mean: number) =>
+      new Evidence([probeOf(30, 1, beyond)], Float64Array.of(SPAN), priorData({ blunder: 0 })).density(
+        Float64Array.of(mean),
+        Float64Array.of(0),
+        new Spreads(1),
+        3,
+      );
+    expect(Math.exp(of("over", 30))).toBeCloseTo(0.5, 6);
+    expect(Math.exp(of("over", 40))).toBeCloseTo(1, 6);
+    expect(Math.exp(of("under", 29))).toBeCloseTo(normalTail(1), 6);
+    expect(of("under", 1e30)).toBeLessThan(-10);
+  });
+
+  it("knows the normal tail", () => {
+    for (const [t, p] of [
+      [0, 0.5],
+      [1, 0.8413447],
+      [-1.96, 0.0249979],
+      [3, 0.9986501],
+    ])
+      expect(normalTail(t)).toBeCloseTo(p, 6);
+  });
+});

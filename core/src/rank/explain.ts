@@ -1,0 +1,49 @@
+import { faultsOf, type SuspectFault } from "./describe.ts";
+import { Evidence } from "./evidence.ts";
+import { Integrator } from "./integrator.ts";
+import type { Weighed, Weighing } from "./ranking.ts";
+import { spansOf } from "./spans.ts";
+
+/** What each reading says for a suspect (positive) or against it, in bits, beside “nothing wrong”. */
+export interface Explanation {
+  readonly faults: readonly SuspectFault[];
+  /** One for each numeric reading: its place among all readings given, and its say after those before it. */
+  readonly bits: readonly { readonly index: number; readonly bits: number }[];
+  /** What was seen, and bending tolerances, which belong to no single reading. */
+  readonly rest: number;
+  /** Sum of all: log₂ of how the odds against “nothing wrong” moved. */
+  readonly total: number;
+}
+
+/**
+ * Explains suspects by the chain rule: bits of reading i are log₂ p(yᵢ|y₁…yᵢ₋₁, suspect) − log₂ p(yᵢ|y₁…yᵢ₋₁, healthy).
+ * Readings that say the same share what the first of them said. O(readings) integrations each.
+ */
+export function explainSuspects(weighing: Weighing, suspects: readonly Weighed[]): Explanation[] {
+  const { prepared, hypotheses } = weighing;
+  const { set, priors, numericCount, places, integrator } = prepared;
+  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  if (!healthy) return [];
+  const spans = spansOf(set);
+  const prefixes = Array.from({ length: numericCount }, (_, k) => {
+    const evidence = new Evidence(set.probes.slice(0, k + 1), spans, priors);
+    return new Integrator(integrator.predictor, evidence);
+  });
+  const evidenceOf = (h: Weighed) => {
+    const { hypothesis } = h;
+    return prefixes.map((p) => p.integrate(hypothesis, Number.NEGATIVE_INFINITY).logMass - hypothesis.logPrior);
+  };
+  const base = evidenceOf(healthy);
+  return suspects.map((h) => {
+    const own = evidenceOf(h);
+    const bits = own.map((log, k) => (log - (own[k - 1] ?? 0) - base[k] + (base[k - 1] ?? 0)) / Math.LN2);
+    const odds = (x: Weighed) => x.logMass - x.hypothesis.logPrior;
+    const total = (odds(h) - odds(healthy)) / Math.LN2;
+    return {
+      faults: faultsOf(prepared, h),
+      bits: bits.map((b, k) => ({ index: places[k], bits: b })).sort((a, b) => a.index - b.index),
+      rest: total - bits.reduce((s, b) => s + b, 0),
+      total,
+    };
+  });
+}

@@ -1,0 +1,308 @@
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readQuick, readTrail } from "../notation/index.ts";
+import type { NumericReading, Priors, Reading } from "../record/index.ts";
+import { seededRandom } from "../simulate/index.ts";
+import { everyPoint } from "../test/arbitrary/circuits.ts";
+import { compare, drawCase } from "../test/plain/compare.ts";
+import { plainLaws, plainReadings } from "../test/plain/readings.ts";
+import { faultsAt } from "./cells.ts";
+import { type Ranking, type RankProblem, rankFaults, weighFaults } from "./index.ts";
+import { prepare } from "./prepare.ts";
+
+const VENT =
+  "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W\n[B] R9 10k 5% [D]";
+
+const circuitOf = (trail: string): Circuit => {
+  const { circuit, mistakes } = readTrail(trail);
+  if (!circuit) throw new Error(mistakes.map((m) => m.message).join("; "));
+  return circuit;
+};
+
+function rank(trail: string, lines: readonly string[], priors?: Priors): Ranking {
+  const circuit = circuitOf(trail);
+  const readings = lines.map((line): Reading => {
+    const read = readQuick(line, circuit);
+    if (read.kind !== "reading") throw new Error(`${line}: ${read.kind === "mistake" ? read.message : read.kind}`);
+    return read.reading;
+  });
+  const ranking = rankFaults({ circuit, readings, priors });
+  if (ranking.kind === "problem") throw new Error(ranking.message);
+  return ranking;
+}
+
+/** `R3 open`, `nothing`, `R3 open & F1 open`, with probability. */
+const say = (ranking: Ranking) =>
+  ranking.suspects.map((s) => ({
+    name: s.faults.map((f) => ("nodes" in f ? f.nodes.join("-") : `${f.part} ${f.mode}`)).join(" & ") || "nothing",
+    p: s.probability,
+    fault: s.faults[0],
+    suspect: s,
+  }));
+
+const of = (ranking: Ranking, name: string) => say(ranking).find((s) => s.name === name)?.p ?? 0;
+
+describe("the ranking", () => {
+  it("finds an open branch, and what could be mistaken for it", () => {
+    const [first, second, ...rest] = say(rank(VENT, ["A 23.97", "B 19.82", "D 1.95"]));
+    expect([first.name, second.name].sort()).toEqual(["R3 open", "R4 open"]);
+    expect(first.p).toBeCloseTo(second.p, 6);
+    expect(first.p + second.p).toBeGreaterThan(0.9);
+    expect(rest.every((s) => s.p < 0.03)).toBe(true);
+    const [told] = say(rank(VENT, ["A 23.97", "B 19.82", "D 1.95", "C 1.95"]));
+    expect(told.name).toBe("R3 open");
+    expect(told.p).toBeGreaterThan(0.9);
+  });
+
+  it("estimates what a part has drifted to, with its middle 80 %", () => {
+    const found = say(rank("BT1 10V ri=0: [A] R1 1k 1% + [B] R2 1k 1%", ["A 10.00", "B 6.667"]));
+    const [first, other] = found.filter((s) => s.suspect.faults.length === 1);
+    expect(found[0].name).toBe("R2 high");
+    expect([first.name, other.name]).toEqual(["R2 high", "R1 low"]);
+    for (const { fault } of [first, other]) {
+      if ("nodes" in fault || fault.value === undefined) throw new Error("no value");
+      const truth = fault.part === "R2" ? 2000 : 500;
+      expect(Math.abs(fault.value / truth - 1)).toBeLessThan(0.02);
+      expect(fault.low).toBeLessThan(truth);
+      expect(fault.high).toBeGreaterThan(truth);
+    }
+  });
+
+  it("says that nothing is wrong when nothing is, and sums to one", () => {
+    const healthy = { healthy: 0.5 };
+    const ranking = rank(VENT, ["A 23.99", "B 16.91", "C 8.86", "D 3.217"], healthy);
+    expect(say(ranking)[0].name).toBe("nothing");
+    expect(say(ranking)[0].p).toBeGreaterThan(0.85);
+    expect(ranking.suspects.reduce((s, x) => s + x.probability, 0)).toBeCloseTo(1, 9);
+    const blank = rank(VENT, []);
+    // A little more than the 98 % that is shared out goes to faults that blow a fuse.
+    expect(of(blank, "nothing")).toBeCloseTo(0.02, 2);
+    expect(of(blank, "F1 open") / of(blank, "R1 open")).toBeCloseTo((10 * 0.95) / 0.5, 6);
+  });
+
+  it("suspects the reading, not the circuit, when one contradicts all others", () => {
+    const lines = ["A 23.99", "B 16.91", "C 8.86", "D 3.217"];
+    for (const [wrong, slip] of [
+      ["B -16.91", "sign"],
+      ["B 16.91mV", "milli"],
+      ["B 0.000", "zero"],
+    ]) {
+      const ranking = rank(
+        VENT,
+        lines.map((l) => (l.startsWith("B") ? wrong : l)),
+        { healthy: 0.3 },
+      );
+      expect(say(ranking)[0].name).toBe("nothing");
+      expect(ranking.readings[1]).toMatchObject({ index: 1, slip });
+      expect(ranking.readings[1].blunderProbability).toBeGreaterThan(0.9);
+      expect(ranking.healthyButMistaken).toBeGreaterThan(0.9);
+      expect(ranking.readings[0].blunderProbability).toBeLessThan(0.05);
+    }
+  });
+
+  it("suspects the meter's own fuse where every current reads nothing", () => {
+    const lines = ["A 23.99", "B 16.91", "D 3.217", "R1 0.000mA", "R2 0.000mA", "R5 0.000mA"];
+    const ranking = rank(VENT, lines, { healthy: 0.3 });
+    expect(say(ranking)[0].name).toBe("nothing");
+    for (const index of [3, 4, 5]) {
+      const verdict = ranking.readings.find((r) => r.index === index);
+      expect(verdict).toMatchObject({ slip: "zero" });
+      expect(verdict?.blunderProbability).toBeGreaterThan(0.9);
+    }
+  });
+
+  it("sees two faults where one does not do", () => {
+    const trail = "BT1 12V ri=0.1: [P] (R1 1k 1% + [B] R2 1k 1% | R3 2k 1% + [D] R4 1k 1% | R5 3k 1% + [E] R6 1k 1%)";
+    const ranking = rank(trail, ["P 11.99", "B 12.0", "D 8.00", "E 3.0", "R4 2.00mA"]);
+    expect(say(ranking)[0].name).toBe("R2 open & R4 high");
+    // Whatever else explains B, it takes a second fault besides R4's.
+    const both = say(ranking).filter((x) => x.name.endsWith("& R4 high"));
+    expect(both.reduce((sum, x) => sum + x.p, 0)).toBeGreaterThan(0.99);
+  });
+
+  it("looks for what blew the fuse", () => {
+    const trail = "BT1 12V ri=0.05: [P] F1 1A + [A] (LA1 12V 5W | R1 22 5% + [B] R2 33 5%)";
+    const ranking = rank(trail, ["P 12.0", "A 0.000", "F1 blown", "A-0 0.1ohm"]);
+    const [first] = say(ranking);
+    expect(first.name).toBe("LA1 short & F1 open");
+    expect(first.suspect.consequence).toBe(true);
+  });
+
+  it("takes what the eye saw, OL, a beep and the configuration into account", () => {
+    const lamps = "BT1 12V: [P] (LA1 12V 5W | S1 + [A] LA2 12V 5W)";
+    expect(say(rank(lamps, ["LA1 dark", "LA2 lit"]))[0].name).toBe("LA1 open");
+    const sw = say(rank(lamps, ["LA1 lit", "LA2 dark"]))
+      .slice(0, 2)
+      .map((s) => s.name);
+    expect(sw).toContain("LA2 open");
+    expect(of(rank(lamps, ["LA1 lit", "LA2 dark", "S1 lifted beep"]), "S1 stuckOpen")).toBeLessThan(0.02);
+    expect(say(rank(lamps, ["LA1 lit", "LA2 dark", "S1 lifted OL"]))[0].name).toBe("S1 stuckOpen");
+    // A known-good part in place of the suspect, and still the same: it was not that one.
+    const circuit = circuitOf(VENT);
+    const reading = (state?: object): Reading[] =>
+      ["B 19.82", "D 1.95"].map((l) => {
+        const read = readQuick(l, circuit);
+        return {
+          ...(read.kind === "reading" ? read.reading : ({} as Reading)),
+          ...(state ? { state } : {}),
+        } as Reading;
+      });
+    const swapped = rankFaults({ circuit, readings: [...reading(), ...reading({ swapped: ["R3"] })] });
+    if (swapped.kind === "problem") throw new Error(swapped.message);
+    expect(say(swapped)[0].name).toBe("R4 open");
+    expect(of(swapped, "R3 open")).toBeLessThan(0.01);
+  });
+
+  it("predicts, under any fault, what a plain solution of the faulted circuit gives", () => {
+    const random = seededRandom(12);
+    for (let round = 0; round < 12; round += 1) {
+      const { circuit } = drawCase(random, 4 + (round % 5), 1, 0);
+      const points = everyPoint(circuit);
+      const prepared = prepare({ circuit, readings: points });
+      if (prepared.kind === "problem") throw new Error(prepared.message);
+      const { prior, integrator, network, set, meter } = prepared;
+      const nominal = network.branches.map(() => 1);
+      const check = (hypothesis: { sites: (typeof prior.singles)[number]["sites"] } | null) => {
+        if (!hypothesis) return;
+        const faults = faultsAt(hypothesis.sites, [random.next(), random.next()]);
+        integrator.predictor.predict(faults, false);
+        const joined = hypothesis.sites.flatMap((s) => (s.bridge >= 0 ? [set.bridges[s.bridge]] : []));
+        const plain = plainReadings(network, plainLaws(network, faults, nominal), joined, points, meter);
+        const size = Math.max(...plain.map(Math.abs));
+        plain.forEach((value, i) => {
+          const off = Math.abs(integrator.predictor.y[i] - value);
+          expect(off, `${JSON.stringify(faults)} at ${JSON.stringify(points[i])}`).toBeLessThan(1e-5 * size + 1e-9);
+        });
+      };
+      for (const single of prior.singles) check(single);
+      for (let n = 0; n < 40; n += 1)
+        check(
+          prior.pair(
+            Math.floor(random.next() * prior.singles.length),
+            Math.floor(random.next() * prior.singles.length),
+          ),
+        );
+    }
+  });
+
+  it("knows how every reading moves with every part, faulted or not", () => {
+    const random = seededRandom(31);
+    for (let round = 0; round < 6; round += 1) {
+      const { circuit } = drawCase(random, 6, 1, 0);
+      const points = everyPoint(circuit);
+      const prepared = prepare({ circuit, readings: points });
+      if (prepared.kind === "problem") throw new Error(prepared.message);
+      const { prior, integrator, network, meter } = prepared;
+      const { predictor } = integrator;
+      const single = prior.singles[Math.floor(random.next() * prior.singles.length)];
+      if (single.sites[0].bridge >= 0) continue;
+      const faults = faultsAt(single.sites, [0.4]);
+      predictor.predict(faults, true);
+      const j = predictor.j.slice();
+      predictor.parameters.forEach((parameter, p) => {
+        const step = 1e-5;
+        const at = (factor: number) => {
+          const factors = network.branches.map((_, k) => (k === parameter.branch ? factor : 1));
+          return plainReadings(network, plainLaws(network, faults, factors), [], points, meter);
+        };
+        const [up, down] = [at(1 + step), at(1 - step)];
+        const deviation = network.branches[parameter.branch].part.tolerance / 2;
+        up.forEach((value, i) => {
+          const slope = ((value - down[i]) / (2 * step)) * deviation;
+          expect(Math.abs(j[i * predictor.parameters.length + p] - slope)).toBeLessThan(1e-4 * Math.abs(slope) + 2e-6);
+        });
+      });
+    }
+  });
+
+  it("gives the probabilities of brute-force integration, mis-taken readings included", () => {
+    for (const [seed, blunder, worst] of [
+      [5, 0, 0.02],
+      [9, 0.06, 0.04],
+    ] as const) {
+      const random = seededRandom(seed);
+      const found = Array.from({ length: 4 }, () =>
+        compare(
+          drawCase(random, 3 + Math.floor(random.next() * 3), 3 + Math.floor(random.next() * 3), blunder),
+          400,
+          random,
+        ),
+      );
+      for (const { divergence, sameFirst } of found) {
+        expect(divergence).toBeLessThan(worst);
+        expect(sameFirst).toBe(true);
+      }
+    }
+  });
+
+  it("comes out the same when parts are written in another order or named differently", () => {
+    const one = rank("BT1 9V: [A] R1 1k + [B] R2 2k + [C] R3 3k", ["B 7.9", "C 5.0"]);
+    const two = rank("[C] R3 3k [0]\n[B] R2 2k [C]\n[A] R1 1k [B]\n[0] BT1 9V [A]\nreference 0", ["B 7.9", "C 5.0"]);
+    for (const { name, p } of say(one).filter((s) => s.p > 1e-4)) {
+      const turned = name.split(" & ").reverse().join(" & ");
+      expect(of(two, name) + (turned === name ? 0 : of(two, turned))).toBeCloseTo(p, 3);
+    }
+  });
+
+  it("streams: singles first, then more and more, and the end agrees with the whole", () => {
+    const circuit = circuitOf(VENT);
+    const readings: NumericReading[] = [{ quantity: "voltage", from: "B", value: 19.82, plusMinus: 0.1 }];
+    const steps = weighFaults({ circuit, readings });
+    const progress: number[] = [];
+    for (let step = steps.next(); !step.done; step = steps.next()) progress.push(step.value.progress);
+    expect(progress.length).toBeGreaterThan(3);
+    expect(progress).toEqual([...progress].sort((a, b) => a - b));
+  });
+
+  it("answers odd input with a value that says what and where", () => {
+    const volts = (value: number, extra: object = {}): NumericReading => ({
+      quantity: "voltage",
+      from: "B",
+      value,
+      ...extra,
+    });
+    const odd: readonly [string, readonly Reading[], Priors?][] = [
+      [VENT, Array.from({ length: 30 }, () => volts(19.8, { plusMinus: 0.1 }))],
+      [VENT, [volts(1e12), volts(-1e-12), volts(5)]],
+      [VENT, [volts(5, { plusMinus: 0 })]],
+      ["BT1 24V 0% ri=0: [A] R1 1k 0% + [B] R2 1k 0%", [volts(12, { plusMinus: 0 })]],
+      ["[A] R1 1k [B]\n[C] R2 1k [D]", [volts(0)]],
+      ["BT1 1e-12V: [A] R1 1e12 + [B] R2 1e12", [volts(5e-13)]],
+      [
+        "BT1 24V: [A] R1 1k + [B] R2 1k",
+        [volts(0)],
+        { rates: { resistor: 1, supply: 0, bridge: 0 }, modes: { resistor: { open: 1 } } },
+      ],
+      [VENT, [volts(3), volts(20), volts(-7), volts(11)]],
+    ];
+    for (const [trail, readings, priors] of odd) {
+      for (const meter of [{}, { voltage: { inputResistance: "ideal" as const } }]) {
+        const ranking = rankFaults({ circuit: circuitOf(trail), readings, meter, priors });
+        if (ranking.kind === "problem") throw new Error(`${trail}: ${ranking.message}`);
+        const sum = ranking.suspects.reduce((s, x) => s + x.probability, 0);
+        expect(sum, trail).toBeCloseTo(1, 9);
+        for (const r of ranking.readings) expect(r.blunderProbability).toBeGreaterThanOrEqual(0);
+      }
+    }
+    const many = Array.from({ length: 200 }, () => volts(19.8, { plusMinus: 0.1 }));
+    const repeated = rankFaults({ circuit: circuitOf(VENT), readings: many }, { pairs: false });
+    if (repeated.kind === "problem") throw new Error(repeated.message);
+    expect(["R3 open", "R4 open"]).toContain(say(repeated)[0].name);
+    const problem = (trail: string, readings: readonly Reading[]) =>
+      rankFaults({ circuit: circuitOf(trail), readings }) as RankProblem;
+    expect(problem(VENT, [volts(1), { ...volts(1), from: "X" } as Reading])).toMatchObject({
+      kind: "problem",
+      index: 1,
+    });
+    expect(problem(VENT, [{ quantity: "observation", part: "Q7", seen: "hot" }])).toMatchObject({
+      kind: "problem",
+      index: 0,
+    });
+    expect(problem("BT1 9V: R1 ?", [])).toMatchObject({
+      what: "circuit",
+      message: expect.stringMatching(/R1 has no known/),
+    });
+    expect(problem("BT1 9V ri=0: [A] R1 5\nBT2 5V ri=0: [A] R2 5", []).message).toMatch(/cannot be solved/);
+    expect(buildNetwork(circuitOf(VENT)).branches).toHaveLength(8);
+  });
+});

@@ -1,0 +1,223 @@
+import { unknownsOf } from "./cells.ts";
+import { consequencesOf } from "./consequences.ts";
+import {
+  faultsOf,
+  medianFaults,
+  type Prediction,
+  predictionsOf,
+  type ReadingVerdict,
+  type SuspectFault,
+  someMistaken,
+  verdictsOf,
+} from "./describe.ts";
+import { logSumExp } from "./gaussian.ts";
+import type { Detail, Hypothesis, Integrated, Resolution } from "./integrator.ts";
+import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
+import { pairsByPromise } from "./promise.ts";
+import { bendCorrection } from "./relinearise.ts";
+import { Stress } from "./stress.ts";
+
+export interface Suspect {
+  readonly faults: readonly SuspectFault[];
+  readonly probability: number;
+  /** Present where the second fault follows from the first: it blew, or burnt. */
+  readonly consequence?: true;
+  /** One for each numeric reading, in the order given; none for a suspect that hardly counts. */
+  readonly predictions: readonly Prediction[];
+  /** Parts that this suspect would run beyond their rating, worst first. */
+  readonly overloads: readonly PartOverload[];
+}
+
+export interface PartOverload {
+  readonly part: string;
+  readonly of: "current" | "power";
+  /** Amperes or watts, and the rating. */
+  readonly value: number;
+  readonly rating: number;
+}
+
+export interface Ranking {
+  readonly kind: "ranking";
+  readonly suspects: readonly Suspect[];
+  /** Share of “nothing wrong” in which some reading is mis-taken. */
+  readonly healthyButMistaken: number;
+  readonly readings: readonly ReadingVerdict[];
+  /** Predictions of the healthy circuit for each numeric reading. */
+  readonly healthy: readonly Prediction[];
+  /** Share of the hypotheses looked at; 1 when all were. */
+  readonly progress: number;
+}
+
+/** A hypothesis that was weighed, with what only those that matter have. */
+export interface Weighed extends Integrated {
+  readonly probability: number;
+  readonly detail: Detail | null;
+  readonly isConsequence: boolean;
+}
+
+/** Suspects below this share of the mass are listed without predictions. */
+const PREDICTED = 1e-3;
+/** Suspects below this share get a rough value. */
+const MENTIONED = 1e-6;
+/** Hypotheses above this share, and at most so many, are linearised once more and asked which readings are doubtful. */
+const MATTERS = 3e-4;
+const LEADING = 48;
+/** Hypotheses below this share are not listed: a thousand of them are a thousandth of a percent. */
+const LISTED = 1e-9;
+/** Pairs weighed between two chances to stop. */
+const CHUNK = 32;
+
+export interface RankOptions {
+  /** False leaves two faults out. */
+  readonly pairs?: boolean;
+  readonly resolution?: Resolution;
+}
+
+/** Ranks what is most probably wrong, given readings. What cannot be computed is a value that says where and why. */
+export function rankFaults(input: RankInput, options?: RankOptions): Ranking | RankProblem {
+  const weighing = weighToEnd(input, options);
+  return weighing.kind === "problem" ? weighing : rankingOf(weighing);
+}
+
+/** Weighs everything without a stop. */
+export function weighToEnd(input: RankInput, options?: RankOptions): Weighing | RankProblem {
+  const weighing = weighFaults(input, options);
+  for (;;) {
+    const step = weighing.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** All hypotheses so far, as a ranking: costs some milliseconds, so it is made only when somebody looks. */
+export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking {
+  const stress = new Stress(prepared.set, prepared.meter);
+  const overloadsOf = (h: Weighed) =>
+    stress.overloads(medianFaults(h)).map(({ branch, ...load }) => ({
+      part: prepared.network.branches[branch].name,
+      ...load,
+    }));
+  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  return {
+    kind: "ranking",
+    suspects: hypotheses.map((h) => ({
+      faults: faultsOf(prepared, h, h.probability > MENTIONED),
+      probability: h.probability,
+      ...(h.isConsequence ? { consequence: true as const } : {}),
+      predictions: h.probability < PREDICTED ? [] : predictionsOf(prepared, h),
+      overloads: h.probability < PREDICTED ? [] : overloadsOf(h),
+    })),
+    healthyButMistaken: healthy?.detail ? someMistaken(healthy.detail) : 0,
+    readings: verdictsOf(prepared, hypotheses),
+    healthy: healthy ? predictionsOf(prepared, healthy) : [],
+    progress,
+  };
+}
+
+export interface Weighing {
+  readonly kind: "weighing";
+  readonly prepared: Prepared;
+  /** Most probable first. */
+  readonly hypotheses: readonly Weighed[];
+  readonly progress: number;
+}
+
+/** Work done so far; `settle` makes probabilities of it. */
+export interface Progress {
+  readonly progress: number;
+  readonly settle: () => Weighing;
+}
+
+/**
+ * Weighs every hypothesis: nothing wrong and single faults first, then two faults in the order of promise. Yields after
+ * the singles and every few pairs, so that a caller can show what there is, or stop.
+ *
+ * No pair is left out: each is integrated on its coarse cells, and only the refinement of cells depends on what they
+ * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁷ of everything found so far.
+ */
+export function* weighFaults(
+  input: RankInput,
+  { pairs = true, resolution }: RankOptions = {},
+): Generator<Progress, Weighing | RankProblem> {
+  const prepared = prepare(input, [], resolution);
+  if (prepared.kind === "problem") return prepared;
+  const { prior, integrator } = prepared;
+  const pool = new Pool(prepared);
+  for (const hypothesis of [prior.healthy, ...inOrder(prior.singles)])
+    pool.take(integrator.integrate(hypothesis, pool.total), hypothesis);
+  if (!pairs) return pool.settle(1);
+  yield { progress: 0, settle: () => pool.settle(0) };
+  const consequences = consequencesOf(prepared);
+  for (const consequence of consequences) pool.take(integrator.integrate(consequence, pool.total), consequence);
+  yield { progress: 0, settle: () => pool.settle(0) };
+  if (!prior.hasPairs) return pool.settle(1);
+  const covered = new Set(consequences.map((c) => pairKey(c.cause, c.victim)));
+  const order = pairsByPromise(prepared).filter(([i, k]) => !covered.has(pairKey(i, k)));
+  for (let n = 0; n < order.length; n += 1) {
+    const hypothesis = prior.pair(order[n][0], order[n][1]);
+    if (hypothesis) pool.take(integrator.integrate(hypothesis, pool.total), hypothesis);
+    if (n % CHUNK === CHUNK - 1) {
+      const progress = n / order.length;
+      yield { progress, settle: () => pool.settle(progress) };
+    }
+  }
+  return pool.settle(1);
+}
+
+function pairKey(i: number, k: number): number {
+  return Math.min(i, k) * 65536 + Math.max(i, k);
+}
+
+/** Hypotheses without unknown values first: they are quick, and set the scale for the others. */
+function inOrder(hypotheses: readonly Hypothesis[]): Hypothesis[] {
+  return [...hypotheses].sort((a, b) => unknownsOf(a.sites) - unknownsOf(b.sites));
+}
+
+/** Gathers what was weighed, keeping what counts. */
+class Pool {
+  total = Number.NEGATIVE_INFINITY;
+  private kept: Integrated[] = [];
+  private readonly corrections = new Map<Hypothesis, { readonly bend: number; readonly detail: Detail }>();
+
+  constructor(private readonly prepared: Prepared) {}
+
+  take(result: Integrated, hypothesis: Hypothesis) {
+    if (Number.isNaN(result.logMass)) return;
+    this.total = logSumExp([this.total, result.logMass]);
+    if (result.logMass > this.total + Math.log(LISTED) || hypothesis.sites.length < 2) this.kept.push(result);
+  }
+
+  settle(progress: number): Weighing {
+    const { integrator } = this.prepared;
+    const floor = this.total + Math.log(LISTED);
+    this.kept = this.kept.filter((r) => r.logMass > floor || r.hypothesis.sites.length < 2);
+    this.kept.sort((a, b) => b.logMass - a.logMass);
+    const leading = this.kept.filter((r) => r.logMass > this.total + Math.log(MATTERS)).slice(0, LEADING);
+    for (const result of leading) {
+      if (this.corrections.has(result.hypothesis)) continue;
+      const detail = integrator.detail(result);
+      this.corrections.set(result.hypothesis, { detail, bend: bendCorrection(integrator, result, detail) });
+    }
+    const known = leading.map((r) => ({
+      share: Math.exp(r.logMass - this.total),
+      ...this.corrections.get(r.hypothesis),
+    }));
+    const covered = known.reduce((s, k) => s + k.share, 0);
+    // What hardly differs from the leading ones bends as they do on the average.
+    const usual = covered > 0 ? known.reduce((s, k) => s + k.share * (k.bend ?? 0), 0) / covered : 0;
+    const bent = this.kept.map((result) => {
+      const own = this.corrections.get(result.hypothesis);
+      return { result, logMass: result.logMass + (own?.bend ?? usual), detail: own?.detail ?? null };
+    });
+    const sum = logSumExp(bent.map((b) => b.logMass));
+    const hypotheses = bent
+      .map(({ result, logMass, detail }) => ({
+        ...result,
+        logMass,
+        detail,
+        probability: Math.exp(logMass - sum),
+        isConsequence: result.hypothesis.logPriorAt !== undefined,
+      }))
+      .sort((a, b) => b.logMass - a.logMass);
+    return { kind: "weighing", prepared: this.prepared, hypotheses, progress };
+  }
+}

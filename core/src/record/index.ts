@@ -1,0 +1,19 @@
+export {
+  CircuitChange,
+  CircuitRevisions,
+  JOB_STATES,
+  Job,
+  JobChange,
+  JobList,
+  JobReading,
+  JobState,
+  JobSummary,
+  NewJob,
+  NewReading,
+  ProblemDetails,
+  ReadingChange,
+  TEXT_LIMITS,
+} from "./job.ts";
+export { Accuracy, DEFAULT_METER, Meter, type MeterData, meterData } from "./meter.ts";
+export { MODES, type Mode, Priors } from "./priors.ts";
+export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";

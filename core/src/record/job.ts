@@ -1,0 +1,98 @@
+import { z } from "zod";
+import { Meter } from "./meter.ts";
+import { Priors } from "./priors.ts";
+import { Reading } from "./reading.ts";
+
+/** What travels between server and pages: jobs, their circuits and readings. Times are ISO 8601 in UTC. */
+
+export const JOB_STATES = { new: "New", open: "Under way", solved: "Solved" } as const;
+export const JobState = z.enum(["new", "open", "solved"]);
+export type JobState = z.infer<typeof JobState>;
+
+/** Longest texts the server takes, in characters. */
+export const TEXT_LIMITS = { title: 200, complaint: 2000, trail: 100_000 } as const;
+
+const Title = z.string().trim().min(1, "a job needs a title").max(TEXT_LIMITS.title);
+const Complaint = z.string().max(TEXT_LIMITS.complaint);
+const TrailText = z.string().max(TEXT_LIMITS.trail);
+const Revision = z.number().int().nonnegative();
+const Id = z.uuid();
+
+export const JobReading = z.strictObject({ id: Id, revision: Revision, reading: Reading, createdAt: z.string() });
+export type JobReading = z.infer<typeof JobReading>;
+
+export const JobSummary = z.strictObject({
+  id: Id,
+  title: z.string(),
+  complaint: z.string(),
+  state: JobState,
+  updatedAt: z.string(),
+  deletedAt: z.string().nullable(),
+  partCount: z.number().int(),
+  readingCount: z.number().int(),
+});
+export type JobSummary = z.infer<typeof JobSummary>;
+
+export const Job = z.strictObject({
+  id: Id,
+  title: z.string(),
+  complaint: z.string(),
+  /** What it turned out to be. */
+  finding: z.string(),
+  state: JobState,
+  meter: Meter,
+  priors: Priors,
+  /** Counts changes of what stands above. */
+  revision: Revision,
+  circuit: z.strictObject({ trail: z.string(), revision: Revision }),
+  readings: z.array(JobReading),
+  createdAt: z.string(),
+  updatedAt: z.string(),
+  deletedAt: z.string().nullable(),
+});
+export type Job = z.infer<typeof Job>;
+
+export const JobList = z.strictObject({ jobs: z.array(JobSummary) });
+
+export const NewJob = z.strictObject({
+  title: Title,
+  complaint: Complaint.default(""),
+  trail: TrailText.default(""),
+});
+export type NewJob = z.input<typeof NewJob>;
+
+export const JobChange = z.strictObject({
+  revision: Revision,
+  title: Title.optional(),
+  complaint: Complaint.optional(),
+  finding: Complaint.optional(),
+  state: JobState.optional(),
+  meter: Meter.optional(),
+  priors: Priors.optional(),
+});
+export type JobChange = z.infer<typeof JobChange>;
+
+export const CircuitChange = z.strictObject({ revision: Revision, trail: TrailText });
+export type CircuitChange = z.infer<typeof CircuitChange>;
+
+/** A new reading; the circuit's revision is the one it was typed against. The id is the sender's, so that a repeat is harmless. */
+export const NewReading = z.strictObject({ id: Id, circuitRevision: Revision, reading: Reading });
+export type NewReading = z.infer<typeof NewReading>;
+
+export const ReadingChange = z.strictObject({ revision: Revision, reading: Reading });
+export type ReadingChange = z.infer<typeof ReadingChange>;
+
+export const CircuitRevisions = z.strictObject({
+  revisions: z.array(z.strictObject({ revision: Revision, trail: z.string(), createdAt: z.string() })),
+});
+
+/** RFC 9457. `current` is the stored version a stale write collided with. */
+export const ProblemDetails = z.looseObject({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string().optional(),
+  errors: z.array(z.strictObject({ pointer: z.string(), detail: z.string() })).optional(),
+  current: z.unknown().optional(),
+});
+export type ProblemDetails = z.infer<typeof ProblemDetails>;

@@ -1,0 +1,38 @@
+import { z } from "zod";
+import { KIND_NAMES, type Kind } from "../circuit/index.ts";
+
+/** What can be wrong with a part; `wiperOpen` is a potentiometer's alone, `bridged` is between two nodes. */
+export const MODES = [
+  "open",
+  "short",
+  "high",
+  "low",
+  "dead",
+  "weak",
+  "stuckOpen",
+  "stuckClosed",
+  "wiperOpen",
+  "bridged",
+] as const;
+export type Mode = (typeof MODES)[number];
+
+const share = z.number().nonnegative();
+const kindKey = z.enum(KIND_NAMES as [Kind, ...Kind[]]);
+const modeKey = z.enum(MODES);
+
+/** Habits: how often what fails. Keys left out take their defaults; a kind given in `modes` has just the modes listed. */
+export const Priors = z.looseObject({
+  /** Probability that nothing is wrong. */
+  healthy: z.number().gt(0).lt(1).optional(),
+  /** Share of two different faults in what is left. */
+  doubleShare: z.number().min(0).lt(1).optional(),
+  /** Drift reaches up to this factor, or down to its inverse. */
+  driftFactorMax: z.number().gt(1).optional(),
+  /** Probability that a reading was mis-taken. */
+  blunder: z.number().min(0).lt(1).optional(),
+  blunderKinds: z.looseObject({ sign: share, unit: share, zero: share, other: share }).partial().optional(),
+  /** Relative rates; `bridge` counts for each candidate pair of nodes. */
+  rates: z.partialRecord(z.union([kindKey, z.literal("bridge")]), share).optional(),
+  modes: z.partialRecord(kindKey, z.partialRecord(modeKey, share)).optional(),
+});
+export type Priors = z.infer<typeof Priors>;

@@ -1,0 +1,74 @@
+import { z } from "zod";
+import { NodeName } from "../circuit/index.ts";
+
+/** What the eye, the ear or a finger can tell about a part. */
+export const SEEN = {
+  dark: "is dark",
+  dim: "glows dimly",
+  lit: "is lit",
+  bright: "is too bright",
+  blown: "is blown",
+  intact: "looks intact",
+  hot: "is hot",
+  burnt: "is burnt",
+  loose: "is loose",
+} as const;
+export type Seen = keyof typeof SEEN;
+
+/** How the circuit stood when a reading was taken, where it differed from the drawing. */
+export const Configuration = z.looseObject({
+  /** Switches that were not as drawn. */
+  switches: z.record(z.string(), z.enum(["open", "closed"])).optional(),
+  /** Parts with one lead lifted. */
+  lifted: z.array(z.string()).optional(),
+  /** Parts replaced by known-good ones. */
+  swapped: z.array(z.string()).optional(),
+  /** Supplies that were off or disconnected. */
+  off: z.array(z.string()).optional(),
+});
+export type Configuration = z.infer<typeof Configuration>;
+
+const common = {
+  /** Accuracy limit in the reading's unit (two standard deviations); left out, the meter's own data give it. */
+  plusMinus: z.number().nonnegative().optional(),
+  /** Half the span between which the display wandered. */
+  wander: z.number().nonnegative().optional(),
+  /** Weight of the last digit typed. */
+  step: z.number().positive().optional(),
+  /** The line as it was typed. */
+  typed: z.string().max(200).optional(),
+  meter: z.string().optional(),
+  range: z.string().optional(),
+  state: Configuration.optional(),
+  note: z.string().optional(),
+  takenAt: z.string().optional(),
+};
+const value = z.number();
+/** The display showed that the value lies beyond this one: OL, or below what the range resolves. */
+const beyond = z.enum(["over", "under"]).optional();
+
+/** One reading, base SI units. Unknown keys are kept, so that a file survives a round trip. */
+export const Reading = z.discriminatedUnion("quantity", [
+  z.looseObject({ quantity: z.literal("voltage"), from: NodeName, to: NodeName.optional(), value, beyond, ...common }),
+  z.looseObject({ quantity: z.literal("current"), through: z.string(), value, beyond, ...common }),
+  z.looseObject({
+    quantity: z.literal("resistance"),
+    from: NodeName.optional(),
+    to: NodeName.optional(),
+    /** The part itself, with one lead lifted. */
+    lifted: z.string().optional(),
+    value,
+    beyond,
+    ...common,
+  }),
+  z.looseObject({
+    quantity: z.literal("observation"),
+    part: z.string(),
+    seen: z.enum(Object.keys(SEEN) as [Seen, ...Seen[]]),
+    /** The part alone, held directly to the supply. */
+    alone: z.boolean().optional(),
+    ...common,
+  }),
+]);
+export type Reading = z.infer<typeof Reading>;
+export type NumericReading = Exclude<Reading, { quantity: "observation" }>;

@@ -1,0 +1,1 @@
+export { type Composite, combine, firstBranch, reversed, startingAt } from "./seriesParallel.ts";

@@ -1,0 +1,4 @@
+export { drawCircuit } from "./drawCircuit.ts";
+export { type DrawnFault, FaultDrawer } from "./drawFaults.ts";
+export { type Random, seededRandom } from "./random.ts";
+export { type BenchOptions, type Slipped, type TakenReading, takeReadings } from "./takeReadings.ts";

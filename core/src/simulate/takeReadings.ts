@@ -1,0 +1,107 @@
+import { DEFAULTS, type Law, type Network } from "../circuit/index.ts";
+import { faultedLaw } from "../faults/index.ts";
+import { buildProbes, LOWEST_RANGE, limitOf, type NodePair } from "../measure/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
+import type { DrawnFault } from "./drawFaults.ts";
+import type { Random } from "./random.ts";
+
+export interface BenchOptions {
+  readonly meter: MeterData;
+  readonly bridges: readonly NodePair[];
+  /** Probability that a reading is mis-taken. */
+  readonly blunder: number;
+  /** Counts of the display. */
+  readonly counts: number;
+}
+
+export type Slipped = "sign" | "kilo" | "milli" | "zero" | "other" | null;
+
+export interface TakenReading {
+  readonly reading: NumericReading;
+  /** How it was mis-taken, or null. */
+  readonly slip: Slipped;
+}
+
+/**
+ * Takes readings on a circuit with the given faults: parts drawn within tolerance, the meter loading the circuit, its
+ * error normal with the accuracy limit as two standard deviations, the display rounded, slips now and then.
+ * @param points readings whose value does not matter
+ * @returns null where the faulted network cannot be solved
+ */
+export function takeReadings(
+  network: Network,
+  faults: readonly DrawnFault[],
+  points: readonly NumericReading[],
+  options: BenchOptions,
+  random: Random,
+): TakenReading[] | null {
+  const actual = drawTolerances(network, random);
+  const { bridges } = options;
+  const joined = faults.filter((f) => f.site.bridge >= 0).map((f) => bridges[f.site.bridge]);
+  const law: Law = { kind: "resistance", ohms: DEFAULTS.shortOhms };
+  const wires = joined.map(([from, to]) => ({
+    ...actual.branches[0],
+    name: "bridge",
+    kind: "wire" as const,
+    from,
+    to,
+    law,
+  }));
+  const faulted = new Map(
+    faults.flatMap((f) =>
+      f.site.branch < 0
+        ? []
+        : [[f.site.branch, faultedLaw(actual.branches[f.site.branch], f.site.mode, f.value)] as const],
+    ),
+  );
+  const set = buildProbes({ ...actual, branches: [...actual.branches, ...wires] }, points, {
+    meter: options.meter,
+    faulted,
+  });
+  if (set.kind !== "probes") return null;
+  return set.probes.map(({ y, reading }) => display(reading, y, options, random));
+}
+
+/** Every part somewhere within its tolerance: nominal·(1 + (t/2)·z). */
+function drawTolerances(network: Network, random: Random): Network {
+  const branches = network.branches.map((branch) => {
+    const factor = Math.max(0.05, 1 + (branch.part.tolerance / 2) * random.normal());
+    const { law } = branch;
+    switch (law.kind) {
+      case "resistance":
+        return { ...branch, law: { ...law, ohms: law.ohms * factor } };
+      case "supply":
+        return { ...branch, law: { ...law, volts: law.volts * factor } };
+      case "filament":
+        return { ...branch, law: { ...law, hot: law.hot * factor, cold: law.cold * factor } };
+      case "open":
+        return branch;
+      default:
+        return law satisfies never;
+    }
+  });
+  return { ...network, branches };
+}
+
+function display(point: NumericReading, y: number, options: BenchOptions, random: Random): TakenReading {
+  if (point.quantity === "resistance" && y > options.meter.topOhms) {
+    return { reading: { ...point, value: options.meter.topOhms, beyond: "over" }, slip: null };
+  }
+  const step = 10 ** Math.ceil(Math.log10(Math.max(Math.abs(y), LOWEST_RANGE[point.quantity]) / options.counts));
+  const limit = limitOf({ ...point, value: y, step }, options.meter);
+  const shown = round(y + (limit / 2) * random.normal(), step);
+  const reading = { ...point, value: shown, plusMinus: Number(limit.toPrecision(3)) };
+  if (random.next() >= options.blunder) return { reading, slip: null };
+  return slipped(reading, step, random);
+}
+
+function slipped(reading: NumericReading, step: number, random: Random): TakenReading {
+  const u = random.next();
+  const slip: Slipped = u < 0.4 ? "sign" : u < 0.55 ? "kilo" : u < 0.7 ? "milli" : u < 0.9 ? "zero" : "other";
+  const factor = { sign: -1, kilo: 1000, milli: 1 / 1000, zero: 0, other: 3 * random.next() - 1.5 }[slip];
+  return { reading: { ...reading, value: round(reading.value * factor, slip === "milli" ? step / 1000 : step) }, slip };
+}
+
+function round(value: number, step: number): number {
+  return Number((Math.round(value / step) * step).toPrecision(12)) || 0;
+}

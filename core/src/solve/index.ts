@@ -1,0 +1,3 @@
+export { filamentOhms, type OperatingPoint, operatingPoint, topologyOf } from "./operatingPoint.ts";
+export { type Solution, solveNetwork } from "./solveNetwork.ts";
+export type { Factorised, Topology, Unsolvable } from "./tableau.ts";

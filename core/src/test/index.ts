@@ -1,0 +1,1 @@
+export { type Comparison, compare, drawCase, type TestCase } from "./plain/compare.ts";
