@@ -1,0 +1,125 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { main } from "./main.ts";
+
+const TRAIL = "title Divider\nBT1 10V ri=0: [A] R1 1k + [B] R2 1k\n";
+const CASE = {
+  format: "clever-hound-case",
+  version: 1,
+  title: "Divider",
+  circuit: TRAIL,
+  readings: [{ quantity: "voltage", from: "B", value: 0.001, plusMinus: 0.01 }],
+};
+
+let folder: string;
+let out: string;
+let err: string;
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "hound-"));
+  out = "";
+  err = "";
+  vi.spyOn(process.stdout, "write").mockImplementation((text) => {
+    out += text;
+    return true;
+  });
+  vi.spyOn(process.stderr, "write").mockImplementation((text) => {
+    err += text;
+    return true;
+  });
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const file = (name: string, contents: string | object) => {
+  const path = join(folder, name);
+  writeFileSync(path, typeof contents === "string" ? contents : JSON.stringify(contents, null, 2));
+  return path;
+};
+const lines = () =>
+  out
+    .trim()
+    .split("\n")
+    .map((l) => JSON.parse(l));
+
+describe("hound", () => {
+  it("ranks cases, one object a line, in the order given", () => {
+    const [one, two] = [file("a.json", CASE), file("b.json", { ...CASE, title: "Second", readings: [] })];
+    expect(main(["rank", one, two, "--min", "1e-4"])).toBe(0);
+    const [first, second] = lines();
+    expect([first.title, second.title]).toEqual(["Divider", "Second"]);
+    expect(Object.keys(first)).toEqual(["title", "suspects", "readings"]);
+    for (const suspect of first.suspects) {
+      expect(Object.keys(suspect)).toEqual(["faults", "probability"]);
+      expect(suspect.probability).toBeGreaterThanOrEqual(1e-4);
+    }
+    const p = first.suspects.map((s: { probability: number }) => s.probability);
+    expect(p).toEqual([...p].sort((a, b) => b - a));
+    expect(first.readings).toEqual([{ index: 0, blunderProbability: expect.any(Number) }]);
+    expect(main(["rank", one])).toBe(0);
+    const all = lines()[2].suspects.reduce((s: number, x: { probability: number }) => s + x.probability, 0);
+    expect(all).toBeCloseTo(1, 9);
+  });
+
+  it("solves the healthy and the faulted circuit", () => {
+    const path = file("d.trail", TRAIL);
+    expect(main(["solve", path])).toBe(0);
+    expect(main(["solve", path, "--fault", "R2=high:3k"])).toBe(0);
+    expect(main(["solve", path, "--fault", "R1=open"])).toBe(0);
+    expect(main(["solve", path, "--bridge", "A-B"])).toBe(0);
+    expect(lines().map((l) => l.volts.B)).toEqual([
+      expect.closeTo(5, 9),
+      expect.closeTo(7.5, 9),
+      expect.closeTo(0, 9),
+      expect.closeTo(10, 3),
+    ]);
+  });
+
+  it("converts by file endings, and says what the other format cannot hold", () => {
+    const source = file("a.json", CASE);
+    for (const name of ["out.trail", "out.csv", "back.json"])
+      expect(main(["convert", source, join(folder, name)])).toBe(0);
+    expect(readFileSync(join(folder, "out.trail"), "utf8")).toContain("R2 1k");
+    expect(readFileSync(join(folder, "out.csv"), "utf8")).toMatch(/^designator,kind,from/);
+    expect(err).toMatch(/title|readings/);
+    expect(JSON.parse(readFileSync(join(folder, "back.json"), "utf8"))).toEqual(CASE);
+  });
+
+  it("simulates the same bench for the same seed, with the truth apart", () => {
+    const path = file("d.trail", TRAIL);
+    const run = (name: string) =>
+      main(["simulate", path, "--seed", "7", "--out", join(folder, name), "--truth", join(folder, `truth-${name}`)]);
+    expect([run("one.json"), run("two.json")]).toEqual([0, 0]);
+    const read = (name: string) => readFileSync(join(folder, name), "utf8");
+    expect(read("one.json")).toBe(read("two.json"));
+    expect(JSON.parse(read("truth-one.json"))).toHaveProperty("faults");
+    expect(read("one.json")).not.toContain("truth");
+    expect(main(["rank", join(folder, "one.json")])).toBe(0);
+  });
+
+  it("says file, line and column of what is wrong, and ends with 1", () => {
+    const bad = file("bad.trail", "BT1 10V: R1 + R2 1k\n");
+    expect(main(["solve", bad])).toBe(1);
+    expect(err).toMatch(/bad\.trail:1:10.* R1 has no value/);
+    err = "";
+    expect(main(["rank", file("v.json", { ...CASE, version: 2 })])).toBe(1);
+    expect(err).toMatch(/v\.json:3:\d+.*version 2/);
+    err = "";
+    const lost = { ...CASE, readings: [{ quantity: "voltage", from: "Z", value: 1 }] };
+    expect(main(["rank", file("z.json", lost)])).toBe(1);
+    expect(err).toMatch(/z\.json: reading 1: there is no node Z/);
+    expect(main(["rank", join(folder, "nowhere.json")])).toBe(1);
+  });
+
+  it("ends with 2 on wrong usage", () => {
+    expect(main(["rank"])).toBe(2);
+    expect(main(["dance"])).toBe(2);
+    expect(main(["rank", file("a.json", CASE), "--min", "lots"])).toBe(2);
+    expect(main(["solve", file("d.trail", TRAIL), "--fault", "R1=melted"])).toBe(2);
+    expect(main(["--help"])).toBe(0);
+  });
+});

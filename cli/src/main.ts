@@ -1,0 +1,85 @@
+import { SCHOOLS } from "@hound/core/plan";
+import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
+import { InputError, UsageError } from "./failure.ts";
+import { readFile, writeFile } from "./files.ts";
+import { next } from "./next.ts";
+import { rank } from "./rank.ts";
+import { type SimulateOptions, simulate } from "./simulate.ts";
+import { solve } from "./solve.ts";
+
+const collect = (value: string, before: string[]) => [...before, value];
+
+function share(text: string): number {
+  const value = Number(text);
+  if (!(value >= 0 && value <= 1)) throw new InvalidArgumentError("a probability between 0 and 1");
+  return value;
+}
+
+function program(): Command {
+  const hound = new Command("hound")
+    .description("Ranks the faults that most likely explain the readings taken on a circuit.")
+    .exitOverride();
+  hound
+    .command("rank")
+    .description("rank the faults of one or more cases; one JSON object a line")
+    .argument("<case...>", "case files (.json)")
+    .option("--min <probability>", "leave out suspects below this", share, 0)
+    .action((paths: string[], { min }: { min: number }) => {
+      for (const path of paths) print(rank(path, min));
+    });
+  hound
+    .command("next")
+    .description("the measurements worth taking next, best first; one JSON object a line for each case")
+    .argument("<case...>", "case files (.json)")
+    .addOption(new Option("--school <school>", "order of attack").choices(Object.keys(SCHOOLS)).default("information"))
+    .action((paths: string[], { school }: { school: string }) => {
+      for (const path of paths) print(next(path, school));
+    });
+  hound
+    .command("solve")
+    .description("node voltages, branch currents and powers; supplies count out of their plus")
+    .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
+    .option("--fault <part=mode[:value]>", "with this fault, such as R3=open or R2=high:1820", collect, [])
+    .option("--bridge <node-node>", "with a bridge between two nodes", collect, [])
+    .action((path: string, { fault, bridge }: { fault: string[]; bridge: string[] }) =>
+      print(solve(path, fault, bridge)),
+    );
+  hound
+    .command("convert")
+    .description("convert between .json, .trail and .csv, by file endings")
+    .argument("<in>")
+    .argument("<out>")
+    .action((from: string, to: string) =>
+      writeFile(to, readFile(from), (message) => process.stderr.write(`${message}\n`)),
+    );
+  hound
+    .command("simulate")
+    .description("let a seeded bench draw a fault and take readings; the truth goes into a file of its own")
+    .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
+    .requiredOption("--out <case>", "case file to write")
+    .option("--truth <file>", "file for what was drawn")
+    .option("--seed <number>", "the same seed draws the same bench", Number, 1)
+    .option("--at <points>", "points to read, such as B,R3:A,B-D:ohm; every node otherwise")
+    .option("--fault <part=mode[:value]>", "this fault instead of a drawn one", collect, [])
+    .option("--healthy", "no fault at all", false)
+    .option("--blunder <probability>", "how often a reading is mis-taken", share, 0)
+    .action((path: string, options: SimulateOptions) => simulate(path, options));
+  return hound;
+}
+
+function print(result: object) {
+  process.stdout.write(`${JSON.stringify(result)}\n`);
+}
+
+/** @returns the exit status: 0 done, 1 the input is wrong, 2 wrong usage */
+export function main(argv: readonly string[]): number {
+  try {
+    program().parse(argv, { from: "user" });
+    return 0;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    if (!(error instanceof InputError) && !(error instanceof UsageError)) throw error;
+    process.stderr.write(`${error.message}\n`);
+    return error instanceof UsageError ? 2 : 1;
+  }
+}

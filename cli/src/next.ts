@@ -1,0 +1,30 @@
+import { planMeasurements, readingsToSettle, type Suggestion } from "@hound/core/plan";
+import { type RankInput, weighToEnd } from "@hound/core/rank";
+import { seededRandom } from "@hound/core/simulate";
+import { InputError } from "./failure.ts";
+import { inputOf, refuse } from "./rank.ts";
+
+/** Continuations are simulated with the same seed every time. */
+const SEED = 1;
+
+/** `hound next`: measurements worth taking, best first, with what they are expected to tell. */
+export function next(path: string, school: string): object {
+  const { input, title } = inputOf(path);
+  const weighing = weighToEnd(input);
+  if (weighing.kind === "problem") return refuse(path, weighing);
+  const plan = planMeasurements(input as RankInput, weighing, { school: school as "information" });
+  if (!plan) throw new InputError(`${path}: the circuit cannot be solved with a meter on it`);
+  return {
+    title,
+    entropyBits: plan.entropyBits,
+    readingsToSettle: readingsToSettle(plan, seededRandom(SEED)),
+    measurements: plan.suggestions.map(lineOf),
+    groups: plan.groups.filter((g) => g.members.length > 1 && g.probability >= 1e-3),
+  };
+}
+
+function lineOf({ measurement, informationBits, predictions }: Suggestion): object {
+  const { kind, minutes } = measurement;
+  const what = kind === "swap" ? { part: measurement.part } : { ...measurement.reading, value: undefined };
+  return { kind, ...what, informationBits, minutes, predictions };
+}

@@ -1,0 +1,100 @@
+import { writeFileSync } from "node:fs";
+import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
+import { bridgeCandidates, priorData, type Site, sitesOf } from "@hound/core/faults";
+import { readQuick, writeCase, writeTrail } from "@hound/core/notation";
+import { prepare } from "@hound/core/rank";
+import { meterData, type NumericReading, type Priors } from "@hound/core/record";
+import { type DrawnFault, FaultDrawer, type Random, seededRandom, takeReadings } from "@hound/core/simulate";
+import { parseQuantity } from "@hound/core/units";
+import { InputError, UsageError } from "./failure.ts";
+import { readFile } from "./files.ts";
+
+export interface SimulateOptions {
+  readonly seed: number;
+  /** Points to read, such as `B`, `R3:A`, `B-D:ohm`; left out, every node's voltage. */
+  readonly at?: string;
+  readonly fault: readonly string[];
+  readonly healthy: boolean;
+  readonly blunder: number;
+  readonly out: string;
+  readonly truth?: string;
+}
+
+/** `hound simulate`: a seeded bench draws a fault and takes readings; the truth goes into a file of its own. */
+export function simulate(path: string, options: SimulateOptions) {
+  const contents = readFile(path);
+  const { circuit } = contents;
+  if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
+  const network = buildNetwork(circuit);
+  const random = seededRandom(options.seed);
+  const priors = contents.file?.priors;
+  const bridges = bridgeCandidates(network);
+  const meter = meterData(contents.file?.meter);
+  const faults = options.healthy
+    ? []
+    : options.fault.length > 0
+      ? options.fault.map((text) => faultNamed(text, network, sitesOf(network, bridges, priorData(priors))))
+      : drawn(circuit, priors, random);
+  const points = (options.at ?? network.nodes.filter((n) => !n.includes(".") && n !== circuit.reference).join(","))
+    .split(",")
+    .map((point) => pointNamed(point.trim(), circuit));
+  const taken = takeReadings(
+    network,
+    faults,
+    points,
+    { meter, bridges, blunder: options.blunder, counts: 6000 },
+    random,
+  );
+  if (!taken) throw new InputError(`${path}: with this fault the circuit cannot be solved`);
+  const file = {
+    ...contents.file,
+    format: "clever-hound-case" as const,
+    version: 1 as const,
+    title: contents.file?.title ?? circuit.title,
+    circuit: contents.trail ?? writeTrail(circuit),
+    readings: taken.map((t) => t.reading),
+  };
+  writeFileSync(options.out, writeCase(file));
+  if (options.truth)
+    writeFileSync(options.truth, `${JSON.stringify(truthOf(network, bridges, faults, taken), null, 2)}\n`);
+}
+
+function drawn(circuit: Circuit, priors: Priors | undefined, random: Random): DrawnFault[] {
+  const prepared = prepare({ circuit, readings: [], priors });
+  if (prepared.kind === "problem") throw new InputError(prepared.message);
+  return new FaultDrawer(prepared).draw(random);
+}
+
+function truthOf(
+  network: Network,
+  bridges: readonly (readonly [number, number])[],
+  faults: readonly DrawnFault[],
+  taken: readonly { readonly slip: string | null }[],
+): object {
+  return {
+    faults: faults.map(({ site, value }) =>
+      site.branch < 0
+        ? { nodes: bridges[site.bridge].map((n) => network.nodes[n]), mode: "bridged" }
+        : { part: network.branches[site.branch].name, mode: site.mode, ...(site.value ? { value } : {}) },
+    ),
+    slips: taken.flatMap(({ slip }, index) => (slip ? [{ index, slip }] : [])),
+  };
+}
+
+function pointNamed(point: string, circuit: Parameters<typeof readQuick>[1]): NumericReading {
+  const [where, unit = "V"] = point.split(":");
+  const read = readQuick(`${where} 1${unit}`, circuit);
+  if (read.kind !== "reading" || read.reading.quantity === "observation") {
+    throw new UsageError(`--at ${point}: ${read.kind === "mistake" ? read.message : "not a point one can measure at"}`);
+  }
+  const { typed: _typed, step: _step, ...reading } = read.reading;
+  return reading as NumericReading;
+}
+
+function faultNamed(text: string, network: Network, sites: readonly Site[]): DrawnFault {
+  const [, name = "", mode = "", value] = /^([^=]+)=([A-Za-z]+)(?::(.+))?$/.exec(text) ?? [];
+  const site = sites.find((s) => s.branch >= 0 && network.branches[s.branch].name === name && s.mode === mode);
+  if (!site) throw new UsageError(`--fault ${text}: no such fault in this circuit; write PART=MODE or PART=MODE:VALUE`);
+  const read = value === undefined ? null : parseQuantity(value);
+  return { site, value: read?.kind === "quantity" ? read.value : site.value ? site.value(0.5) : 0 };
+}
