@@ -1,0 +1,182 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Job, JobList } from "@hound/core/record";
+import type { Knex } from "knex";
+import { pino } from "pino";
+import request from "supertest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { createApp } from "./app.ts";
+import { openDatabase } from "./database/open.ts";
+import { loadDemo } from "./demo.ts";
+
+const TRAIL = "BT1 24V: F1 1A + [A] R1 220 + [B] R2 1k";
+const READING = { quantity: "voltage", from: "B", value: 7.42, typed: "B 7.42" };
+const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, "0")}`;
+
+let folder: string;
+let db: Knex;
+let clock: number;
+let api: ReturnType<typeof request>;
+
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), "hound-"));
+  clock = Date.UTC(2026, 0, 5, 9);
+  await open();
+});
+
+afterEach(async () => {
+  await db.destroy();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+async function open() {
+  db = await openDatabase(join(folder, "hound.sqlite"));
+  const now = () => {
+    clock += 1000;
+    return new Date(clock);
+  };
+  api = request(createApp({ db, log: pino({ level: "silent" }), now }));
+}
+
+async function newJob(fields: object = {}): Promise<Job> {
+  const { body } = await api
+    .post("/api/jobs")
+    .send({ title: "Vent drive", trail: TRAIL, ...fields })
+    .expect(201);
+  return Job.parse(body);
+}
+
+const add = (job: Job, n: number, reading: object = READING) =>
+  api.post(`/api/jobs/${job.id}/readings`).send({ id: uuid(n), circuitRevision: job.circuit.revision, reading });
+
+describe("the jobs API", () => {
+  it("creates, lists, searches, changes, deletes and restores jobs", async () => {
+    const vent = await newJob({ complaint: "Stops halfway, 100 % sure" });
+    await newJob({ title: "Pump" });
+    const list = async (query = "") => JobList.parse((await api.get(`/api/jobs${query}`).expect(200)).body).jobs;
+    expect((await list()).map((j) => j.title)).toEqual(["Pump", "Vent drive"]);
+    expect(await list("?search=halfway+vent")).toMatchObject([{ title: "Vent drive", partCount: 4, readingCount: 0 }]);
+    expect(await list("?search=%25")).toHaveLength(1);
+    expect(await list("?search=_")).toHaveLength(0);
+    const change = { revision: 0, state: "solved", finding: "R2 open", meter: { current: { burdenResistance: 2 } } };
+    const { body } = await api.patch(`/api/jobs/${vent.id}`).send(change).expect(200);
+    expect(body).toMatchObject({ state: "solved", finding: "R2 open", revision: 1, title: "Vent drive" });
+    expect(await list("?state=solved")).toHaveLength(1);
+    await api.delete(`/api/jobs/${vent.id}`).expect(204);
+    expect((await list()).map((j) => j.title)).toEqual(["Pump"]);
+    expect(await list("?deleted=true")).toMatchObject([{ title: "Vent drive" }]);
+    await api.patch(`/api/jobs/${vent.id}`).send({ revision: 1, title: "x" }).expect(409);
+    await api.post(`/api/jobs/${vent.id}/restore`).expect(200);
+    expect(await list()).toHaveLength(2);
+  });
+
+  it("keeps every revision of a trail, and answers a stale one with 409 and what is stored", async () => {
+    const job = await newJob();
+    const put = (revision: number, trail: string) => api.put(`/api/jobs/${job.id}/circuit`).send({ revision, trail });
+    await put(0, `${TRAIL} + R3 5`).expect(200);
+    const stale = await put(0, "BT1 9V: R1 1").expect(409);
+    expect(stale.headers["content-type"]).toMatch(/application\/problem\+json/);
+    expect(stale.body).toMatchObject({ title: expect.any(String), current: { circuit: { revision: 1 } } });
+    // The same text again is the echo of an answer that was lost, not a conflict.
+    await put(0, `${TRAIL} + R3 5`).expect(200);
+    const { body } = await api.get(`/api/jobs/${job.id}/circuit/revisions`).expect(200);
+    expect(body.revisions.map((r: { trail: string }) => r.trail)).toEqual([`${TRAIL} + R3 5`, TRAIL]);
+  });
+
+  it("takes a trail with mistakes: it is work in progress", async () => {
+    const job = await newJob({ trail: "BT1 24V: R1 + (" });
+    expect(job.circuit.trail).toBe("BT1 24V: R1 + (");
+  });
+
+  it("adds, repeats, corrects, deletes and restores readings", async () => {
+    const job = await newJob();
+    const first = await add(job, 1).expect(201);
+    expect(first.body).toMatchObject({ state: "open", readings: [{ id: uuid(1), revision: 0, reading: READING }] });
+    expect(first.body.readings[0].reading.takenAt).toMatch(/^2026-01-05T09/);
+    await add(job, 1).expect(201);
+    await add(job, 2, { quantity: "observation", part: "F1", seen: "blown" }).expect(201);
+    const path = `/api/jobs/${job.id}/readings/${uuid(1)}`;
+    const reading = { ...READING, value: 7.4, step: 0.01 };
+    const corrected = await api.patch(path).send({ revision: 0, reading }).expect(200);
+    expect(corrected.body.readings.map((r: { id: string }) => r.id)).toEqual([uuid(1), uuid(2)]);
+    expect(corrected.body.readings[0]).toMatchObject({ revision: 1, reading });
+    await api.patch(path).send({ revision: 0, reading }).expect(409);
+    expect((await api.delete(path).expect(200)).body.readings).toHaveLength(1);
+    await api.patch(path).send({ revision: 1, reading }).expect(404);
+    expect((await api.post(`${path}/restore`).expect(200)).body.readings).toHaveLength(2);
+    const stale = { ...job, circuit: { ...job.circuit, revision: 7 } };
+    await add(stale, 3).expect(409);
+  });
+
+  it.each([
+    ["post", "/api/jobs", { title: "" }, 400, "/title"],
+    ["post", "/api/jobs", { title: "x".repeat(201) }, 400, "/title"],
+    ["post", "/api/jobs", { title: "x", colour: "red" }, 400, ""],
+    ["get", "/api/jobs?state=lost", undefined, 400, "/query/state"],
+    ["get", "/api/jobs/not-a-uuid", undefined, 400, "/params/id"],
+    ["get", `/api/jobs/${uuid(9)}`, undefined, 404, undefined],
+    ["get", "/api/nothing", undefined, 404, undefined],
+    ["post", "/api/cases", { text: "{" }, 422, "line 1, column 2"],
+  ])("refuses %s %s clearly", async (method, path, body, status, pointer) => {
+    const answer = await api[method as "get" | "post"](path).send(body);
+    expect(answer.status).toBe(status);
+    expect(answer.headers["content-type"]).toMatch(/application\/problem\+json/);
+    expect(answer.body).toMatchObject({ status, title: expect.stringMatching(/\w/) });
+    if (pointer !== undefined) expect(answer.body.errors[0].pointer).toBe(pointer);
+  });
+
+  it("refuses readings that are none, bodies that are no JSON, and 5 MB", async () => {
+    const job = await newJob();
+    await add(job, 1, { quantity: "voltage", from: "B", value: "much" }).expect(400);
+    await add(job, 1, { quantity: "voltage", from: "B;drop", value: 1 }).expect(400);
+    const raw = (body: string) => api.post("/api/jobs").set("Content-Type", "application/json").send(body);
+    expect((await raw("{no")).body).toMatchObject({ status: 400, detail: "the body is not JSON" });
+    expect((await raw(JSON.stringify({ title: "x", trail: "#".repeat(5e6) }))).status).toBe(413);
+    expect((await api.get("/api/jobs").expect(200)).body.jobs).toHaveLength(1);
+  });
+
+  it("exports a case that imports again as the same job", async () => {
+    const job = await newJob({ complaint: "Stops" });
+    await add(job, 1).expect(201);
+    const file = await api.get(`/api/jobs/${job.id}/case`).expect(200);
+    expect(file.headers["content-disposition"]).toContain("vent-drive.json");
+    const { body } = await api.post("/api/cases").send({ text: file.text }).expect(201);
+    expect(body).toMatchObject({ title: "Vent drive", complaint: "Stops", state: "open", circuit: { trail: TRAIL } });
+    expect(body.readings).toMatchObject([{ reading: READING }]);
+  });
+
+  it("says every mistake of a case file, with its place, and stores nothing", async () => {
+    const text = JSON.stringify({ format: "clever-hound-case", version: 1, circuit: "BT1 9V: R1 + R2 4q7" });
+    const { body } = await api.post("/api/cases").send({ text }).expect(422);
+    expect(body.errors).toHaveLength(2);
+    expect(body.errors[0].detail).toMatch(/circuit, line 1, column 9: R1 has no value/);
+    expect((await api.get("/api/jobs")).body.jobs).toEqual([]);
+  });
+
+  it("keeps everything over a restart, and loads the demo into an empty database only", async () => {
+    const demo = join(import.meta.dirname, "../../demo/cases");
+    const loaded = await loadDemo(db, demo, () => new Date(clock));
+    expect(loaded).toBeGreaterThanOrEqual(4);
+    await db.destroy();
+    await open();
+    expect(await loadDemo(db, demo, () => new Date(clock))).toBe(0);
+    expect((await api.get("/api/jobs")).body.jobs).toHaveLength(loaded);
+    expect(await db.raw("pragma journal_mode")).toEqual([{ journal_mode: "wal" }]);
+  });
+
+  it("answers a stored row that does not parse with 500, and shows nothing of it", async () => {
+    const job = await newJob();
+    await db("jobs").where({ id: job.id }).update({ settings: '{"version":9,"secret":1}' });
+    const { body } = await api.get(`/api/jobs/${job.id}`).expect(500);
+    expect(JSON.stringify(body)).not.toContain("secret");
+  });
+
+  it("describes itself, and keeps strangers' scripts out", async () => {
+    const { body, headers } = await api.get("/api/openapi.json").expect(200);
+    expect(Object.keys(body.paths)).toContain("/api/jobs/{id}/readings/{reading}");
+    expect(body.paths["/api/jobs"].post.requestBody.content["application/json"].schema.required).toEqual(["title"]);
+    expect(headers["content-security-policy"]).toMatch(/script-src 'self'(;|$)/);
+    expect(headers["strict-transport-security"]).toBeUndefined();
+  });
+});

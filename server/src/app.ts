@@ -1,0 +1,79 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import compression from "compression";
+import express, { type Express } from "express";
+import helmet from "helmet";
+import type { Knex } from "knex";
+import type { Logger } from "pino";
+import { pinoHttp } from "pino-http";
+import { problemResponse } from "./http/problemResponse.ts";
+import { openApiOf } from "./http/route.ts";
+import { jobRoutes } from "./jobs/routes.ts";
+import { JobService } from "./jobs/service.ts";
+import { Problem } from "./problems.ts";
+
+export interface AppEffects {
+  readonly db: Knex;
+  readonly log: Logger;
+  readonly now: () => Date;
+  /** Folder of the built pages; left out, only the API is served. */
+  readonly pages?: string;
+}
+
+/** The whole server but for the listening: all effects come in from outside. */
+export function createApp({ db, log, now, pages }: AppEffects): Express {
+  const app = express();
+  const routes = jobRoutes(new JobService(db, now));
+  const api = express.Router();
+  app.disable("x-powered-by");
+  app.use(pinoHttp({ logger: log, autoLogging: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: true,
+        directives: {
+          "default-src": ["'self'"],
+          "script-src": ["'self'"],
+          "worker-src": ["'self'"],
+          "style-src": ["'self'", "'unsafe-inline'"],
+          "img-src": ["'self'", "data:", "blob:"],
+          "font-src": ["'self'", "data:"],
+          "connect-src": ["'self'"],
+          "upgrade-insecure-requests": null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(compression());
+  api.use(express.json({ limit: "2mb" }));
+  api.get("/health", async (_request, response) => {
+    await db.raw("select 1");
+    response.json({ status: "ok" });
+  });
+  api.get("/openapi.json", (_request, response) => {
+    response.json(openApiOf(routes, "/api"));
+  });
+  for (const { method, path, handle } of routes) api[method](path, handle);
+  api.use(() => {
+    throw new Problem("not-found");
+  });
+  app.use("/api", noStore, api);
+  if (pages && existsSync(pages)) servePages(app, pages);
+  app.use(problemResponse(log));
+  return app;
+}
+
+const noStore: express.RequestHandler = (_request, response, next) => {
+  response.set("Cache-Control", "no-store");
+  next();
+};
+
+/** Static files; every other address is the single page. Files with a hash in their name never change. */
+function servePages(app: Express, pages: string) {
+  app.use("/assets", express.static(join(pages, "assets"), { immutable: true, maxAge: "1y", fallthrough: false }));
+  app.use(express.static(pages, { maxAge: 0 }));
+  app.get("/{*path}", (_request, response) => {
+    response.sendFile(join(pages, "index.html"));
+  });
+}

@@ -1,0 +1,99 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+
+let folder: string;
+let children: ChildProcess[];
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "hound-"));
+  children = [];
+});
+
+afterEach(() => {
+  for (const child of children) child.kill("SIGKILL");
+  rmSync(folder, { recursive: true, force: true });
+});
+
+interface Running {
+  readonly child: ChildProcess;
+  readonly address: string;
+  readonly said: () => string;
+}
+
+function start(env: Record<string, string>): Promise<Running> {
+  const child = spawn(
+    process.execPath,
+    ["--conditions=source", "--import", "tsx", join(import.meta.dirname, "main.ts")],
+    {
+      env: { ...process.env, HOUND_DB: join(folder, "hound.sqlite"), ...env },
+    },
+  );
+  children.push(child);
+  let output = "";
+  return new Promise((done, fail) => {
+    const read = (chunk: Buffer) => {
+      output += chunk;
+      const ready = /ready: (\S+)/.exec(output);
+      if (ready) done({ child, address: ready[1], said: () => output });
+    };
+    child.stdout?.on("data", read);
+    child.stderr?.on("data", read);
+    child.on("exit", (code) => fail(new Error(`ended with ${code}: ${output}`)));
+  });
+}
+
+const exited = (child: ChildProcess) => new Promise<number | null>((done) => child.on("exit", (code) => done(code)));
+
+async function post(address: string, path: string, body: object) {
+  const response = await fetch(`${address}api${path}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(body),
+  });
+  if (!response.ok) throw new Error(String(response.status));
+  return response.json();
+}
+
+describe("the server process", () => {
+  it("loses no acknowledged write when it is killed in the middle of writing", async () => {
+    const first = await start({ PORT: "0" });
+    const job = await post(first.address, "/jobs", { title: "Killed", trail: "BT1 9V: [A] R1 1k" });
+    const acknowledged: string[] = [];
+    const ended = exited(first.child);
+    const writer = async () => {
+      for (;;) {
+        const id = crypto.randomUUID();
+        const reading = { quantity: "voltage", from: "A", value: acknowledged.length };
+        await post(first.address, `/jobs/${job.id}/readings`, { id, circuitRevision: 0, reading });
+        acknowledged.push(id);
+      }
+    };
+    const writers = [writer(), writer(), writer()].map((w) => w.catch(() => {}));
+    await new Promise((done) => setTimeout(done, 400));
+    first.child.kill("SIGKILL");
+    await Promise.all([ended, ...writers]);
+    expect(acknowledged.length).toBeGreaterThan(3);
+    const second = await start({ PORT: "0" });
+    const response = await fetch(`${second.address}api/jobs/${job.id}`);
+    const kept = new Set(((await response.json()) as { readings: { id: string }[] }).readings.map((r) => r.id));
+    expect(acknowledged.filter((id) => !kept.has(id))).toEqual([]);
+  });
+
+  it("takes the next port when the usual one is taken, refuses one that was asked for, and stops cleanly", async () => {
+    const blocker = createServer().listen(4620, "127.0.0.1");
+    await new Promise((done) => blocker.on("listening", done).on("error", done));
+    const { PORT: _unset, ...rest } = process.env as Record<string, string>;
+    const running = await start({ ...rest, PORT: undefined as unknown as string });
+    expect(running.said()).toMatch(/Port 4620 is taken; trying 4621/);
+    const port = new URL(running.address).port;
+    await expect(start({ PORT: port })).rejects.toThrow(/The port is taken/);
+    const ended = exited(running.child);
+    running.child.kill("SIGINT");
+    expect(await ended).toBe(0);
+    blocker.close();
+  });
+});

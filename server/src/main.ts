@@ -1,0 +1,113 @@
+import { createServer, type Server } from "node:http";
+import { networkInterfaces } from "node:os";
+import { resolve } from "node:path";
+import type { Knex } from "knex";
+import { pino } from "pino";
+import { createApp } from "./app.ts";
+import { openDatabase } from "./database/open.ts";
+import { loadDemo } from "./demo.ts";
+
+/** What the server is told from outside; see the README. */
+interface Settings {
+  readonly port: number;
+  readonly portIsGiven: boolean;
+  readonly host: string;
+  readonly database: string;
+  readonly pages: string;
+  readonly demo: string | undefined;
+}
+
+const DEFAULT_PORT = 4620;
+const PORTS_TRIED = 50;
+
+function settingsFrom(env: NodeJS.ProcessEnv): Settings {
+  const port = Number(env.PORT ?? DEFAULT_PORT);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new Error(`PORT is “${env.PORT}”: a port is a number up to 65535`);
+  const root = resolve(import.meta.dirname, "..", "..");
+  return {
+    port,
+    portIsGiven: env.PORT !== undefined,
+    host: env.HOST ?? "127.0.0.1",
+    database: resolve(root, env.HOUND_DB ?? "data/hound.sqlite"),
+    pages: resolve(root, "web/dist"),
+    demo: env.HOUND_DEMO === undefined ? undefined : resolve(root, env.HOUND_DEMO),
+  };
+}
+
+function listen(server: Server, port: number, host: string): Promise<number> {
+  return new Promise((done, fail) => {
+    server.once("error", fail);
+    server.listen(port, host, () => {
+      server.off("error", fail);
+      const address = server.address();
+      done(typeof address === "object" && address ? address.port : port);
+    });
+  });
+}
+
+/** The first free port from the wanted one on; a port that was asked for is taken or nothing. */
+async function listenSomewhere(server: Server, { port, portIsGiven, host }: Settings): Promise<number> {
+  for (let tried = port; ; tried += 1) {
+    try {
+      return await listen(server, tried, host);
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      if (code !== "EADDRINUSE" || portIsGiven || tried >= port + PORTS_TRIED) throw error;
+      say(`Port ${tried} is taken; trying ${tried + 1}.`);
+    }
+  }
+}
+
+function say(message: string) {
+  process.stdout.write(`${message}\n`);
+}
+
+function addressesOf(host: string, port: number): string[] {
+  if (host !== "0.0.0.0" && host !== "::") return [`http://${host.includes(":") ? `[${host}]` : host}:${port}/`];
+  const outside = Object.values(networkInterfaces()).flatMap((list) =>
+    (list ?? []).filter((i) => i.family === "IPv4" && !i.internal),
+  );
+  return [`http://127.0.0.1:${port}/`, ...outside.map((i) => `http://${i.address}:${port}/`)];
+}
+
+function stopCleanly(server: Server, db: Knex) {
+  let stopping = false;
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    say("Stopping …");
+    server.closeIdleConnections();
+    server.close(async () => {
+      await db.destroy();
+      say("Stopped; everything is saved.");
+      process.exit(0);
+    });
+    setTimeout(() => server.closeAllConnections(), 2000).unref();
+  };
+  process.on("SIGINT", stop);
+  process.on("SIGTERM", stop);
+}
+
+async function main() {
+  const settings = settingsFrom(process.env);
+  const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
+  const now = () => new Date();
+  const db = await openDatabase(settings.database);
+  if (settings.demo) {
+    const loaded = await loadDemo(db, settings.demo, now);
+    if (loaded > 0) say(`Loaded ${loaded} demo jobs into ${settings.database}`);
+  }
+  const server = createServer(createApp({ db, log, now, pages: settings.pages }));
+  const port = await listenSomewhere(server, settings);
+  stopCleanly(server, db);
+  say(`Clever Hound is ready: ${addressesOf(settings.host, port).join("  ")}`);
+  say(`Database: ${settings.database}   Stop with Ctrl-C.`);
+}
+
+main().catch((error: NodeJS.ErrnoException) => {
+  process.stderr.write(
+    error.code === "EADDRINUSE" ? `The port is taken: ${error.message}\n` : `${error.stack ?? error}\n`,
+  );
+  process.exit(1);
+});

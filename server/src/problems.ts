@@ -1,0 +1,30 @@
+/** Every way a request can fail: one table. */
+export const PROBLEMS = {
+  "invalid-input": { status: 400, title: "The request is not understood" },
+  "job-not-found": { status: 404, title: "There is no such job" },
+  "reading-not-found": { status: 404, title: "There is no such reading" },
+  "not-found": { status: 404, title: "There is nothing at this address" },
+  "stale-revision": { status: 409, title: "Somebody changed this in the meantime" },
+  "job-deleted": { status: 409, title: "This job is deleted; restore it first" },
+  "too-large": { status: 413, title: "The request is too large" },
+  "unreadable-case": { status: 422, title: "The case file has mistakes" },
+  internal: { status: 500, title: "Something went wrong on our side" },
+} as const;
+export type ProblemCode = keyof typeof PROBLEMS;
+
+export interface ProblemExtras {
+  readonly detail?: string;
+  readonly errors?: readonly { readonly pointer: string; readonly detail: string }[];
+  readonly current?: unknown;
+}
+
+/** Thrown to answer with a problem; anything else thrown is a 500. */
+export class Problem extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    readonly extras: ProblemExtras = {},
+  ) {
+    super(PROBLEMS[code].title);
+    this.name = "Problem";
+  }
+}
