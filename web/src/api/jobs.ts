@@ -1,0 +1,26 @@
+import { CircuitRevisions, Job, JobList, type JobState, type NewJob, type Reading } from "@hound/core/record";
+import { call } from "./client.ts";
+
+/** The job endpoints, one function each. */
+export const jobsApi = {
+  list: (search: string, state: JobState | "", deleted: boolean) => {
+    const query = new URLSearchParams({ search, ...(state ? { state } : {}), deleted: String(deleted) });
+    return call("GET", `/jobs?${query}`, JobList);
+  },
+  open: (id: string) => call("GET", `/jobs/${id}`, Job),
+  create: (job: NewJob) => call("POST", "/jobs", Job, job),
+  importCase: (text: string) => call("POST", "/cases", Job, { text }),
+  change: (id: string, change: Record<string, unknown> & { revision: number }) =>
+    call("PATCH", `/jobs/${id}`, Job, change),
+  remove: (id: string) => call<undefined>("DELETE", `/jobs/${id}`, null),
+  restore: (id: string) => call("POST", `/jobs/${id}/restore`, Job),
+  saveCircuit: (id: string, revision: number, trail: string) =>
+    call("PUT", `/jobs/${id}/circuit`, Job, { revision, trail }),
+  circuits: (id: string) => call("GET", `/jobs/${id}/circuit/revisions`, CircuitRevisions),
+  addReading: (id: string, reading: { id: string; circuitRevision: number; reading: Reading }) =>
+    call("POST", `/jobs/${id}/readings`, Job, reading),
+  changeReading: (id: string, readingId: string, revision: number, reading: Reading) =>
+    call("PATCH", `/jobs/${id}/readings/${readingId}`, Job, { revision, reading }),
+  removeReading: (id: string, readingId: string) => call("DELETE", `/jobs/${id}/readings/${readingId}`, Job),
+  restoreReading: (id: string, readingId: string) => call("POST", `/jobs/${id}/readings/${readingId}/restore`, Job),
+};

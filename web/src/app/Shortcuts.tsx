@@ -1,0 +1,62 @@
+import { Keyboard } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useEffect, useState } from "react";
+
+/** Every shortcut of the pages: one table for the list and, by their handlers, for the keys. */
+export const SHORTCUTS = {
+  help: { keys: "?", does: "show this list" },
+  newJob: { keys: "n", does: "new job (on the jobs page)" },
+  search: { keys: "/", does: "search jobs, or go to the reading line" },
+  circuit: { keys: "Alt+1", does: "stage Circuit" },
+  readings: { keys: "Alt+2", does: "stage Readings" },
+  suspects: { keys: "Alt+3", does: "stage Suspects" },
+  undo: { keys: "Ctrl+Z", does: "undo the last reading added, corrected or deleted; in the trail, the last edit" },
+  board: { keys: "← →", does: "on the board: to the next part or node" },
+  use: { keys: "Enter", does: "on the board: measure there; in the reading line: record" },
+  nextMistake: { keys: "F8", does: "in the trail: to the next mistake" },
+} as const;
+
+/** True while keys belong to a text field. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement | null;
+  return target !== null && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+/** The list of shortcuts, on `?` and on a button. */
+export function Shortcuts() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== SHORTCUTS.help.keys || isTyping(event)) return;
+      event.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger aria-label="Shortcuts" className="hidden rounded-lg p-2 hover:bg-rule/50 sm:block">
+        <Keyboard size={22} aria-hidden />
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 max-h-[90vh] w-[min(34rem,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-rule bg-sheet p-6 shadow-xl"
+        >
+          <Dialog.Title className="text-xl font-bold">Shortcuts</Dialog.Title>
+          <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
+            {Object.values(SHORTCUTS).map(({ keys, does }) => (
+              <div key={keys + does} className="contents">
+                <dt className="font-mono whitespace-nowrap">{keys}</dt>
+                <dd className="text-faint">{does}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="mt-6 rounded-lg border border-rule px-4 py-2 hover:bg-band">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

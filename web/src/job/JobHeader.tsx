@@ -1,0 +1,79 @@
+import { JOB_STATES, type JobState } from "@hound/core/record";
+import { Download, NotebookText } from "lucide-react";
+import { Link, NavLink } from "react-router";
+import { useNotice } from "../app/Notice.tsx";
+import { Shortcuts } from "../app/Shortcuts.tsx";
+import { ThemeButton } from "../app/ThemeButton.tsx";
+import { useDesk } from "./DeskContext.tsx";
+import { STAGE_NAMES, STAGES } from "./stages.ts";
+
+const SAVING = {
+  saved: "Saved",
+  saving: "Saving …",
+  waiting: "Not saved: the server does not answer. Kept here, trying again.",
+} as const;
+
+/** Job and stages along the top. */
+export function JobHeader() {
+  const { desk, state } = useDesk();
+  const { job, saving } = state;
+  const notice = useNotice();
+  const change = async (state: JobState) => {
+    try {
+      await desk.changeJob({ state });
+    } catch (error) {
+      notice({ text: `Not changed: ${(error as Error).message}` });
+    }
+  };
+  return (
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2">
+      <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
+        <NotebookText size={24} aria-hidden />
+      </Link>
+      <h1 className="max-w-[24rem] min-w-0 truncate text-xl font-bold" title={job.title}>
+        {job.title}
+      </h1>
+      <nav aria-label="Stages" className="order-last flex basis-full gap-1 sm:order-none sm:basis-auto">
+        {STAGE_NAMES.map((stage) => (
+          <NavLink
+            key={stage}
+            to={`/jobs/${job.id}/${stage}`}
+            className={({ isActive }) =>
+              `border-b-4 px-3 py-1.5 text-lg ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
+            }
+          >
+            {STAGES[stage]}
+          </NavLink>
+        ))}
+      </nav>
+      <span className="grow" />
+      <span role="status" className={saving === "waiting" ? "font-bold text-wrong" : "text-sm text-faint"}>
+        {SAVING[saving]}
+      </span>
+      <label>
+        <span className="sr-only">State of the job</span>
+        <select
+          value={job.state}
+          onChange={(e) => change(e.target.value as JobState)}
+          className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
+        >
+          {Object.entries(JOB_STATES).map(([key, word]) => (
+            <option key={key} value={key}>
+              {word}
+            </option>
+          ))}
+        </select>
+      </label>
+      <a
+        href={`/api/jobs/${job.id}/case`}
+        aria-label="Export as a case file"
+        title="Export as a case file"
+        className="rounded-lg p-2 hover:bg-rule/50"
+      >
+        <Download size={22} aria-hidden />
+      </a>
+      <Shortcuts />
+      <ThemeButton />
+    </header>
+  );
+}

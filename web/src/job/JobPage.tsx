@@ -1,0 +1,201 @@
+import type { EditorState } from "@codemirror/state";
+import { readQuick } from "@hound/core/notation";
+import { expectReadings } from "@hound/core/rank";
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Navigate, useNavigate, useParams } from "react-router";
+import { jobsApi } from "../api/jobs.ts";
+import { Loading } from "../app/Loading.tsx";
+import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { PaneBoundary, Trouble } from "../app/PageError.tsx";
+import { isTyping } from "../app/Shortcuts.tsx";
+import { withLimits } from "../words/quantities.ts";
+import { BoardView } from "./board/BoardView.tsx";
+import { Conflict } from "./Conflict.tsx";
+import { CircuitStage } from "./circuit/CircuitStage.tsx";
+import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
+import { JobHeader } from "./JobHeader.tsx";
+import type { NextReadings } from "./ranking/messages.ts";
+import { useRanking } from "./ranking/useRanking.ts";
+import { nextStep, settled } from "./readings/proposal.ts";
+import { QuickLine } from "./readings/QuickLine.tsx";
+import { ReadingsStage } from "./readings/ReadingsStage.tsx";
+import { STAGE_NAMES, type Stage } from "./stages.ts";
+import { Finding } from "./suspects/Finding.tsx";
+import { SuspectsStage } from "./suspects/SuspectsStage.tsx";
+
+export function JobPage() {
+  const { id = "", stage } = useParams();
+  const { data, error } = useQuery({
+    queryKey: ["job", id],
+    queryFn: () => jobsApi.open(id),
+    staleTime: 0,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+  });
+  if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
+  if (!data) return <Loading what="the job" />;
+  if (!STAGE_NAMES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/circuit`} replace />;
+  return (
+    <NoticeArea>
+      <DeskProvider key={id} job={data}>
+        <Bench stage={stage as Stage} />
+      </DeskProvider>
+    </NoticeArea>
+  );
+}
+
+/** The bench of one job: the board stays, the pane beside it changes with the stage. */
+function Bench({ stage }: { stage: Stage }) {
+  const { desk, state, readings, drawn, select } = useDesk();
+  const notice = useNotice();
+  const navigate = useNavigate();
+  const [typed, setTyped] = useState("");
+  const [goTo, setGoTo] = useState<{ offset: number } | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const memory = useRef<EditorState | null>(null);
+  const { job } = state;
+  const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
+  const [planned, setPlanned] = useState<NextReadings | null>(null);
+  const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
+  const step = useMemo(
+    () => (drawn && planned ? nextStep(drawn.circuit, taken, planned) : null),
+    [drawn, taken, planned],
+  );
+  const proposal = step?.proposal ?? null;
+  const understood = useMemo(
+    () => (drawn ? readQuick(typed, drawn.circuit, proposal ?? undefined) : ({ kind: "empty" } as const)),
+    [typed, drawn, proposal],
+  );
+  const input = useMemo(() => {
+    if (!drawn) return null;
+    const provisional = understood.kind === "reading" ? [understood.reading] : [];
+    return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
+  }, [drawn, taken, understood, job.meter, job.priors]);
+  const ranking = useRanking(input, understood.kind !== "reading", onNext);
+  const expected = useMemo(() => {
+    if (!drawn || !proposal) return null;
+    const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0 }], job.meter) ?? [];
+    return at ? withLimits(at.value, at.plusMinus, "V") : null;
+  }, [drawn, proposal, job.meter]);
+
+  const record = () => {
+    if (understood.kind !== "reading") return;
+    desk.addReading(understood.reading);
+    setTyped("");
+    // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
+    setPlanned(null);
+    notice({ text: `Recorded ${understood.echo}`, action: { label: "Undo", run: () => desk.undo() } });
+    field.current?.focus();
+  };
+  useEffect(() => {
+    if (stage === "readings") field.current?.focus();
+  }, [stage]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const number = event.altKey ? Number(event.key) : Number.NaN;
+      if (number >= 1 && number <= STAGE_NAMES.length) {
+        event.preventDefault();
+        navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`);
+      } else if (event.key === "/" && !isTyping(event)) {
+        event.preventDefault();
+        field.current?.focus();
+      } else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !event.shiftKey && !isBusyTyping(event)) {
+        const done = desk.undo();
+        if (done) {
+          event.preventDefault();
+          notice({ text: done });
+        }
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [desk, job.id, navigate, notice]);
+
+  const use = (selection: NonNullable<Selection>) => {
+    if (stage === "circuit") {
+      const part = state.trail.places.get(selection.name.split(".")[0]);
+      if (part) setGoTo({ offset: part.from });
+      return;
+    }
+    setTyped(`${selection.name} `);
+    field.current?.focus();
+  };
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <JobHeader />
+      {state.conflict && <Conflict />}
+      {state.refused && (
+        <div role="alert" className="flex items-center gap-3 bg-wrong-wash px-4 py-2">
+          <p className="grow">A reading was not kept: {state.refused}</p>
+          <button type="button" className="rounded border border-wrong px-3 py-1" onClick={() => desk.dismissRefused()}>
+            Understood
+          </button>
+        </div>
+      )}
+      <div className="flex min-h-0 grow flex-col lg:flex-row">
+        <section
+          aria-label="Board"
+          className="h-[30vh] min-h-44 min-w-0 shrink-0 border-b border-rule lg:h-auto lg:flex-1 lg:border-b-0"
+        >
+          <PaneBoundary name="The board">
+            <BoardView ranking={stage === "circuit" ? null : ranking} onUse={use} />
+          </PaneBoundary>
+        </section>
+        <main className="flex w-full shrink-0 flex-col gap-4 overflow-auto p-4 pb-20 lg:w-[27rem] lg:border-l lg:border-rule xl:w-[30rem]">
+          <PaneBoundary key={stage} name="This stage">
+            {stage === "circuit" ? (
+              <CircuitStage goTo={goTo} memory={memory} onGoTo={(offset) => setGoTo({ offset })} />
+            ) : !drawn ? (
+              <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+            ) : (
+              <>
+                {job.complaint && stage === "readings" && <p className="text-faint">“{job.complaint}”</p>}
+                <QuickLine
+                  value={typed}
+                  onChange={(text) => {
+                    setTyped(text);
+                    select(null);
+                  }}
+                  understood={understood}
+                  proposal={proposal}
+                  expected={expected}
+                  why={step?.why ?? null}
+                  toSettle={planned?.toSettle ?? null}
+                  onRecord={record}
+                  field={field}
+                />
+                {stage === "readings" ? (
+                  <ReadingsStage ranking={ranking} />
+                ) : (
+                  <>
+                    <Finding />
+                    <SuspectsStage ranking={ranking} />
+                  </>
+                )}
+              </>
+            )}
+          </PaneBoundary>
+        </main>
+      </div>
+    </div>
+  );
+}
+
+/** Ctrl+Z belongs to a field only while there is something in it to take back. */
+function isBusyTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLInputElement | null;
+  return isTyping(event) && (target?.isContentEditable === true || target?.value !== "");
+}
+
+function NoCircuit({ onGo }: { onGo: () => void }) {
+  return (
+    <div className="rounded-xl border border-dashed border-rule p-6 text-center">
+      <p className="text-xl font-bold">No circuit yet</p>
+      <p className="mt-2 text-faint">Readings need to know what they were taken on.</p>
+      <button type="button" onClick={onGo} className="mt-4 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
+        Write the trail
+      </button>
+    </div>
+  );
+}

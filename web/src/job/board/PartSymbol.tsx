@@ -1,0 +1,96 @@
+import type { Branch } from "@hound/core/circuit";
+import { SIZES } from "./geometry.ts";
+
+const HALF = SIZES.symbol / 2;
+
+/** The standard symbol of a part, centred on the origin, drawn between x = −29 and x = 29 (IEC 60617 shapes). */
+export function PartSymbol({ branch, backward }: { branch: Branch; backward: boolean }) {
+  return (
+    <g transform={backward ? "scale(-1 1)" : undefined} fill="none" stroke="currentColor" strokeWidth="2.2">
+      {shapeOf(branch)}
+    </g>
+  );
+}
+
+const BOX = <rect x={-HALF} y={-11} width={SIZES.symbol} height={22} fill="var(--paper)" />;
+
+function shapeOf({ kind, law, name }: Branch) {
+  switch (kind) {
+    case "resistor":
+      return BOX;
+    case "potentiometer":
+      if (name.endsWith(".wiper"))
+        return <path d={`M${-HALF} 0 H${HALF} M${HALF - 14} -7 L${HALF - 2} 0 L${HALF - 14} 7`} />;
+      return (
+        <>
+          {BOX}
+          <path d="M0 -11 V11" strokeDasharray="3 3" />
+        </>
+      );
+    case "sensor":
+      return (
+        <>
+          {BOX}
+          <path d="M-24 17 H-14 L20 -17" />
+        </>
+      );
+    case "load":
+      return (
+        <>
+          {BOX}
+          <path d="M-14.5 -11 V11 M0 -11 V11 M14.5 -11 V11" />
+        </>
+      );
+    case "lamp":
+      return (
+        <>
+          <path d={`M${-HALF} 0 H-17 M17 0 H${HALF}`} />
+          <circle r={17} fill="var(--paper)" />
+          <path d="M-12 -12 L12 12 M-12 12 L12 -12" />
+        </>
+      );
+    case "coil":
+      return (
+        <path
+          d={`M${-HALF} 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0`}
+        />
+      );
+    case "fuse":
+      return (
+        <>
+          <rect x={-HALF} y={-9} width={SIZES.symbol} height={18} rx={9} fill="var(--paper)" />
+          <path d={`M${-HALF} 0 H${HALF}`} />
+        </>
+      );
+    case "switch":
+      return (
+        <>
+          <path d={`M${-HALF} 0 H-15 M15 0 H${HALF}`} />
+          <circle cx={-15} r={3.5} fill="var(--paper)" />
+          <circle cx={15} r={3.5} fill="var(--paper)" />
+          <path d={law.kind === "open" ? "M-12 -2 L12 -16" : "M-12 -2 L14 -4"} />
+        </>
+      );
+    case "connector":
+      return <path d={`M${-HALF} 0 H-6 M-6 -8 A8 8 0 0 1 -6 8 M6 0 H${HALF} M0 0 H6`} />;
+    case "wire":
+      return <path d={`M${-HALF} 0 H${HALF} M-6 -6 V6 M6 -6 V6`} />;
+    case "joint":
+      return (
+        <>
+          <path d={`M${-HALF} 0 H${HALF}`} />
+          <circle r={5} fill="currentColor" />
+        </>
+      );
+    case "supply":
+      return (
+        <>
+          <path d={`M${-HALF} 0 H-5 M5 0 H${HALF} M-5 -20 V20`} />
+          <path d="M5 -10 V10" strokeWidth="6" />
+          <path d="M-20 -16 H-10 M-15 -21 V-11" />
+        </>
+      );
+    default:
+      return kind satisfies never;
+  }
+}

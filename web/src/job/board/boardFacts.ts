@@ -1,0 +1,145 @@
+import type { Branch, Network, NodeName } from "@hound/core/circuit";
+import { expectReadings, type Prediction, type Ranking, type RankProblem } from "@hound/core/rank";
+import type { Meter, NumericReading, Reading } from "@hound/core/record";
+import { printQuantity } from "@hound/core/units";
+import { percent, shown, withLimits } from "../../words/quantities.ts";
+
+/** Everything the board prints beside nodes and parts. */
+export interface BoardFacts {
+  readonly nodes: readonly NodeFacts[];
+  readonly branches: readonly BranchFacts[];
+  readonly bridges: readonly { readonly a: number; readonly b: number; readonly probability: number }[];
+}
+
+export interface NodeFacts {
+  readonly name: NodeName;
+  readonly expected: string | null;
+  readonly read: string | null;
+  /** −1 below its limits, 1 above, 0 within or unknown. */
+  readonly deviation: -1 | 0 | 1;
+}
+
+export interface BranchFacts {
+  readonly label: string;
+  readonly expected: string | null;
+  readonly read: string | null;
+  readonly suspicion: number;
+}
+
+/** Readings and expectations by place; suspicion by part. */
+export function boardFacts(
+  network: Network,
+  readings: readonly Reading[],
+  meter: Meter,
+  ranking: Ranking | RankProblem | null,
+): BoardFacts {
+  const points: NumericReading[] = [
+    ...network.nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
+    ...network.branches.map((b): NumericReading => ({ quantity: "current", through: b.name, value: 0 })),
+  ];
+  const expected = expectReadings(network, points, meter);
+  const suspects = ranking?.kind === "ranking" ? ranking.suspects : [];
+  const suspicion = new Map<string, number>();
+  const bridges = new Map<string, { a: number; b: number; probability: number }>();
+  for (const { faults, probability } of suspects) {
+    for (const fault of faults) {
+      if ("nodes" in fault) {
+        const [a, b] = fault.nodes.map((n) => network.nodes.indexOf(n));
+        const known = bridges.get(`${a} ${b}`);
+        bridges.set(`${a} ${b}`, { a, b, probability: probability + (known?.probability ?? 0) });
+      } else suspicion.set(fault.part, (suspicion.get(fault.part) ?? 0) + probability);
+    }
+  }
+  return {
+    nodes: network.nodes.map((name, i) => nodeFacts(name, i === network.reference, readings, expected?.[i])),
+    branches: network.branches.map((branch, k) => ({
+      label: labelOf(branch),
+      expected: currentText(expected?.[network.nodes.length + k]),
+      read: branchRead(branch, network, readings),
+      suspicion: suspicion.get(branch.name) ?? 0,
+    })),
+    bridges: [...bridges.values()].filter((b) => b.probability >= 0.03),
+  };
+}
+
+function nodeFacts(
+  name: NodeName,
+  isReference: boolean,
+  readings: readonly Reading[],
+  expected: Prediction | undefined,
+): NodeFacts {
+  if (isReference) return { name, expected: null, read: null, deviation: 0 };
+  const read = readings.findLast((r) => r.quantity === "voltage" && r.from === name && r.to === undefined);
+  const measured = read?.quantity === "voltage" ? read : undefined;
+  const off = measured && expected ? measured.value - expected.value : 0;
+  const limit = expected ? expected.plusMinus + (measured?.plusMinus ?? Math.abs(measured?.value ?? 0) * 0.01) : 0;
+  return {
+    name,
+    expected: expected ? withLimits(expected.value, expected.plusMinus, "V") : null,
+    read: measured ? shown(measured.value, "V") : null,
+    deviation: Math.abs(off) > limit ? (off > 0 ? 1 : -1) : 0,
+  };
+}
+
+function currentText(expected: Prediction | undefined): string | null {
+  return expected ? shown(expected.value, "A", 3) : null;
+}
+
+function branchRead(branch: Branch, network: Network, readings: readonly Reading[]): string | null {
+  const [from, to] = [network.nodes[branch.from], network.nodes[branch.to]];
+  const found = readings.findLast((r) => {
+    if (r.quantity === "current") return r.through === branch.name;
+    if (r.quantity === "observation") return false;
+    if (r.quantity === "resistance" && r.lifted !== undefined) return r.lifted === branch.name;
+    return r.to !== undefined && r.from === from && r.to === to;
+  });
+  if (!found || found.quantity === "observation") return null;
+  if (found.beyond) return found.beyond === "over" ? "OL" : "beep";
+  return shown(found.value, found.quantity === "current" ? "A" : found.quantity === "voltage" ? "V" : "ohm");
+}
+
+/** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`: designator and main value, as one would say it. */
+export function labelOf({ name, part, law }: Branch): string {
+  const value = () => {
+    switch (law.kind) {
+      case "supply":
+        return printQuantity(law.volts, "V");
+      case "filament":
+        return `${printQuantity(law.volts, "V")} ${part.powerRating ? printQuantity(part.powerRating, "W") : ""}`;
+      case "open":
+        return "open";
+      case "resistance":
+        if (part.kind === "fuse") return part.currentRating ? printQuantity(part.currentRating, "A") : "";
+        if (part.kind === "switch") return "closed";
+        if (part.kind === "connector" || part.kind === "wire" || part.kind === "joint" || name.endsWith(".wiper"))
+          return "";
+        return printQuantity(Number(law.ohms.toPrecision(4)), "ohm");
+      default:
+        return law satisfies never;
+    }
+  };
+  return `${name} ${value()}`.trim();
+}
+
+/** What a screen reader says of a part or a node. */
+export function sayBranch(branch: Branch, network: Network, facts: BranchFacts): string {
+  return [
+    `${facts.label}, from ${network.nodes[branch.from]} to ${network.nodes[branch.to]}`,
+    facts.expected && `expected current ${facts.expected}`,
+    facts.read && `read ${facts.read}`,
+    facts.suspicion >= 0.001 && `suspected, ${percent(facts.suspicion)}`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+export function sayNode(facts: NodeFacts): string {
+  const off = facts.deviation === 0 ? "" : facts.deviation > 0 ? ", too high" : ", too low";
+  return [
+    `node ${facts.name}`,
+    facts.expected && `expected ${facts.expected}`,
+    facts.read && `read ${facts.read}${off}`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}

@@ -1,0 +1,200 @@
+import { readQuick } from "@hound/core/notation";
+import type { Job, Reading } from "@hound/core/record";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { ApiError } from "../api/client.ts";
+import { JobDesk } from "./desk.ts";
+
+const TRAIL = "BT1 9V: R1 1k + R2 2k + R3 3k";
+
+/** A server that keeps one job by the rules of the real one; it can be out of reach, or changed behind the desk's back. */
+class Bench {
+  down = false;
+  job: Job = {
+    id: "00000000-0000-4000-8000-000000000001",
+    title: "Vent",
+    complaint: "",
+    finding: "",
+    state: "new",
+    meter: {},
+    priors: {},
+    revision: 0,
+    circuit: { trail: TRAIL, revision: 0 },
+    readings: [],
+    createdAt: "",
+    updatedAt: "",
+    deletedAt: null,
+  };
+  readonly calls: string[] = [];
+
+  private answer(name: string, change: () => Partial<Job>): Promise<Job> {
+    this.calls.push(name);
+    if (this.down) return Promise.reject(new ApiError(0, { type: "", title: "The server does not answer", status: 0 }));
+    try {
+      this.job = { ...this.job, ...change() };
+      return Promise.resolve(this.job);
+    } catch (error) {
+      return Promise.reject(error);
+    }
+  }
+
+  private stale(): never {
+    throw new ApiError(409, { type: "", title: "Somebody changed this", status: 409, current: this.job });
+  }
+
+  saveCircuit = (_id: string, revision: number, trail: string) =>
+    this.answer("circuit", () => {
+      if (revision !== this.job.circuit.revision) this.stale();
+      return { circuit: { trail, revision: revision + 1 } };
+    });
+  addReading = (_id: string, sent: { id: string; circuitRevision: number; reading: Reading }) =>
+    this.answer("add", () => {
+      if (this.job.readings.some((r) => r.id === sent.id)) return {};
+      if (sent.circuitRevision !== this.job.circuit.revision) this.stale();
+      if (sent.reading.note === "refuse") throw new ApiError(400, { type: "", title: "Not understood", status: 400 });
+      return { readings: [...this.job.readings, { id: sent.id, revision: 0, reading: sent.reading, createdAt: "" }] };
+    });
+  changeReading = (_id: string, id: string, _revision: number, reading: Reading) =>
+    this.answer("change", () => ({ readings: this.job.readings.map((r) => (r.id === id ? { ...r, reading } : r)) }));
+  removed = new Map<string, Job["readings"][number]>();
+  removeReading = (_id: string, id: string) =>
+    this.answer("remove", () => {
+      const gone = this.job.readings.find((r) => r.id === id);
+      if (gone) this.removed.set(id, gone);
+      return { readings: this.job.readings.filter((r) => r.id !== id) };
+    });
+  restoreReading = (_id: string, id: string) =>
+    this.answer("restore", () => ({
+      readings: [...this.job.readings, this.removed.get(id) as Job["readings"][number]],
+    }));
+  change = (_id: string, change: Partial<Job>) => this.answer("job", () => change);
+  open = () => this.answer("open", () => ({}));
+}
+
+class Memory {
+  readonly kept = new Map<string, string>();
+  getItem = (key: string) => this.kept.get(key) ?? null;
+  setItem = (key: string, value: string) => void this.kept.set(key, value);
+  removeItem = (key: string) => void this.kept.delete(key);
+}
+
+let server: Bench;
+let memory: Memory;
+const volts = (from: string, value: number, note?: string): Reading => ({
+  quantity: "voltage",
+  from,
+  value,
+  ...(note ? { note } : {}),
+});
+const open = () => new JobDesk(server.job, server, memory);
+const settle = () => vi.advanceTimersByTimeAsync(1000);
+const valuesOf = (desk: JobDesk) =>
+  JobDesk.readingsOf(desk.snapshot()).map((r) => (r.reading.quantity === "voltage" ? r.reading.value : null));
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new Bench();
+  memory = new Memory();
+});
+afterEach(() => {
+  vi.useRealTimers();
+});
+
+describe("the desk", () => {
+  it("saves the trail once typing pauses, and forgets its draft then", async () => {
+    const desk = open();
+    for (const end of [" ", " +", " + R4 5"]) desk.setText(TRAIL + end);
+    expect(memory.kept.size).toBe(1);
+    await settle();
+    expect(server.calls).toEqual(["circuit"]);
+    expect(server.job.circuit.trail).toBe(`${TRAIL} + R4 5`);
+    expect(desk.snapshot().saving).toBe("saved");
+    expect(memory.kept.size).toBe(0);
+  });
+
+  it("names a junction in the trail before a reading at it goes out", async () => {
+    const desk = open();
+    const circuit = desk.snapshot().trail.circuit;
+    if (!circuit) throw new Error("no circuit");
+    const read = readQuick("n1 7.5", circuit);
+    if (read.kind !== "reading") throw new Error("no reading");
+    desk.addReading(read.reading);
+    desk.addReading(volts("n1", 7.4));
+    await settle();
+    expect(server.calls).toEqual(["circuit", "add", "add"]);
+    expect(server.job.circuit.trail).toBe("BT1 9V: R1 1k [n1] + R2 2k + R3 3k");
+    expect(server.job.readings.map((r) => r.reading)).toMatchObject([{ from: "n1" }, { from: "n1" }]);
+  });
+
+  it("takes back what was done last, one step at a time", async () => {
+    const desk = open();
+    desk.addReading(volts("0", 1));
+    desk.addReading(volts("0", 2));
+    await settle();
+    const [first] = JobDesk.readingsOf(desk.snapshot());
+    desk.correctReading(first.id, volts("0", 3));
+    desk.removeReading(first.id);
+    await settle();
+    expect(valuesOf(desk)).toEqual([2]);
+    for (const expected of [[2, 3], [2, 1], [1], []]) {
+      expect(desk.undo()).not.toBeNull();
+      await settle();
+      expect(valuesOf(desk)).toEqual(expected);
+    }
+    expect(desk.undo()).toBeNull();
+    expect(server.job.readings).toEqual([]);
+  });
+
+  it("keeps everything over a dead server and a closed page", async () => {
+    server.down = true;
+    const desk = open();
+    desk.setText(`${TRAIL} + R4 5`);
+    desk.addReading(volts("0", 1));
+    await settle();
+    expect(desk.snapshot().saving).toBe("waiting");
+    expect(valuesOf(desk)).toEqual([1]);
+    const later = open();
+    expect(later.snapshot().text).toBe(`${TRAIL} + R4 5`);
+    expect(valuesOf(later)).toEqual([1]);
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(server.job.circuit.trail).toBe(`${TRAIL} + R4 5`);
+    expect(server.job.readings).toHaveLength(1);
+    expect(memory.kept.size).toBe(0);
+  });
+
+  it("shows both versions when somebody else changed the trail, and keeps the chosen one", async () => {
+    for (const keep of ["mine", "theirs"] as const) {
+      server = new Bench();
+      const desk = open();
+      await server.saveCircuit("", 0, "BT1 5V: R1 1");
+      desk.setText("BT1 9V: R1 7");
+      await settle();
+      expect(desk.snapshot().conflict?.circuit.trail).toBe("BT1 5V: R1 1");
+      expect(desk.snapshot().text).toBe("BT1 9V: R1 7");
+      desk.resolve(keep);
+      await settle();
+      expect(server.job.circuit.trail).toBe(keep === "mine" ? "BT1 9V: R1 7" : "BT1 5V: R1 1");
+      expect(desk.snapshot()).toMatchObject({ conflict: null, text: server.job.circuit.trail, saving: "saved" });
+    }
+  });
+
+  it("goes on by itself when only the revision was old", async () => {
+    const desk = open();
+    await server.saveCircuit("", 0, "BT1 9V: R1 1k + [n1] R2 2k");
+    desk.addReading(volts("0", 4));
+    await settle();
+    expect(server.job.readings).toHaveLength(1);
+    expect(desk.snapshot()).toMatchObject({ conflict: null, text: "BT1 9V: R1 1k + [n1] R2 2k" });
+  });
+
+  it("tells what the server refuses for good, and sends the rest", async () => {
+    const desk = open();
+    desk.addReading(volts("0", 1, "refuse"));
+    desk.addReading(volts("0", 2));
+    await settle();
+    expect(desk.snapshot().refused).toMatch(/Not understood/);
+    expect(valuesOf(desk)).toEqual([2]);
+    desk.dismissRefused();
+    expect(desk.snapshot().refused).toBeNull();
+  });
+});

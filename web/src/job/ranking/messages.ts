@@ -1,0 +1,21 @@
+import type { Suggestion } from "@hound/core/plan";
+import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
+
+/** `plan` asks for what to measure next as well, once the ranking is complete. */
+export type ToWorker = {
+  readonly kind: "rank";
+  readonly ticket: number;
+  readonly input: RankInput;
+  readonly plan: boolean;
+};
+
+/** What to measure next, and how many readings should settle it. */
+export interface NextReadings {
+  readonly suggestions: readonly Suggestion[];
+  readonly toSettle: number | null;
+}
+
+/** Several rankings come for one ticket: singles first, then two faults as they are weighed; the last has `progress` 1. */
+export type FromWorker =
+  | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
+  | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings };

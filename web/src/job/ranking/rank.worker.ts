@@ -1,0 +1,64 @@
+import { planMeasurements, readingsToSettle } from "@hound/core/plan";
+import { type Ranking, type RankProblem, rankingOf, type Weighing, weighFaults } from "@hound/core/rank";
+import { seededRandom } from "@hound/core/simulate";
+import type { FromWorker, ToWorker } from "./messages.ts";
+
+/** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way. */
+const SLICE = 12;
+const PARTIAL_EVERY = 200;
+
+let newest = 0;
+
+/** Ranks off the page's own thread; a newer input ends the work on an older one. */
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  newest = data.ticket;
+  work(data);
+};
+
+async function work({ ticket, input, plan }: ToWorker) {
+  const steps = weighFaults(input);
+  let sliceStart = performance.now();
+  let lastPost = Number.NEGATIVE_INFINITY;
+  let isPlanned = !plan;
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      post(ticket, step.value.kind === "problem" ? step.value : rankingOf(step.value));
+      if (!plan || step.value.kind === "problem") return;
+      await pause();
+      if (ticket === newest) planNext(ticket, input, step.value);
+      return;
+    }
+    const now = performance.now();
+    if (now - lastPost > PARTIAL_EVERY) {
+      const weighing = step.value.settle();
+      post(ticket, rankingOf(weighing));
+      lastPost = now;
+      // Single faults are enough to say where to probe next; two faults come later and seldom change it.
+      if (!isPlanned) planNext(ticket, input, weighing);
+      isPlanned = true;
+    }
+    if (now - sliceStart < SLICE) continue;
+    await pause();
+    if (ticket !== newest) return;
+    sliceStart = performance.now();
+  }
+}
+
+/** Lets a newer message in. */
+function pause() {
+  return new Promise((resume) => setTimeout(resume, 0));
+}
+
+function planNext(ticket: number, input: ToWorker["input"], weighing: Weighing) {
+  const plan = planMeasurements(input, weighing);
+  if (!plan) return;
+  const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)) };
+  const answer: FromWorker = { kind: "planned", ticket, next };
+  self.postMessage(answer);
+}
+
+function post(ticket: number, result: Ranking | RankProblem) {
+  const answer: FromWorker = { kind: "ranked", ticket, result };
+  self.postMessage(answer);
+}

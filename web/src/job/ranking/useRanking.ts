@@ -1,0 +1,88 @@
+import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
+import { useEffect, useRef, useState } from "react";
+import type { FromWorker, NextReadings, ToWorker } from "./messages.ts";
+
+/** A worker that has not answered by then is replaced. */
+const HUNG_AFTER = 10_000;
+
+/** One worker that always works on the newest input; a hung one is replaced. */
+class RankWorker {
+  private worker: Worker | null = null;
+  private ticket = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    private readonly onResult: (result: Ranking | RankProblem) => void,
+    private readonly onNext: (next: NextReadings) => void,
+  ) {}
+
+  rank(input: RankInput, plan: boolean) {
+    this.worker ??= this.start();
+    this.ticket += 1;
+    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan };
+    this.worker.postMessage(message);
+    this.expectAnswer();
+  }
+
+  stop() {
+    clearTimeout(this.timer);
+    this.worker?.terminate();
+    this.worker = null;
+  }
+
+  private expectAnswer() {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.fail("Ranking took too long and was stopped."), HUNG_AFTER);
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if (data.ticket !== this.ticket) return;
+      if (data.kind === "planned") {
+        this.onNext(data.next);
+        return;
+      }
+      const { result } = data;
+      if (result.kind === "ranking" && result.progress < 1) this.expectAnswer();
+      else clearTimeout(this.timer);
+      this.onResult(result);
+    };
+    worker.onerror = (event) => this.fail(`Ranking failed: ${event.message}`);
+    return worker;
+  }
+
+  private fail(message: string) {
+    this.stop();
+    this.onResult({ kind: "problem", what: "circuit", message });
+  }
+}
+
+/**
+ * The ranking for an input, redone whenever it changes; the one before stays until the next is there.
+ * @param onNext told what to measure next, where asked for by `plan`: not while a reading is half typed
+ */
+export function useRanking(
+  input: RankInput | null,
+  plan: boolean,
+  onNext: (next: NextReadings) => void,
+): Ranking | RankProblem | null {
+  const [ranking, setRanking] = useState<Ranking | RankProblem | null>(null);
+  const worker = useRef<RankWorker | null>(null);
+  useEffect(() => {
+    const own = new RankWorker(setRanking, onNext);
+    worker.current = own;
+    return () => {
+      own.stop();
+      worker.current = null;
+    };
+  }, [onNext]);
+  useEffect(() => {
+    if (input) worker.current?.rank(input, plan);
+    else setRanking(null);
+  }, [input, plan]);
+  useEffect(() => {
+    if (ranking) performance.mark("hound:ranked");
+  }, [ranking]);
+  return ranking;
+}

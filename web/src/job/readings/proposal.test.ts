@@ -1,0 +1,75 @@
+import type { Circuit } from "@hound/core/circuit";
+import { readTrail } from "@hound/core/notation";
+import type { Suggestion } from "@hound/core/plan";
+import { describe, expect, it } from "vitest";
+import { percent, placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { nextStep, settled } from "./proposal.ts";
+
+const circuit = readTrail("BT1 9V: R1 1k + [A] R2 1k + [B] R3 1k").circuit as Circuit;
+const volts = (from: string, bits: number, to?: string): Suggestion => ({
+  measurement: {
+    kind: "voltage",
+    minutes: 0.5,
+    reading: { quantity: "voltage", from, value: 0, ...(to ? { to } : {}) },
+  },
+  informationBits: bits,
+  predictions: [],
+});
+const swap: Suggestion = { measurement: { kind: "swap", part: "R1", minutes: 6 }, informationBits: 2, predictions: [] };
+const plan = (...suggestions: Suggestion[]) => ({ suggestions, toSettle: 1 });
+const plainText = (text: string) => text.replaceAll("\u00a0", " ");
+
+describe("the next step", () => {
+  it("is the voltage that tells most, dismantling last", () => {
+    expect(nextStep(circuit, [], plan(swap, volts("B", 0.8), volts("A", 0.5)))?.proposal).toEqual({
+      quantity: "voltage",
+      from: "B",
+    });
+    expect(nextStep(circuit, [], plan(volts("A", 0.5, "B")))?.proposal).toMatchObject({ from: "A", to: "B" });
+  });
+
+  it("goes from the supply outward where nothing tells any more", () => {
+    const step = nextStep(circuit, [{ quantity: "voltage", from: "+", value: 9 }], plan(volts("B", 0.001)));
+    expect(step).toEqual({ proposal: { quantity: "voltage", from: "A" }, why: null });
+    const all = ["+", "A", "B"].map((from) => ({ quantity: "voltage" as const, from, value: 1 }));
+    expect(nextStep(circuit, all, plan())).toBeNull();
+  });
+
+  it("does not change under the hand for a little more", () => {
+    const before = plan(volts("A", 0.6));
+    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.5))).suggestions[0]).toEqual(volts("A", 0.5));
+    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.1))).suggestions[0]).toEqual(volts("B", 0.8));
+    expect(settled(null, plan(volts("B", 0.8))).suggestions[0]).toEqual(volts("B", 0.8));
+  });
+});
+
+describe("numbers in words", () => {
+  it("carry as many digits as their limits allow, with one prefix for both", () => {
+    expect(plainText(withLimits(16.912, 0.43, "V"))).toBe("16.91 ± 0.43 V");
+    expect(plainText(withLimits(0.00123456, 0.000004, "A"))).toBe("1.2346 ± 0.004 mA");
+    expect(plainText(withLimits(5, 0, "V"))).toBe("5.000 V");
+    expect(plainText(withLimits(1e-16, 0.0002, "V"))).toBe("0 ± 200 µV");
+    expect(withLimits(1e31, 1, "ohm")).toBe("OL");
+    expect(plainText(shown(1e-15, "V"))).toBe("0 V");
+  });
+
+  it("keep a reading as it was typed", () => {
+    expect(plainText(valueOfReading({ quantity: "voltage", from: "A", value: 7.4, step: 0.01 }))).toBe("7.40 V");
+    expect(plainText(valueOfReading({ quantity: "resistance", lifted: "R1", value: 4e7, beyond: "over" }))).toBe(
+      "above 40.00 MΩ",
+    );
+    expect(valueOfReading({ quantity: "observation", part: "LA1", seen: "dark" })).toBe("is dark");
+    expect(placeOf({ quantity: "voltage", from: "A", to: "B", value: 1 })).toBe("A–B");
+    expect(placeOf({ quantity: "current", through: "R1", value: 1 })).toBe("through R1");
+  });
+
+  it("never say that something is certain or impossible", () => {
+    expect([percent(1), percent(0.99999), percent(0), percent(0.0004)]).toEqual([
+      "> 99.9 %",
+      "> 99.9 %",
+      "< 0.1 %",
+      "< 0.1 %",
+    ]);
+    expect([percent(0.5), percent(0.034)]).toEqual(["50 %", "3.4 %"]);
+  });
+});

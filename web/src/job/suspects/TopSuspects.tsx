@@ -1,0 +1,44 @@
+import type { Ranking, RankProblem } from "@hound/core/rank";
+import { percent } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { suspectRows, suspicionClass } from "./suspectRows.ts";
+
+/** The three that lead, always in sight while measuring. */
+export function TopSuspects({ ranking }: { ranking: Ranking | RankProblem | null }) {
+  const { drawn, select } = useDesk();
+  if (!drawn || ranking?.kind !== "ranking")
+    return ranking?.kind === "problem" ? <RankTrouble problem={ranking} /> : null;
+  const rows = suspectRows(ranking, drawn.network).slice(0, 3);
+  return (
+    <ol aria-label="Leading suspects" className="flex flex-col gap-1">
+      {rows.map((row) => {
+        const look = suspicionClass(row.probability);
+        return (
+          <li key={row.key}>
+            <button
+              type="button"
+              className="flex w-full items-baseline gap-3 text-left"
+              onClick={() => {
+                const [fault] = row.suspect.faults;
+                if (fault && "part" in fault) select({ kind: "branch", name: fault.part });
+              }}
+            >
+              <span className="min-w-0 grow text-xl font-bold break-words">{row.name}</span>
+              <span className={`text-2xl font-bold whitespace-nowrap ${look.text}`}>{percent(row.probability)}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+export function RankTrouble({ problem }: { problem: RankProblem }) {
+  const where = problem.index === undefined ? "" : `Reading ${problem.index + 1}: `;
+  return (
+    <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-3">
+      {where}
+      {problem.message}
+    </p>
+  );
+}

@@ -1,0 +1,54 @@
+import type { Network } from "@hound/core/circuit";
+import type { Ranking, Suspect } from "@hound/core/rank";
+import { estimateOf, nameOfSuspect } from "../../words/faults.ts";
+
+/** One line of the ranking as a person reads it. */
+export interface SuspectRow {
+  readonly key: string;
+  readonly name: string;
+  readonly estimate: string | null;
+  readonly probability: number;
+  readonly suspect: Suspect;
+}
+
+/** Suspects in words; “nothing wrong” splits into with and without a mis-taken reading. */
+export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
+  const kindOf = (part: string) => network.branches.find((b) => b.name === part)?.kind;
+  const rows = ranking.suspects.flatMap((suspect): SuspectRow[] => {
+    if (suspect.faults.length > 0) {
+      return [
+        {
+          key: JSON.stringify(suspect.faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode]))),
+          name: nameOfSuspect(suspect, kindOf),
+          estimate:
+            suspect.faults
+              .map((f) => estimateOf(f, kindOf))
+              .filter(Boolean)
+              .join("; ") || null,
+          probability: suspect.probability,
+          suspect,
+        },
+      ];
+    }
+    const mistaken = ranking.healthyButMistaken;
+    const line = (key: string, name: string, share: number) => ({
+      key,
+      name,
+      estimate: null,
+      probability: suspect.probability * share,
+      suspect,
+    });
+    return [
+      line("healthy", "Nothing wrong", 1 - mistaken),
+      line("mistaken", "Nothing wrong, a reading is mis-taken", mistaken),
+    ];
+  });
+  return rows.sort((a, b) => b.probability - a.probability);
+}
+
+/** Amber for a doubt, violet for a suspicion. */
+export function suspicionClass(probability: number): { text: string; fill: string } {
+  if (probability >= 0.5) return { text: "text-suspect", fill: "bg-suspect" };
+  if (probability >= 0.02) return { text: "text-doubt", fill: "bg-doubt" };
+  return { text: "text-faint", fill: "bg-faint" };
+}

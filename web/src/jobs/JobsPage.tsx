@@ -1,0 +1,190 @@
+import { JOB_STATES, type JobState, type JobSummary } from "@hound/core/record";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { FileUp, Plus, Search } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { jobsApi } from "../api/jobs.ts";
+import { Loading } from "../app/Loading.tsx";
+import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { isTyping, SHORTCUTS, Shortcuts } from "../app/Shortcuts.tsx";
+import { ThemeButton } from "../app/ThemeButton.tsx";
+import { JobRow } from "./JobRow.tsx";
+import { NewJobDialog } from "./NewJobDialog.tsx";
+
+export function JobsPage() {
+  return (
+    <NoticeArea>
+      <Logbook />
+    </NoticeArea>
+  );
+}
+
+function Logbook() {
+  const [search, setSearch] = useState("");
+  const [state, setState] = useState<JobState | "">("");
+  const [deleted, setDeleted] = useState(false);
+  const [making, setMaking] = useState(false);
+  const searchField = useRef<HTMLInputElement>(null);
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey: ["jobs", search, state, deleted],
+    queryFn: () => jobsApi.list(search, state, deleted),
+    placeholderData: (before) => before,
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === SHORTCUTS.newJob.keys) setMaking(true);
+      else if (event.key === SHORTCUTS.search.keys) searchField.current?.focus();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+  return (
+    <div className="mx-auto max-w-4xl px-4 pb-24">
+      <header className="flex items-center gap-3 py-5">
+        <img src="/mark.svg" alt="" className="size-10" />
+        <h1 className="grow text-3xl font-bold">Jobs</h1>
+        <Shortcuts />
+        <ThemeButton />
+      </header>
+      <div className="flex flex-wrap items-center gap-3">
+        <label className="flex min-w-48 grow items-center gap-2 rounded-lg border border-rule bg-sheet px-3">
+          <Search size={20} aria-hidden className="text-faint" />
+          <span className="sr-only">Search jobs</span>
+          <input
+            ref={searchField}
+            type="search"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+            placeholder="Search title, complaint, finding"
+            className="min-w-0 grow bg-transparent py-2.5 placeholder:text-faint focus:outline-none"
+          />
+        </label>
+        <label>
+          <span className="sr-only">State</span>
+          <select
+            value={state}
+            onChange={(e) => setState(e.target.value as JobState | "")}
+            className="rounded-lg border border-rule bg-sheet px-3 py-2.5"
+          >
+            <option value="">All states</option>
+            {Object.entries(JOB_STATES).map(([key, word]) => (
+              <option key={key} value={key}>
+                {word}
+              </option>
+            ))}
+          </select>
+        </label>
+        <ImportButton />
+        <button
+          type="button"
+          onClick={() => setMaking(true)}
+          className="flex items-center gap-2 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet"
+        >
+          <Plus size={20} aria-hidden /> New job
+        </button>
+      </div>
+      <main className="mt-6">
+        {error && (
+          <div role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
+            <p>{error.message}. The list below may be old.</p>
+            <button type="button" className="mt-2 rounded border border-wrong px-3 py-1" onClick={() => refetch()}>
+              Try again
+            </button>
+          </div>
+        )}
+        {isPending && !error && <Loading what="the jobs" />}
+        {data && (
+          <JobTable
+            jobs={data.jobs}
+            deleted={deleted}
+            filtered={search !== "" || state !== ""}
+            onNew={() => setMaking(true)}
+          />
+        )}
+        <p className="mt-6">
+          <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
+            {deleted ? "Back to the jobs" : "Deleted jobs"}
+          </button>
+        </p>
+      </main>
+      <NewJobDialog open={making} onOpenChange={setMaking} />
+    </div>
+  );
+}
+
+function JobTable({
+  jobs,
+  deleted,
+  filtered,
+  onNew,
+}: {
+  jobs: JobSummary[];
+  deleted: boolean;
+  filtered: boolean;
+  onNew: () => void;
+}) {
+  if (jobs.length > 0) {
+    return (
+      <ul className="flex flex-col gap-2">
+        {jobs.map((job) => (
+          <JobRow key={job.id} job={job} />
+        ))}
+      </ul>
+    );
+  }
+  if (deleted || filtered)
+    return <p className="py-8 text-lg text-faint">{deleted ? "Nothing is deleted." : "No job matches."}</p>;
+  return (
+    <div className="rounded-xl border border-dashed border-rule p-8 text-center">
+      <p className="text-xl font-bold">No jobs yet</p>
+      <p className="mt-2 text-faint">
+        A job is one faulty circuit: what was complained of, how it is wired, what you read.
+      </p>
+      <button type="button" onClick={onNew} className="mt-4 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
+        Start the first job
+      </button>
+    </div>
+  );
+}
+
+/** Takes a case file and makes a job of it. */
+function ImportButton() {
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const notice = useNotice();
+  const queries = useQueryClient();
+  const load = useMutation({
+    mutationFn: async (file: File) => jobsApi.importCase(await file.text()),
+    onSuccess: (job) => {
+      queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/jobs/${job.id}/circuit`);
+    },
+    onError: (error, file) => notice({ text: `${file.name} was not imported. ${error.message}` }),
+  });
+  return (
+    <>
+      <button
+        type="button"
+        onClick={() => input.current?.click()}
+        className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-4 py-2.5 hover:bg-band"
+      >
+        <FileUp size={20} aria-hidden /> Import case
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Case file"
+        className="hidden"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) load.mutate(file);
+          e.target.value = "";
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import { CONTACT_KINDS, type Kind } from "@hound/core/circuit";
+import type { Slip, Suspect, SuspectFault } from "@hound/core/rank";
+import type { Mode } from "@hound/core/record";
+import { printQuantity } from "@hound/core/units";
+
+const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low">, (part: string) => string>> = {
+  open: (part) =>
+    part.startsWith("F") ? `${part} blown, or a joint beside it open` : `${part} open, or a joint beside it`,
+  short: (part) => `${part} shorted`,
+  dead: (part) => `${part} delivers nothing`,
+  weak: (part) => `${part} weak inside`,
+  stuckOpen: (part) => `${part} stuck open`,
+  stuckClosed: (part) => `${part} stuck closed`,
+  wiperOpen: (part) => `${part} wiper open`,
+  bridged: (part) => `${part} bridged`,
+};
+
+/** The kind of a part or of a potentiometer's section, by its name. */
+export type KindOf = (part: string) => Kind | undefined;
+
+/** A fault in the words of the trade. */
+export function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
+  if ("nodes" in fault) return `${fault.nodes[0]} bridged to ${fault.nodes[1]}`;
+  const { part, mode } = fault;
+  if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
+  const kind = kindOf(part);
+  if (kind === "supply") return `${part} gives too ${mode === "high" ? "much" : "little"}`;
+  if (mode === "low") return `${part} has fallen`;
+  return kind && CONTACT_KINDS.has(kind) ? `${part} makes poor contact` : `${part} has climbed`;
+}
+
+/** All faults of a suspect in one line. */
+export function nameOfSuspect(
+  { faults, consequence }: Pick<Suspect, "faults" | "consequence">,
+  kindOf: KindOf,
+): string {
+  const [first, second] = faults;
+  if (consequence && "part" in second) {
+    const blew = kindOf(second.part) === "fuse" ? "blew" : "burnt";
+    return `${nameOfFault(first, kindOf)}, which ${blew} ${second.part}`;
+  }
+  return faults.map((f) => nameOfFault(f, kindOf)).join(", and ");
+}
+
+/** The estimated value with its middle 80 %, or null for a fault without one. */
+export function estimateOf(fault: SuspectFault, kindOf: KindOf): string | null {
+  if ("nodes" in fault || fault.value === undefined) return null;
+  const unit = kindOf(fault.part) === "supply" && fault.mode !== "weak" ? "V" : "ohm";
+  const print = (value: number | undefined) => printQuantity(value ?? 0, unit, { digits: 3 });
+  return `about ${print(fault.value)} (${print(fault.low)} to ${print(fault.high)})`;
+}
+
+/** The likeliest slip, as a question. */
+export const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
+  sign: "leads swapped?",
+  kilo: "read a thousand times too large?",
+  milli: "read a thousand times too small?",
+  zero: "no contact?",
+  other: "worth repeating",
+};

@@ -1,0 +1,67 @@
+import { OVERLOAD } from "@hound/core/rank";
+import type { NumericReading, Reading } from "@hound/core/record";
+import { SEEN } from "@hound/core/record";
+import { printQuantity, type Unit } from "@hound/core/units";
+
+export const UNIT_OF: Readonly<Record<NumericReading["quantity"], Unit>> = {
+  voltage: "V",
+  current: "A",
+  resistance: "ohm",
+};
+
+/** A value as a meter would show it; OL beyond every range. */
+export function shown(value: number, unit: Unit, digits = 4): string {
+  if (Math.abs(value) >= OVERLOAD) return "OL";
+  const dust = unit === "A" ? 1e-12 : 1e-9;
+  return printQuantity(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
+}
+
+/** `16.9 ± 0.4 V`: the value rounded where its limits begin to matter, both with one prefix. */
+export function withLimits(value: number, plusMinus: number, unit: Unit): string {
+  if (Math.abs(value) >= OVERLOAD) return "OL";
+  const size = Math.abs(value);
+  if (size < plusMinus / 1000) return `0 ± ${printQuantity(plusMinus, unit, { digits: 2 })}`;
+  const digits = size > 0 && plusMinus > 0 ? Math.ceil(Math.log10(size)) - Math.floor(Math.log10(plusMinus)) + 1 : 4;
+  const text = shown(value, unit, Math.min(5, Math.max(2, digits)));
+  if (!(plusMinus > 0)) return text;
+  const [number, symbol] = text.split("\u00a0");
+  const scale = size > 0 ? Math.abs(Number(number.replace("−", "-"))) / size : 1;
+  return `${number} ± ${Number((plusMinus * (scale || 1)).toPrecision(2))}\u00a0${symbol}`;
+}
+
+/** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */
+export function placeOf(reading: Reading): string {
+  switch (reading.quantity) {
+    case "voltage":
+      return reading.to === undefined ? reading.from : `${reading.from}–${reading.to}`;
+    case "current":
+      return `through ${reading.through}`;
+    case "resistance":
+      return reading.lifted === undefined ? `${reading.from}–${reading.to ?? "0"}` : `${reading.lifted} lifted`;
+    case "observation":
+      return reading.part;
+    default:
+      return reading satisfies never;
+  }
+}
+
+/** What a reading showed. */
+export function valueOfReading(reading: Reading): string {
+  if (reading.quantity === "observation") return SEEN[reading.seen];
+  const unit = UNIT_OF[reading.quantity];
+  if (reading.beyond === "over") return `above ${shown(reading.value, unit)}`;
+  if (reading.beyond === "under") return `below ${shown(reading.value, unit)}`;
+  return shown(reading.value, unit, digitsOf(reading));
+}
+
+/** Digits as typed: 7.40 stays 7.40. */
+function digitsOf({ value, step }: NumericReading): number {
+  if (!step || value === 0) return 4;
+  return Math.min(8, Math.max(1, Math.floor(Math.log10(Math.abs(value))) - Math.round(Math.log10(step)) + 1));
+}
+
+export function percent(probability: number): string {
+  if (probability > 0.9995) return "> 99.9 %";
+  if (probability < 0.001) return "< 0.1 %";
+  return `${(probability * 100).toFixed(probability < 0.1 ? 1 : 0)} %`;
+}
