@@ -1,0 +1,21 @@
+import { defineConfig } from "@playwright/test";
+
+/** Journeys through the real thing: the built server and pages, a database of their own, Debian's Chromium. */
+export default defineConfig({
+  testDir: "src",
+  testMatch: "*.spec.ts",
+  outputDir: "../test-results/browser",
+  workers: 2,
+  fullyParallel: true,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [["list"], ["json"]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: "retain-on-failure",
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-first-run"],
+    },
+  },
+});

@@ -1,0 +1,155 @@
+import { expect, test } from "./server.ts";
+
+const TRAIL = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1%";
+
+test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
+  await page.goto(server.address);
+  await expect(page.getByRole("heading", { name: "Jobs" })).toBeVisible();
+  await page.keyboard.press("n");
+  await page.keyboard.type("Vent drive, third house");
+  await page.keyboard.press("Enter");
+  // The trail has the focus on a job without a circuit.
+  await expect(page.getByLabel("Trail of the circuit")).toBeFocused();
+  await page.keyboard.type(TRAIL);
+  const board = page.getByRole("listbox", { name: /Board of/ });
+  await expect(board.getByRole("option", { name: /^R4 330/ })).toBeAttached();
+  await page.keyboard.press("Alt+2");
+  const line = page.getByLabel("Reading", { exact: true });
+  await expect(line).toBeFocused();
+  await expect(page.getByText(/Next: volts (at|from)/)).toBeVisible();
+  await expect(page.getByRole("list", { name: "What one would read there" })).toContainText(/F1 blown/);
+  for (const reading of ["A 23.97", "B 19.99", "D 1.82"]) {
+    await page.keyboard.type(reading);
+    await page.keyboard.press("Enter");
+    await expect(line).toHaveValue("");
+  }
+  const leading = page.getByRole("list", { name: "Leading suspects" });
+  await expect(leading).toContainText("R3 open, or a joint beside it");
+  await expect(leading).toContainText("R4 open, or a joint beside it");
+  // At C the two part ways: the next reading is one there, and a bare number is taken for it.
+  await expect(page.getByText(/Next: volts (at C|from [BC] to [CD])/)).toBeVisible();
+  await expect(page.getByText("1 more reading should settle it.")).toBeVisible();
+  await page.keyboard.type("C 1.82");
+  await expect(page.getByText("1.82 V from C to 0")).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(leading.getByRole("listitem").first()).toContainText("R3 open");
+  await expect(leading.getByRole("listitem").first()).toContainText(/9\d %/);
+  await page.keyboard.press("Alt+3");
+  const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
+  await expect(first).toContainText("R3 open");
+  await page.keyboard.press("Alt+2");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(4);
+});
+
+test("mistakes in a trail are marked where they are, mended with one key, and the picture stays", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  const board = page.getByRole("listbox", { name: /Board of/ });
+  await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  const editor = page.getByLabel("Trail of the circuit");
+  await editor.click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("\n[A] R7 R47 [D]\nR8 5 [A]");
+  const mistakes = page.getByRole("list", { name: "Mistakes in the trail" });
+  await expect(mistakes).toContainText("R7 has no value; for 0.47 Ω write 0R47");
+  await expect(mistakes).toContainText(/Line \d+, column 1\b/);
+  await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
+  await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  await mistakes.getByRole("button", { name: "write 0R47", exact: true }).click();
+  await expect(mistakes).not.toContainText("R7 has no value");
+  await page.keyboard.press("Control+End");
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+End");
+  for (let i = 0; i < "R8 5 [A]".length; i += 1) await page.keyboard.press("Backspace");
+  await expect(board.getByRole("option", { name: /^R7 470\smΩ/ })).toBeAttached();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+});
+
+test("readings are corrected, deleted and taken back; slips of the pen get a question", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "readings"));
+  const line = page.getByLabel("Reading", { exact: true });
+  await line.fill("R3 12");
+  await expect(page.getByText(/volts across R3, amperes through it, or ohms/)).toBeVisible();
+  await page.getByRole("button", { name: "R3 12mA" }).click();
+  await expect(page.getByText("12 mA through R3, B to C")).toBeVisible();
+  await line.fill("Q9 5");
+  await expect(page.getByText("there is no node or part Q9 in this circuit")).toBeVisible();
+  await page.keyboard.press("Enter");
+  const list = page.getByRole("list", { name: "Readings" });
+  await expect(list.getByRole("listitem")).toHaveCount(3);
+  await list.getByRole("button", { name: "Correct D" }).click();
+  await page.getByLabel("Corrected reading").fill("D 2.05");
+  await page.keyboard.press("Enter");
+  await expect(list.getByRole("listitem").first()).toContainText("2.05 V");
+  await list.getByRole("button", { name: "Delete D" }).click();
+  await expect(list.getByRole("listitem")).toHaveCount(2);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(list.getByRole("listitem")).toHaveCount(3);
+  await page.keyboard.press("Control+z");
+  await expect(list.getByRole("listitem").first()).toContainText("1.95");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(list.getByRole("listitem").first()).toContainText("1.95");
+});
+
+test("a reading at a junction nobody named writes the name into the trail", async ({ page, server }) => {
+  await page.goto(await server.bench("soil", "readings"));
+  await page.getByLabel("Reading", { exact: true }).fill("n1 1.2");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Alt+1");
+  await expect(page.getByLabel("Trail of the circuit")).toContainText("R5 680 5% [n1]");
+});
+
+test("jobs are searched, exported, imported, deleted and restored", async ({ page, server }) => {
+  await page.goto(server.address);
+  const jobs = page.getByRole("main").getByRole("listitem");
+  await expect(jobs).toHaveCount(4);
+  await page.keyboard.press("/");
+  await page.keyboard.type("lantern");
+  await expect(jobs).toHaveCount(1);
+  await jobs.getByRole("link").click();
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Export as a case file" }).click();
+  const path = await (await download).path();
+  await page.getByRole("link", { name: "All jobs" }).click();
+  await page.getByLabel("Case file").setInputFiles({
+    name: "broken.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{"format":"clever-hound-case","version":3}'),
+  });
+  await expect(page.getByText(/broken.json was not imported.*version 3/)).toBeVisible();
+  await page.getByLabel("Case file").setInputFiles(path);
+  await expect(page.getByRole("heading", { name: "String lantern, pavilion end" })).toBeVisible();
+  await page.getByRole("link", { name: "All jobs" }).click();
+  await expect(jobs).toHaveCount(5);
+  await page.getByRole("button", { name: "Delete String lantern, pavilion end" }).first().click();
+  await expect(jobs).toHaveCount(4);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(jobs).toHaveCount(5);
+});
+
+test("a meter's data change the limits, and a finding is kept with the solved job", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "readings"));
+  await page.getByText(/10\sMΩ on volts/).click();
+  await page.getByLabel(/Input resistance on volts/).fill("much");
+  await page.getByRole("button", { name: "Save meter" }).click();
+  await expect(page.getByText(/Input resistance on volts.*is not a number/)).toBeVisible();
+  await page.getByLabel(/Input resistance on volts/).fill("1M");
+  await page.getByLabel(/Accuracy on volts/).fill("2");
+  await page.getByRole("button", { name: "Save meter" }).click();
+  await expect(page.getByText(/1\sMΩ on volts, ± 2 %/)).toBeVisible();
+  await page.getByLabel("State of the job").selectOption("solved");
+  await page.keyboard.press("Alt+3");
+  await page.getByLabel("What it was").fill("R4's joint had cracked.");
+  await page.getByRole("button", { name: "Save finding" }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await page.goto(server.address);
+  await page.getByLabel("Search jobs").fill("cracked");
+  await expect(page.getByRole("main").getByRole("listitem")).toHaveCount(1);
+  await page.getByLabel("State").selectOption("new");
+  await expect(page.getByText("No job matches.")).toBeVisible();
+});

@@ -1,0 +1,73 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test as base } from "@playwright/test";
+
+const ROOT = join(import.meta.dirname, "../..");
+
+/** The built server on a database of its own, as a user would start it. */
+export class RunningServer {
+  private child: ChildProcess | null = null;
+  private port = "0";
+  readonly folder = mkdtempSync(join(tmpdir(), "hound-e2e-"));
+  address = "";
+
+  async start() {
+    const env = {
+      ...process.env,
+      PORT: this.port,
+      HOUND_DB: join(this.folder, "hound.sqlite"),
+      HOUND_DEMO: join(ROOT, "demo/cases"),
+    };
+    const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
+    this.child = child;
+    this.address = await new Promise<string>((done, fail) => {
+      let output = "";
+      const read = (chunk: Buffer) => {
+        output += chunk;
+        const ready = /ready: (\S+)/.exec(output);
+        if (ready) done(ready[1].replace(/\/$/, ""));
+      };
+      child.stdout?.on("data", read);
+      child.stderr?.on("data", read);
+      child.on("exit", () => fail(new Error(output)));
+    });
+    this.port = new URL(this.address).port;
+  }
+
+  /** Pulls the plug. */
+  async kill() {
+    const { child } = this;
+    if (!child || child.exitCode !== null) return;
+    const ended = new Promise((done) => child.on("exit", done));
+    child.kill("SIGKILL");
+    await ended;
+  }
+
+  async remove() {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** Address of the bench of a demo job, by a word of its title. */
+  async bench(word: string, stage: string): Promise<string> {
+    const response = await fetch(`${this.address}/api/jobs?search=${encodeURIComponent(word)}`);
+    const { jobs } = (await response.json()) as { jobs: { id: string }[] };
+    return `${this.address}/jobs/${jobs[0].id}/${stage}`;
+  }
+}
+
+/** Every test has a server of its own, with the demo jobs in it. An error thrown in a page fails the test. */
+export const test = base.extend<{ server: RunningServer }>({
+  server: async ({ page }, use) => {
+    const thrown: string[] = [];
+    page.on("pageerror", (error) => thrown.push(error.message));
+    const server = new RunningServer();
+    await server.start();
+    await use(server);
+    await server.remove();
+    if (thrown.length > 0) throw new Error(`thrown in the page: ${thrown.join("; ")}`);
+  },
+});
+export { expect } from "@playwright/test";

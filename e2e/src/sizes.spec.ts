@@ -1,0 +1,55 @@
+import { expect, test } from "./server.ts";
+
+/** Forty parts in a row of forks, with a title that is far too long. */
+const FORTY = `BT1 48V ri=0.2: F1 5A\n${Array.from({ length: 12 }, (_, i) => {
+  const n = i * 3 + 1;
+  return `+ [N${i}] R${n} ${n}0 + (R${n + 1} 1k | R${n + 2} 2k2)`;
+}).join("\n")}\n+ R90 47 + R91 33`;
+
+async function jobWith(address: string, title: string, trail: string): Promise<string> {
+  const headers = { "Content-Type": "application/json" };
+  const response = await fetch(`${address}/api/jobs`, {
+    method: "POST",
+    headers,
+    body: JSON.stringify({ title, trail }),
+  });
+  const { id } = (await response.json()) as { id: string };
+  return `${address}/jobs/${id}`;
+}
+
+test("forty parts are drawn, ranked and walked", async ({ page, server }) => {
+  const job = await jobWith(server.address, "Greenhouse heating panel, north row ".repeat(5).trim(), FORTY);
+  await page.goto(`${job}/readings`);
+  const board = page.getByRole("listbox", { name: /Board of/ });
+  await expect(board.getByRole("option", { name: /^R\d+/ })).toHaveCount(38);
+  await expect(page.getByText(/^Next: volts/)).toBeVisible({ timeout: 20_000 });
+  const line = page.getByLabel("Reading", { exact: true });
+  for (const reading of ["N1 47.4", "N6 40.1"]) {
+    await line.fill(reading);
+    await page.keyboard.press("Enter");
+  }
+  await expect(page.getByRole("list", { name: "Leading suspects" }).getByRole("listitem")).toHaveCount(3);
+  // The title gives way: nothing is pushed out of the window.
+  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+  expect(overflow).toBeLessThanOrEqual(0);
+  await board.focus();
+  for (let i = 0; i < 60; i += 1) await page.keyboard.press("ArrowRight");
+  const id = await board.getAttribute("aria-activedescendant");
+  await expect(page.locator(`#${id}`)).toBeInViewport();
+});
+
+test("nothing yet: every stage says what to do first", async ({ page, server }) => {
+  const job = await jobWith(server.address, "Empty", "");
+  await page.goto(`${job}/readings`);
+  await expect(page.getByText("No circuit yet")).toBeVisible();
+  await page.getByRole("button", { name: "Write the trail" }).click();
+  await expect(page.getByText("The board appears here as you write the trail.")).toBeVisible();
+  await expect(page.getByLabel("Trail of the circuit")).toBeFocused();
+});
+
+test("the look is remembered", async ({ page, server }) => {
+  await page.goto(server.address);
+  await page.getByRole("button", { name: "Use the dark look" }).click();
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+});

@@ -1,0 +1,64 @@
+import { expect, test } from "./server.ts";
+
+test("what is typed while the server is down is kept, and saved when it is back", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "readings"));
+  const line = page.getByLabel("Reading", { exact: true });
+  const list = page.getByRole("list", { name: "Readings" });
+  await expect(list.getByRole("listitem")).toHaveCount(3);
+  await server.kill();
+  await line.fill("C 1.93");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/Not saved: the server does not answer/)).toBeVisible();
+  await expect(list.getByRole("listitem").first()).toContainText("not saved yet");
+  await server.start();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible({ timeout: 15_000 });
+  await page.reload();
+  await expect(list.getByRole("listitem").first()).toContainText("1.93 V");
+});
+
+test("two tabs: the later one is shown both versions and chooses; readings of both stay", async ({
+  page,
+  server,
+  context,
+}) => {
+  const address = await server.bench("vent", "circuit");
+  await page.goto(address);
+  const other = await context.newPage();
+  await other.goto(address);
+  const typeAtEnd = async (tab: typeof page, text: string) => {
+    await tab.getByLabel("Trail of the circuit").click();
+    await tab.keyboard.press("Control+End");
+    await tab.keyboard.type(text);
+  };
+  await typeAtEnd(page, "\n[A] R21 1k [D]");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await typeAtEnd(other, "\n[A] R22 2k [D]");
+  const choice = other.getByRole("alert", { name: "Two versions of the circuit" });
+  await expect(choice).toContainText("R21 1k");
+  await expect(choice).toContainText("R22 2k");
+  await choice.getByRole("button", { name: "Keep what is typed here" }).click();
+  await expect(other.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel("Trail of the circuit")).toContainText("R22 2k");
+  await page.goto(address.replace("circuit", "readings"));
+  await page.getByLabel("Reading", { exact: true }).fill("A 23.8");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await other.goto(address.replace("circuit", "readings"));
+  await expect(other.getByRole("list", { name: "Readings" })).toContainText("23.8 V");
+});
+
+test("an address that leads nowhere, and a job that is gone, say so", async ({ page, server }) => {
+  await page.goto(`${server.address}/nowhere`);
+  await expect(page.getByRole("heading", { name: "There is nothing at this address" })).toBeVisible();
+  await page.goto(`${server.address}/jobs/00000000-0000-4000-8000-000000000000/readings`);
+  await expect(page.getByText("There is no such job")).toBeVisible();
+});
+
+test("a circuit that cannot be ranked explains itself", async ({ page, server }) => {
+  await page.goto(await server.bench("lantern", "circuit"));
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("\n[A] R7 ? [C]");
+  await expect(page.getByText("R7 has no known value").first()).toBeVisible();
+});
