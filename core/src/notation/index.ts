@@ -1,8 +1,39 @@
 export { CaseFile, caseSchema, type ReadCase, readCase, writeCase } from "./case.ts";
 export { lostInPartsTable, type ReadTable, readParts, readReadings, writeParts, writeReadings } from "./csv.ts";
+export {
+  type Edited,
+  insertInParallel,
+  insertInSeries,
+  joinNodes,
+  locate,
+  movePart,
+  nameNode,
+  removePart,
+  renamePart,
+  setWord,
+  stretchOf,
+  swapParts,
+  troubleWith,
+  type WordRole,
+  wordsOfPart,
+} from "./edit/index.ts";
 export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.ts";
 export { type ChangeOfCircuit, type Proposal, type QuickReading, readQuick } from "./quickReading.ts";
-export { type Token, type TokenKind, tokenize } from "./trail/lexer.ts";
-export { pinNode, pinNodes, readTrail, type Trail } from "./trail/readTrail.ts";
-export type { GroupNode, Item, LoopNode, PartNode, RunNode, SeriesNode, Statement } from "./trail/tree.ts";
-export { writePart, writeTrail } from "./trail/writeTrail.ts";
+export {
+  type GroupNode,
+  type Item,
+  type LoopNode,
+  type PartNode,
+  pinNode,
+  pinNodes,
+  type RunNode,
+  readTrail,
+  type SeriesNode,
+  type Statement,
+  type Token,
+  type TokenKind,
+  type Trail,
+  tokenize,
+  writePart,
+  writeTrail,
+} from "./trail/index.ts";

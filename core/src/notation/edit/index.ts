@@ -1,0 +1,5 @@
+export { movePart, nameNode, renamePart, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
+export { insertInParallel, insertInSeries, joinNodes, troubleWith } from "./insert.ts";
+export { locate, stretchOf } from "./locate.ts";
+export { removePart } from "./remove.ts";
+export type { Edited } from "./rewrite.ts";
