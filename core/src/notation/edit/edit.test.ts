@@ -202,8 +202,8 @@ describe("edits of a trail", () => {
             (x.kind === "supply" ? [x.designator, e, s] : [x.designator, s, e]) as [string, string, string];
           meant = [
             ...without(one).filter(([n]) => n !== other),
-            put(part, ends(q, second)),
-            put(second, ends(p, part)),
+            put(part, walked(q, second)),
+            put(second, walked(place, part)),
           ];
           break;
         }
