@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
-import { layoutBoard } from "./index.ts";
+import { layoutBoard, wrapLanes } from "./index.ts";
 
 const boardOf = (trail: string) => {
   const network = buildNetwork(readTrail(trail).circuit as Circuit);
@@ -60,5 +60,37 @@ describe("the board", () => {
     const two = boardOf("BT1 1V: [P] (R1 9k + [L] R2 2 | R3 1M + [M] R4 7)\n[L] R5 1 [M]").board;
     expect(two).toEqual(one);
     expect(one.hopCount).toBeLessThanOrEqual(1);
+  });
+
+  it("wraps into lanes that lose nothing: each symbol once, each bar where its parts are, none too wide", () => {
+    fc.assert(
+      fc.property(linearCircuits({ most: 24 }), fc.integer({ min: 2, max: 6 }), (circuit, most) => {
+        const network = buildNetwork(circuit);
+        const board = layoutBoard(network);
+        const lanes = wrapLanes(board, most);
+        const symbols = lanes.flatMap((l) => l.strips.filter((s) => s.symbol).map((s) => s.strip.branch));
+        expect(symbols.sort((a, b) => a - b)).toEqual(network.branches.map((_, k) => k));
+        expect(new Set(lanes.flatMap((l) => l.bars.map((b) => b.bar.node))).size).toBe(board.bars.length);
+        expect(lanes[0].from).toBe(0);
+        expect(lanes.at(-1)?.to).toBe(board.columns);
+        lanes.forEach(({ from, to, strips, bars, rows }, i) => {
+          if (i > 0) expect(from).toBe(lanes[i - 1].to);
+          const gap = board.bars.some((b) => from < b.column && b.column < to);
+          if (gap) expect(to - from).toBeLessThanOrEqual(most + 1e-9);
+          for (const s of strips) {
+            expect(rows).toContain(s.strip.row);
+            expect([s.left >= from, s.right <= to, s.cutLeft, s.cutRight]).toEqual([
+              true,
+              true,
+              s.strip.left < from,
+              s.strip.right > to,
+            ]);
+            if (s.symbol) expect(s.symbol.to - s.symbol.from).toBeGreaterThan(0.2);
+          }
+          for (const b of bars) for (const row of [b.top, b.bottom]) expect(rows).toContain(row);
+        });
+      }),
+      { numRuns: 120 },
+    );
   });
 });

@@ -1,5 +1,6 @@
 export { CaseFile, caseSchema, type ReadCase, readCase, writeCase } from "./case.ts";
 export { lostInPartsTable, type ReadTable, readParts, readReadings, writeParts, writeReadings } from "./csv.ts";
+export { type Difference, differences } from "./difference.ts";
 export {
   type Edited,
   insertInParallel,

@@ -1,0 +1,179 @@
+import { type Branch, CONTACT_KINDS, type Network, type Part } from "../circuit/index.ts";
+import { type Solution, solveNetwork } from "../solve/index.ts";
+import { nearestInSeries, printQuantity, seriesOf } from "../units/index.ts";
+
+/** Something about a circuit that is worth a second look. It may still be right: none of these stops anything. */
+export interface Oddity {
+  readonly kind: "dead end" | "undriven" | "shorted" | "fighting" | "short across" | "value" | "neighbours" | "rating";
+  /** Parts it is about. */
+  readonly parts: readonly string[];
+  readonly message: string;
+}
+
+/** Share of a rating that may be passed before it is said. */
+const OVER = 1.02;
+/** A value this many times above or below the middle of the others is far from its neighbours. */
+const FAR = 1000;
+const MOST_SERIES = "E192";
+
+/** Everything odd about a circuit, in the order of the trail. */
+export function oddities(network: Network): Oddity[] {
+  const healthy = solveNetwork(network);
+  const found = [
+    ...shortedParts(network),
+    ...shortsAcross(network),
+    ...fights(network),
+    ...deadEnds(network),
+    ...values(network),
+    ...(healthy.kind === "solved" ? overRatings(healthy) : []),
+  ];
+  const place = new Map(network.branches.map((b, i) => [b.part.designator, i]));
+  return found.sort((a, b) => (place.get(a.parts[0]) ?? 0) - (place.get(b.parts[0]) ?? 0));
+}
+
+const isContact = (b: Branch) => CONTACT_KINDS.has(b.kind) || b.name.endsWith(".wiper");
+/** Contacts that connect as drawn. */
+const joins = (b: Branch) => isContact(b) && b.law.kind !== "open";
+
+/** Nodes grouped by what the given branches connect: the group's number per node. */
+function groupsOf(network: Network, branches: readonly Branch[]): Int32Array {
+  const group = Int32Array.from(network.nodes, (_, i) => i);
+  const root = (n: number): number => (group[n] === n ? n : root(group[n]));
+  for (const { from, to } of branches) group[root(from)] = root(to);
+  return group.map((_, n) => root(n));
+}
+
+function shortedParts(network: Network): Oddity[] {
+  const joined = groupsOf(network, network.branches.filter(joins));
+  return network.branches.flatMap((b): Oddity[] => {
+    if (isContact(b) || b.kind === "supply" || joined[b.from] !== joined[b.to]) return [];
+    const where = network.nodes[b.from];
+    const message =
+      b.from === b.to
+        ? `both ends of ${b.name} are at ${where}: nothing flows through it`
+        : `${b.name} is bridged by plain connections from ${where} to ${network.nodes[b.to]}`;
+    return [{ kind: "shorted", parts: [b.part.designator], message }];
+  });
+}
+
+function shortsAcross(network: Network): Oddity[] {
+  const quick = network.branches.filter((b) => joins(b) || b.kind === "fuse");
+  const joined = groupsOf(network, quick);
+  return network.branches.flatMap((b): Oddity[] =>
+    b.kind === "supply" && joined[b.from] === joined[b.to]
+      ? [
+          {
+            kind: "short across",
+            parts: [b.name],
+            message: `only contacts and fuses lie between the terminals of ${b.name}: as drawn it is shorted`,
+          },
+        ]
+      : [],
+  );
+}
+
+function fights(network: Network): Oddity[] {
+  const joined = groupsOf(network, network.branches.filter(joins));
+  const supplies = network.branches.filter((b) => b.kind === "supply");
+  return supplies.flatMap((a, i) =>
+    supplies.slice(i + 1).flatMap((b): Oddity[] => {
+      if (a.law.kind !== "supply" || b.law.kind !== "supply") return [];
+      const same = joined[a.from] === joined[b.from] && joined[a.to] === joined[b.to];
+      const opposed = joined[a.from] === joined[b.to] && joined[a.to] === joined[b.from];
+      if (!same && !opposed) return [];
+      const off = Math.abs(a.law.volts - (same ? 1 : -1) * b.law.volts);
+      if (off <= a.part.tolerance * Math.abs(a.law.volts) + b.part.tolerance * Math.abs(b.law.volts)) return [];
+      return [
+        {
+          kind: "fighting",
+          parts: [a.name, b.name],
+          message: `${a.name} and ${b.name} lie across the same two nodes and disagree by ${printQuantity(off, "V")}: one drives current into the other`,
+        },
+      ];
+    }),
+  );
+}
+
+/** Branches that lie on no closed way, and those that no supply reaches; without any supply there is nothing to miss. */
+function deadEnds(network: Network): Oddity[] {
+  const { branches } = network;
+  if (!branches.some((b) => b.kind === "supply")) return [];
+  const whole = groupsOf(network, branches);
+  const driven = new Set(branches.flatMap((b) => (b.kind === "supply" ? [whole[b.from]] : [])));
+  return branches.flatMap((b): Oddity[] => {
+    if (b.from === b.to) return [];
+    const parts = [b.part.designator];
+    if (!driven.has(whole[b.from]))
+      return [{ kind: "undriven", parts, message: `nothing connects ${b.name} to a supply` }];
+    const rest = groupsOf(
+      network,
+      branches.filter((other) => other !== b),
+    );
+    if (rest[b.from] === rest[b.to]) return [];
+    // Of the two sides, the one without a supply is the one that leads nowhere.
+    const far = branches.some((s) => s.kind === "supply" && s !== b && rest[s.from] === rest[b.to]) ? b.from : b.to;
+    return [
+      {
+        kind: "dead end",
+        parts,
+        message: `beyond ${b.name} (at ${network.nodes[far]}) there is no way back to a supply: nothing flows through it`,
+      },
+    ];
+  });
+}
+
+function ohmsWritten(part: Part): number | null {
+  if (part.kind === "potentiometer") return null;
+  return "resistance" in part && part.resistance.by === "ohms" ? part.resistance.ohms : null;
+}
+
+function values(network: Network): Oddity[] {
+  const parts = [...new Map(network.branches.map((b) => [b.part.designator, b.part])).values()];
+  const known = parts.flatMap((part) => {
+    const ohms = part.kind === "resistor" ? ohmsWritten(part) : null;
+    return ohms === null ? [] : [{ part, ohms }];
+  });
+  return known.flatMap(({ part, ohms }): Oddity[] => {
+    const others = known.filter((k) => k.part !== part).map((k) => Math.log(k.ohms));
+    const middle = Math.exp(others.sort((a, b) => a - b)[Math.floor(others.length / 2)] ?? Number.NaN);
+    const ratio = ohms / middle;
+    const found: Oddity[] = [];
+    if (seriesOf(ohms) === null) {
+      const nearest = nearestInSeries(ohms, part.tolerance >= 0.05 ? "E24" : MOST_SERIES);
+      const message = `${printQuantity(ohms, "ohm")} is in no E-series; the nearest is ${printQuantity(nearest, "ohm")}`;
+      found.push({ kind: "value", parts: [part.designator], message: `${part.designator}: ${message}` });
+    }
+    if (others.length >= 3 && (ratio > FAR || ratio < 1 / FAR)) {
+      const far = ratio > 1 ? "above" : "below";
+      const message = `${part.designator} is more than ${FAR} times ${far} the other resistors: is its prefix right?`;
+      found.push({ kind: "neighbours", parts: [part.designator], message });
+    }
+    return found;
+  });
+}
+
+function overRatings({ network, amps, watts }: Extract<Solution, { kind: "solved" }>): Oddity[] {
+  return network.branches.flatMap((b, k): Oddity[] => {
+    const { powerRating, currentRating, designator } = b.part;
+    const parts = [designator];
+    if (currentRating !== undefined && Math.abs(amps[k]) > currentRating * OVER) {
+      const runs = printQuantity(Math.abs(amps[k]), "A", { digits: 3 });
+      return [
+        {
+          kind: "rating",
+          parts,
+          message: `${b.name} carries ${runs} when healthy, above its ${printQuantity(currentRating, "A")}`,
+        },
+      ];
+    }
+    if (powerRating === undefined || b.kind === "supply" || watts[k] <= powerRating * OVER) return [];
+    const takes = printQuantity(watts[k], "W", { digits: 3 });
+    return [
+      {
+        kind: "rating",
+        parts,
+        message: `${b.name} takes ${takes} when healthy, above its ${printQuantity(powerRating, "W")}`,
+      },
+    ];
+  });
+}

@@ -1,0 +1,43 @@
+/** Preferred values within a decade, IEC 60063:2015. */
+const TWO_DIGITS = [10, 11, 12, 13, 15, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 43, 47, 51, 56, 62, 68, 75, 82, 91];
+
+export const E_SERIES = ["E6", "E12", "E24", "E48", "E96", "E192"] as const;
+export type ESeries = (typeof E_SERIES)[number];
+
+/** The values of a series from 1 up to 10, in rising order. */
+export function valuesOfSeries(series: ESeries): readonly number[] {
+  return TABLE[series];
+}
+
+const TABLE: Record<ESeries, readonly number[]> = {
+  E6: TWO_DIGITS.filter((_, i) => i % 4 === 0).map((v) => v / 10),
+  E12: TWO_DIGITS.filter((_, i) => i % 2 === 0).map((v) => v / 10),
+  E24: TWO_DIGITS.map((v) => v / 10),
+  E48: threeDigits(48),
+  E96: threeDigits(96),
+  E192: threeDigits(192),
+};
+
+/** 10^(i/n) to three digits; the standard has 9.20 where rounding gives 9.19. */
+function threeDigits(n: number): number[] {
+  return Array.from({ length: n }, (_, i) => Math.round(10 ** (i / n) * 100) / 100).map((v) => (v === 9.19 ? 9.2 : v));
+}
+
+/** The value of a series nearest to a positive one, by ratio. */
+export function nearestInSeries(value: number, series: ESeries): number {
+  const decade = Math.floor(Math.log10(value));
+  let best = Number.NaN;
+  for (const step of [decade - 1, decade, decade + 1]) {
+    for (const v of TABLE[series]) {
+      const candidate = Number(`${v}e${step}`);
+      if (Number.isNaN(best) || Math.abs(Math.log(candidate / value)) < Math.abs(Math.log(best / value)))
+        best = candidate;
+    }
+  }
+  return best;
+}
+
+/** The coarsest series that holds a value, or null. */
+export function seriesOf(value: number): ESeries | null {
+  return E_SERIES.find((series) => Math.abs(nearestInSeries(value, series) / value - 1) < 1e-9) ?? null;
+}
