@@ -12,6 +12,7 @@ export function rank(path: string, min: number): object {
     suspects: ranking.suspects
       .filter((s) => s.probability >= min)
       .map(({ faults, probability }) => ({ faults, probability })),
+    ...(ranking.unknowns.length > 0 ? { unknowns: ranking.unknowns } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
   };
 }

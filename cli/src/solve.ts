@@ -1,22 +1,20 @@
-import { type Branch, buildNetwork, DEFAULTS, type Law, type Network, UnknownValueError } from "@hound/core/circuit";
+import { type Branch, buildNetwork, DEFAULTS, type Law, type Network } from "@hound/core/circuit";
 import { faultedLaw } from "@hound/core/faults";
-import { MODES, type Mode } from "@hound/core/record";
+import { settleUnknowns } from "@hound/core/rank";
+import { MODES, type Mode, meterData } from "@hound/core/record";
 import { solveNetwork } from "@hound/core/solve";
 import { parseQuantity } from "@hound/core/units";
 import { InputError, UsageError } from "./failure.ts";
 import { readFile } from "./files.ts";
 
-/** `hound solve`: node voltages, branch currents and powers, healthy or with faults. */
+/** `hound solve`: node voltages, branch currents and powers, healthy or with faults; values left unknown are estimated from the readings. */
 export function solve(path: string, faults: readonly string[], bridges: readonly string[]): object {
-  const { circuit, file } = readFile(path);
+  const { circuit, file, readings } = readFile(path);
   if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
-  let network: Network;
-  try {
-    network = buildNetwork(circuit);
-  } catch (error) {
-    if (error instanceof UnknownValueError) throw new InputError(`${path}: ${error.message}`);
-    throw error;
-  }
+  const settled = settleUnknowns(circuit, readings, meterData(file?.meter));
+  const open = settled?.estimates.filter((e) => !e.isSettled).map((e) => e.designator) ?? [];
+  if (open.length > 0) throw new InputError(`${path}: ${open.join(", ")} cannot be told from the readings given`);
+  const network = buildNetwork(settled?.circuit ?? circuit);
   const laws = network.branches.map((b) => b.law);
   for (const text of faults) applyFault(network, laws, text);
   const bridged = withBridges(network, bridges);
@@ -28,6 +26,7 @@ export function solve(path: string, faults: readonly string[], bridges: readonly
   return {
     title: file?.title || circuit.title,
     reference: circuit.reference,
+    ...(settled ? { unknowns: settled.estimates } : {}),
     volts: Object.fromEntries(
       network.nodes.map((name, i) => [name, Number.isNaN(solution.volts[i]) ? null : solution.volts[i]]),
     ),

@@ -19,3 +19,4 @@ export {
   weighToEnd,
 } from "./ranking.ts";
 export { OVERLOAD } from "./response.ts";
+export { type Estimate, type Settled, settleUnknowns } from "./unknowns.ts";

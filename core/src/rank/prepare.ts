@@ -1,4 +1,4 @@
-import { buildNetwork, type Circuit, type Network, UnknownValueError } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import { bridgeCandidates, type PriorData, priorData, type Site } from "../faults/index.ts";
 import { buildProbes, type ProbeSet } from "../measure/index.ts";
 import {
@@ -10,11 +10,13 @@ import {
   type Reading,
 } from "../record/index.ts";
 import { Evidence } from "./evidence.ts";
+import { logSumExp } from "./gaussian.ts";
 import { Prior } from "./hypotheses.ts";
 import { Integrator, type Resolution } from "./integrator.ts";
 import { Observations, pointOf } from "./observations.ts";
 import { Predictor } from "./predictor.ts";
 import { spansOf } from "./spans.ts";
+import { type Settled, settleUnknowns } from "./unknowns.ts";
 
 export interface RankInput {
   readonly circuit: Circuit;
@@ -35,6 +37,8 @@ export type RankProblem = {
 export interface Prepared {
   readonly kind: "prepared";
   readonly network: Network;
+  /** What was found of values that the circuit leaves open; null where it leaves none. */
+  readonly settled: Settled | null;
   /** Numeric readings, measured before censored; then observations; then the unloaded circuit itself. */
   readonly set: ProbeSet;
   /** Number of numeric readings among the probes. */
@@ -53,7 +57,8 @@ const LOOSE = 10;
 const CONTACT_MODES = new Set(["open", "high", "stuckOpen", "wiperOpen"]);
 
 /**
- * Solves the healthy circuit in every setting that occurs and lays out what the hypotheses share.
+ * Solves the healthy circuit in every setting that occurs and lays out what the hypotheses share. Values left unknown
+ * are linearised where the readings make most sense, faults included.
  * @param beyond further points, predicted like readings but without a say
  */
 export function prepare(
@@ -61,16 +66,32 @@ export function prepare(
   beyond: readonly NumericReading[] = [],
   resolution?: Resolution,
 ): Prepared | RankProblem {
+  const settled = settleUnknowns(input.circuit, input.readings, meterData(input.meter));
+  if (!settled) return prepareWith({ ...input, settled }, beyond, resolution);
+  const rounds = [settled.circuit, ...settled.others];
+  const totals = rounds.map((circuit) => totalOf(prepareWith({ ...input, circuit, settled }, [], resolution)));
+  const circuit = rounds[totals.indexOf(Math.max(...totals))];
+  return prepareWith({ ...input, circuit, settled }, beyond, resolution);
+}
+
+/** Log of all mass of at most one fault: how much sense the readings make with unknowns near their values here. */
+function totalOf(prepared: Prepared | RankProblem): number {
+  if (prepared.kind === "problem") return Number.NEGATIVE_INFINITY;
+  const { prior, integrator } = prepared;
+  let total = integrator.integrate(prior.healthy, Number.NEGATIVE_INFINITY).logMass;
+  for (const single of prior.singles) total = logSumExp([total, integrator.integrate(single, total).logMass]);
+  return total;
+}
+
+function prepareWith(
+  input: RankInput & { readonly settled: Settled | null },
+  beyond: readonly NumericReading[],
+  resolution?: Resolution,
+): Prepared | RankProblem {
+  const { settled } = input;
   const meter = meterData(input.meter);
   const priors = priorData(input.priors);
-  let network: Network;
-  try {
-    network = buildNetwork(input.circuit);
-  } catch (error) {
-    if (error instanceof UnknownValueError)
-      return { kind: "problem", what: "circuit", message: `${error.message}; write one to rank faults` };
-    throw error;
-  }
+  const network = buildNetwork(input.circuit);
   const numbered = input.readings.map((reading, place) => ({ reading, place }));
   const numeric = numbered
     .flatMap(({ reading, place }) => (reading.quantity === "observation" ? [] : [{ reading, place }]))
@@ -109,6 +130,7 @@ export function prepare(
   return {
     kind: "prepared",
     network,
+    settled,
     set,
     numericCount: own.length,
     places,

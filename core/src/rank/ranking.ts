@@ -16,6 +16,7 @@ import { type Prepared, prepare, type RankInput, type RankProblem } from "./prep
 import { pairsByPromise } from "./promise.ts";
 import { bendCorrection } from "./relinearise.ts";
 import { Stress } from "./stress.ts";
+import type { Estimate } from "./unknowns.ts";
 
 export interface Suspect {
   readonly faults: readonly SuspectFault[];
@@ -44,6 +45,8 @@ export interface Ranking {
   readonly readings: readonly ReadingVerdict[];
   /** Predictions of the healthy circuit for each numeric reading. */
   readonly healthy: readonly Prediction[];
+  /** Values that the circuit leaves open, as the readings give them if nothing is wrong. */
+  readonly unknowns: readonly Estimate[];
   /** Share of the hypotheses looked at; 1 when all were. */
   readonly progress: number;
 }
@@ -109,6 +112,7 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
     healthyButMistaken: healthy?.detail ? someMistaken(healthy.detail) : 0,
     readings: verdictsOf(prepared, hypotheses),
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
+    unknowns: prepared.settled?.estimates ?? [],
     progress,
   };
 }
