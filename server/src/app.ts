@@ -11,6 +11,7 @@ import { openApiOf } from "./http/route.ts";
 import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
 import { Problem } from "./problems.ts";
+import { conventionRoutes } from "./workshop/conventions.ts";
 
 export interface AppEffects {
   readonly db: Knex;
@@ -23,7 +24,7 @@ export interface AppEffects {
 /** The whole server but for the listening: all effects come in from outside. */
 export function createApp({ db, log, now, pages }: AppEffects): Express {
   const app = express();
-  const routes = jobRoutes(new JobService(db, now));
+  const routes = [...jobRoutes(new JobService(db, now)), ...conventionRoutes(db)];
   const api = express.Router();
   app.disable("x-powered-by");
   app.use(pinoHttp({ logger: log, autoLogging: false }));

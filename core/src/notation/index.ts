@@ -3,6 +3,9 @@ export { lostInPartsTable, type ReadTable, readParts, readReadings, writeParts, 
 export { type Difference, differences } from "./difference.ts";
 export {
   type Edited,
+  formatTrail,
+  freeDesignator,
+  freeDesignators,
   insertInParallel,
   insertInSeries,
   joinNodes,
@@ -20,6 +23,7 @@ export {
 } from "./edit/index.ts";
 export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.ts";
 export { type ChangeOfCircuit, type Proposal, type QuickReading, readQuick } from "./quickReading.ts";
+export { FORMATS, type Format, type Recognised, recognise } from "./recognise.ts";
 export {
   type GroupNode,
   type Item,

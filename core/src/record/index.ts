@@ -1,3 +1,4 @@
+export { Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
 export {
   CircuitChange,
   CircuitRevisions,

@@ -37,6 +37,35 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0002_workshop_and_library",
+    up: async (db) => {
+      await db.schema.createTable("workshop", (t) => {
+        t.text("key").primary();
+        t.text("data").notNullable();
+      });
+      await db.schema.createTable("library", (t) => {
+        t.text("id").primary();
+        t.text("name").notNullable();
+        t.text("notes").notNullable();
+        t.integer("revision").notNullable();
+        t.text("created_at").notNullable();
+        t.text("updated_at").notNullable();
+        t.text("deleted_at");
+      });
+      await db.schema.createTable("library_revisions", (t) => {
+        t.text("library_id").notNullable().references("id").inTable("library").onDelete("CASCADE");
+        t.integer("revision").notNullable();
+        t.text("trail").notNullable();
+        t.integer("part_count").notNullable();
+        t.text("created_at").notNullable();
+        t.primary(["library_id", "revision"]);
+      });
+      await db.schema.alterTable("jobs", (t) => {
+        t.text("library_id");
+      });
+    },
+  },
 ];
 
 export const migrationSource: Knex.MigrationSource<(typeof MIGRATIONS)[number]> = {

@@ -1,9 +1,12 @@
-import { buildNetwork, type Circuit, type Network, UnknownValueError } from "@hound/core/circuit";
+import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
 import { type Board, layoutBoard } from "@hound/core/layout";
-import type { Job } from "@hound/core/record";
+import type { Edited } from "@hound/core/notation";
+import { type Settled, settleUnknowns } from "@hound/core/rank";
+import { type Job, meterData } from "@hound/core/record";
 import {
   createContext,
   type ReactNode,
+  useCallback,
   useContext,
   useEffect,
   useMemo,
@@ -12,12 +15,16 @@ import {
   useSyncExternalStore,
 } from "react";
 import { jobsApi } from "../api/jobs.ts";
+import { TrailDocument } from "./circuit/trailDocument.ts";
+import { trailEditing } from "./circuit/trailLanguage.ts";
 import { type DeskReading, type DeskState, JobDesk } from "./desk.ts";
 
 /** The last circuit that could be read, with its board. */
 export interface Drawn {
   readonly circuit: Circuit;
+  /** With estimates in place of values that the circuit leaves open. */
   readonly network: Network;
+  readonly settled: Settled | null;
   readonly board: Board;
   /** True while the text has mistakes: the picture is the one before them. */
   readonly outdated: boolean;
@@ -31,10 +38,18 @@ interface DeskValue {
   readonly state: DeskState;
   readonly readings: readonly DeskReading[];
   readonly drawn: Drawn | null;
-  /** Why the circuit of a sound trail is not drawn, such as an unknown value. */
-  readonly notDrawn: string | null;
   readonly selection: Selection;
-  readonly select: (selection: Selection) => void;
+  /** Selects a node or part; `extend` keeps the parts that were selected before, as a stretch. */
+  readonly select: (selection: Selection, extend?: boolean) => void;
+  /** Names of the parts selected, the last one first; empty while a node is. */
+  readonly stretch: readonly string[];
+  /** What the pointer is over, on the board or in the trail. */
+  readonly hovered: Selection;
+  readonly hover: (selection: Selection) => void;
+  /** The trail and its history: one undo for text, board and table. */
+  readonly trailDocument: TrailDocument;
+  /** Makes an edit of the circuit. @returns why not, or null */
+  readonly edit: (edited: Edited) => string | null;
 }
 
 const DeskContext = createContext<DeskValue | null>(null);
@@ -47,40 +62,64 @@ export function useDesk(): DeskValue {
 
 export function DeskProvider({ job, children }: { job: Job; children: ReactNode }) {
   const [desk] = useState(() => new JobDesk(job, jobsApi, localStorage));
+  const [trailDocument] = useState(
+    () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text)),
+  );
   const state = useSyncExternalStore(desk.subscribe, desk.snapshot);
-  const [selection, select] = useState<Selection>(null);
-  const { drawn, notDrawn } = useDrawn(state);
+  const [{ selection, stretch }, setSelected] = useState<{ selection: Selection; stretch: readonly string[] }>({
+    selection: null,
+    stretch: [],
+  });
+  const [hovered, hover] = useState<Selection>(null);
   const { job: stored, pending } = state;
   const readings = useMemo(
     () => JobDesk.readingsOf({ ...desk.snapshot(), job: stored, pending }),
     [desk, stored, pending],
   );
+  const drawn = useDrawn(state, readings);
+  useEffect(() => trailDocument.replace(state.text), [trailDocument, state.text]);
   useEffect(() => {
     const onFocus = () => desk.refresh();
     window.addEventListener("focus", onFocus);
     return () => window.removeEventListener("focus", onFocus);
   }, [desk]);
+  const select = useCallback((next: Selection, extend = false) => {
+    setSelected((before) => {
+      if (next?.kind !== "branch") return { selection: next, stretch: [] };
+      const kept = extend ? before.stretch.filter((name) => name !== next.name) : [];
+      return { selection: next, stretch: [next.name, ...kept] };
+    });
+  }, []);
+  const edit = useCallback(
+    (edited: Edited) => {
+      if (edited.kind === "refused") return edited.why;
+      desk.edit(edited);
+      return null;
+    },
+    [desk],
+  );
   const value = useMemo(
-    () => ({ desk, state, readings, drawn, notDrawn, selection, select }),
-    [desk, state, readings, drawn, notDrawn, selection],
+    () => ({ desk, state, readings, drawn, selection, select, stretch, hovered, hover, trailDocument, edit }),
+    [desk, state, readings, drawn, selection, select, stretch, hovered, trailDocument, edit],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
 }
 
-function useDrawn({ trail }: DeskState): { drawn: Drawn | null; notDrawn: string | null } {
+function useDrawn({ trail, job }: DeskState, readings: readonly DeskReading[]): Drawn | null {
   const last = useRef<Drawn | null>(null);
+  const { circuit } = trail;
+  const settled = useMemo(() => {
+    const taken = readings.map((r) => r.reading);
+    return circuit ? settleUnknowns(circuit, taken, meterData(job.meter)) : null;
+  }, [circuit, readings, job.meter]);
   return useMemo(() => {
-    if (!trail.circuit) {
-      if (last.current) last.current = { ...last.current, outdated: trail.text.trim() !== "" };
-      return { drawn: trail.text.trim() === "" ? null : last.current, notDrawn: null };
+    if (circuit) {
+      const network = buildNetwork(settled?.circuit ?? circuit);
+      last.current = { circuit, network, settled, board: layoutBoard(network), outdated: false };
+      return last.current;
     }
-    try {
-      const network = buildNetwork(trail.circuit);
-      last.current = { circuit: trail.circuit, network, board: layoutBoard(network), outdated: false };
-      return { drawn: last.current, notDrawn: null };
-    } catch (error) {
-      if (error instanceof UnknownValueError) return { drawn: last.current, notDrawn: error.message };
-      throw error;
-    }
-  }, [trail]);
+    const isEmpty = trail.text.trim() === "";
+    if (last.current) last.current = { ...last.current, outdated: !isEmpty };
+    return isEmpty ? null : last.current;
+  }, [circuit, trail, settled]);
 }

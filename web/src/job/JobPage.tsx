@@ -1,8 +1,7 @@
-import type { EditorState } from "@codemirror/state";
 import { readQuick } from "@hound/core/notation";
 import { expectReadings } from "@hound/core/rank";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
@@ -13,6 +12,8 @@ import { withLimits } from "../words/quantities.ts";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { CircuitStage } from "./circuit/CircuitStage.tsx";
+import { PartBar } from "./circuit/PartBar.tsx";
+import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
 import { JobHeader } from "./JobHeader.tsx";
 import type { NextReadings } from "./ranking/messages.ts";
@@ -47,13 +48,13 @@ export function JobPage() {
 
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
-  const { desk, state, readings, drawn, select } = useDesk();
+  const { desk, state, readings, drawn, select, trailDocument } = useDesk();
+  const edits = useCircuitEdits();
   const notice = useNotice();
   const navigate = useNavigate();
   const [typed, setTyped] = useState("");
   const [goTo, setGoTo] = useState<{ offset: number } | null>(null);
   const field = useRef<HTMLInputElement>(null);
-  const memory = useRef<EditorState | null>(null);
   const { job } = state;
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
   const [planned, setPlanned] = useState<NextReadings | null>(null);
@@ -92,7 +93,7 @@ function Bench({ stage }: { stage: Stage }) {
     if (stage === "readings") field.current?.focus();
   }, [stage]);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
       const number = event.altKey ? Number(event.key) : Number.NaN;
       if (number >= 1 && number <= STAGE_NAMES.length) {
         event.preventDefault();
@@ -100,8 +101,14 @@ function Bench({ stage }: { stage: Stage }) {
       } else if (event.key === "/" && !isTyping(event)) {
         event.preventDefault();
         field.current?.focus();
-      } else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !event.shiftKey && !isBusyTyping(event)) {
-        const done = desk.undo();
+      } else if (event.key.toLowerCase() === "z" && (event.ctrlKey || event.metaKey) && !isBusyTyping(event)) {
+        if (stage === "circuit") {
+          event.preventDefault();
+          if (event.shiftKey) trailDocument.redo();
+          else trailDocument.undo();
+          return;
+        }
+        const done = event.shiftKey ? null : desk.undo();
         if (done) {
           event.preventDefault();
           notice({ text: done });
@@ -110,16 +117,16 @@ function Bench({ stage }: { stage: Stage }) {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [desk, job.id, navigate, notice]);
+  }, [desk, job.id, navigate, notice, stage, trailDocument]);
 
-  const use = (selection: NonNullable<Selection>) => {
-    if (stage === "circuit") {
-      const part = state.trail.places.get(selection.name.split(".")[0]);
-      if (part) setGoTo({ offset: part.from });
-      return;
-    }
-    setTyped(`${selection.name} `);
-    field.current?.focus();
+  const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
+    if (stage !== "circuit") {
+      setTyped(`${selection.name} `);
+      field.current?.focus();
+    } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
+  };
+  const onBoardKey = (event: KeyboardEvent) => {
+    if (stage === "circuit" && edits.runKey(event.key, event.shiftKey)) event.preventDefault();
   };
   return (
     <div className="flex min-h-full flex-col lg:h-full">
@@ -136,16 +143,24 @@ function Bench({ stage }: { stage: Stage }) {
       <div className="flex min-h-0 grow flex-col lg:flex-row">
         <section
           aria-label="Board"
-          className="h-[30vh] min-h-44 min-w-0 shrink-0 border-b border-rule lg:h-auto lg:flex-1 lg:border-b-0"
+          className="flex h-[34vh] min-h-52 min-w-0 shrink-0 flex-col border-b border-rule lg:h-auto lg:flex-1 lg:border-b-0"
         >
           <PaneBoundary name="The board">
-            <BoardView ranking={stage === "circuit" ? null : ranking} onUse={use} />
+            <div className="min-h-0 grow">
+              <BoardView
+                ranking={stage === "circuit" ? null : ranking}
+                showOdd={stage === "circuit"}
+                onUse={use}
+                onKey={onBoardKey}
+              />
+            </div>
+            {stage === "circuit" && drawn && <PartBar edits={edits} drawn={drawn} />}
           </PaneBoundary>
         </section>
         <main className="flex w-full shrink-0 flex-col gap-4 overflow-auto p-4 pb-20 lg:w-[27rem] lg:border-l lg:border-rule xl:w-[30rem]">
           <PaneBoundary key={stage} name="This stage">
             {stage === "circuit" ? (
-              <CircuitStage goTo={goTo} memory={memory} onGoTo={(offset) => setGoTo({ offset })} />
+              <CircuitStage goTo={goTo} onGoTo={(offset) => setGoTo({ offset })} edits={edits} />
             ) : !drawn ? (
               <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
             ) : (
@@ -183,7 +198,7 @@ function Bench({ stage }: { stage: Stage }) {
 }
 
 /** Ctrl+Z belongs to a field only while there is something in it to take back. */
-function isBusyTyping(event: KeyboardEvent): boolean {
+function isBusyTyping(event: globalThis.KeyboardEvent): boolean {
   const target = event.target as HTMLInputElement | null;
   return isTyping(event) && (target?.isContentEditable === true || target?.value !== "");
 }

@@ -1,7 +1,8 @@
-import { applyEdits, pinNodes, readTrail, type TextEdit, type Trail } from "@hound/core/notation";
+import { applyEdits, type Edited, pinNodes, readTrail, type TextEdit, type Trail } from "@hound/core/notation";
 import type { Job, JobReading, Reading } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import type { jobsApi } from "../api/jobs.ts";
+import { Renamings } from "./renamings.ts";
 
 /** A change of the readings that is on its way to the server. */
 export type ReadingOp =
@@ -52,6 +53,7 @@ export class JobDesk {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running = false;
   private readonly undos: (() => string)[] = [];
+  private readonly renamings = new Renamings();
 
   constructor(
     job: Job,
@@ -94,9 +96,17 @@ export class JobDesk {
   }
 
   setText(text: string) {
-    if (text === this.state.text) return;
+    const before = this.state.text;
+    if (text === before) return;
     this.put({ text, trail: readTrail(text), saving: "saving" });
+    for (const change of this.renamings.between(before, text)) this.push({ op: "change", ...change });
     this.schedule(SAVE_AFTER);
+  }
+
+  /** Takes over an edit of the circuit; readings follow nodes and parts to their new names, and back when it is undone. */
+  edit(edited: Extract<Edited, { kind: "edited" }>) {
+    this.renamings.remember(this.state.text, edited, JobDesk.readingsOf(this.state));
+    this.setText(edited.text);
   }
 
   /** Changes the trail in places, as the editor would. */

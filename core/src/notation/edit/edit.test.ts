@@ -4,6 +4,8 @@ import { seededRandom } from "../../simulate/index.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
 import {
   type Edited,
+  formatTrail,
+  freeDesignator,
   insertInParallel,
   insertInSeries,
   joinNodes,
@@ -100,6 +102,22 @@ describe("edits of a trail", () => {
     expect(text).toContain("# mid");
     expect(after.circuit?.reference).toBe("E");
     expect(meeting(endsOf(after.circuit as Circuit))).toEqual(["BT1.1 R1.1", "BT1.2 R3.2", "R1.2", "R3.1"]);
+  });
+
+  it("format without changing what is said: spaces only, the same circuit, and once is enough", () => {
+    const untidy =
+      "title  As  it is\nBT1   24V:F1 1A  [A]R1 220 5%  (R2 1k|R3 470   R4 5   # why\n|R5 10)R6 1\n[A]   R9 10k [0]";
+    const text = formatTrail(sound(untidy));
+    expect(text).toBe(
+      "title As  it is\nBT1 24V: F1 1A [A] R1 220 5% + (R2 1k | R3 470 + R4 5  # why\n  | R5 10) + R6 1\n[A] R9 10k [0]",
+    );
+    expect(sound(text).circuit).toEqual(sound(untidy).circuit);
+    for (const trail of [VENT, text]) {
+      const once = formatTrail(sound(trail));
+      expect(sound(once).circuit).toEqual(sound(trail).circuit);
+      expect(formatTrail(sound(once))).toBe(once);
+    }
+    expect(freeDesignator(sound(VENT), "resistor")).toBe("R10");
   });
 
   it("give the circuit that was meant, and keep names, notes and comments, through a thousand random edits", () => {

@@ -1,4 +1,5 @@
 export { movePart, nameNode, renamePart, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
+export { formatTrail, freeDesignator, freeDesignators } from "./format.ts";
 export { insertInParallel, insertInSeries, joinNodes, troubleWith } from "./insert.ts";
 export { locate, stretchOf } from "./locate.ts";
 export { removePart } from "./remove.ts";

@@ -1,18 +1,46 @@
 import type { Branch } from "@hound/core/circuit";
+import type { Conventions } from "@hound/core/record";
 import { SIZES } from "./geometry.ts";
 
 const HALF = SIZES.symbol / 2;
 
-/** The standard symbol of a part, centred on the origin, drawn between x = −29 and x = 29 (IEC 60617 shapes). */
-export function PartSymbol({ branch, backward }: { branch: Branch; backward: boolean }) {
+interface PartSymbolProps {
+  readonly branch: Branch;
+  readonly backward: boolean;
+  readonly symbols: Conventions["symbols"];
+}
+
+/** The standard symbol of a part, centred on the origin, drawn between x = −29 and x = 29 (IEC 60617 shapes; resistors as zigzags by ANSI Y32.2 on request). */
+export function PartSymbol({ branch, backward, symbols }: PartSymbolProps) {
   return (
     <g transform={backward ? "scale(-1 1)" : undefined} fill="none" stroke="currentColor" strokeWidth="2.2">
-      {shapeOf(branch)}
+      {symbols === "ansi" && ZIGZAG_KINDS.has(branch.kind) && !branch.name.endsWith(".wiper")
+        ? zigzagOf(branch)
+        : shapeOf(branch)}
     </g>
   );
 }
 
 const BOX = <rect x={-HALF} y={-11} width={SIZES.symbol} height={22} fill="var(--paper)" />;
+
+const ZIGZAG_KINDS = new Set<Branch["kind"]>(["resistor", "potentiometer", "sensor", "load"]);
+const ZIGZAG = (
+  <path
+    d={`M${-HALF} 0 h4.5 l4.2 -11 l8.4 22 l8.4 -22 l8.4 22 l8.4 -22 l8.2 22 l4.2 -11 H${HALF}`}
+    strokeLinejoin="round"
+  />
+);
+
+function zigzagOf({ kind }: Branch) {
+  return (
+    <>
+      {ZIGZAG}
+      {kind === "sensor" && <path d="M-24 17 H-14 L20 -17" />}
+      {kind === "potentiometer" && <path d="M0 -22 V-8 M-5 -14 L0 -7 L5 -14" />}
+      {kind === "load" && <rect x={-HALF} y={-17} width={SIZES.symbol} height={34} strokeDasharray="4 3" />}
+    </>
+  );
+}
 
 function shapeOf({ kind, law, name }: Branch) {
   switch (kind) {

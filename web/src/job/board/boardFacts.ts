@@ -1,6 +1,7 @@
 import type { Branch, Network, NodeName } from "@hound/core/circuit";
-import { expectReadings, type Prediction, type Ranking, type RankProblem } from "@hound/core/rank";
+import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
 import type { Meter, NumericReading, Reading } from "@hound/core/record";
+import type { Oddity } from "@hound/core/reduce";
 import { printQuantity } from "@hound/core/units";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
 
@@ -24,6 +25,9 @@ export interface BranchFacts {
   readonly expected: string | null;
   readonly read: string | null;
   readonly suspicion: number;
+  readonly suspicionText: string;
+  /** What is odd about it as drawn. */
+  readonly odd: string | null;
 }
 
 /** Readings and expectations by place; suspicion by part. */
@@ -32,6 +36,8 @@ export function boardFacts(
   readings: readonly Reading[],
   meter: Meter,
   ranking: Ranking | RankProblem | null,
+  settled: Settled | null = null,
+  odd: readonly Oddity[] = [],
 ): BoardFacts {
   const points: NumericReading[] = [
     ...network.nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
@@ -53,10 +59,12 @@ export function boardFacts(
   return {
     nodes: network.nodes.map((name, i) => nodeFacts(name, i === network.reference, readings, expected?.[i])),
     branches: network.branches.map((branch, k) => ({
-      label: labelOf(branch),
+      label: labelOf(branch, settled),
       expected: currentText(expected?.[network.nodes.length + k]),
       read: branchRead(branch, network, readings),
       suspicion: suspicion.get(branch.name) ?? 0,
+      suspicionText: percent(suspicion.get(branch.name) ?? 0),
+      odd: odd.find((o) => o.parts.includes(branch.part.designator))?.message ?? null,
     })),
     bridges: [...bridges.values()].filter((b) => b.probability >= 0.03),
   };
@@ -98,8 +106,11 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
   return shown(found.value, found.quantity === "current" ? "A" : found.quantity === "voltage" ? "V" : "ohm");
 }
 
-/** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`: designator and main value, as one would say it. */
-export function labelOf({ name, part, law }: Branch): string {
+/** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`, `R7 ? ≈ 330 Ω`: designator and main value, as one would say it. */
+export function labelOf({ name, part, law }: Branch, settled: Settled | null = null): string {
+  const estimate = settled?.estimates.find((e) => e.designator === part.designator);
+  if (estimate)
+    return `${name} ? ${estimate.isSettled ? `≈ ${printQuantity(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
   const value = () => {
     switch (law.kind) {
       case "supply":
@@ -127,6 +138,7 @@ export function sayBranch(branch: Branch, network: Network, facts: BranchFacts):
     `${facts.label}, from ${network.nodes[branch.from]} to ${network.nodes[branch.to]}`,
     facts.expected && `expected current ${facts.expected}`,
     facts.read && `read ${facts.read}`,
+    facts.odd && `odd: ${facts.odd}`,
     facts.suspicion >= 0.001 && `suspected, ${percent(facts.suspicion)}`,
   ]
     .filter(Boolean)

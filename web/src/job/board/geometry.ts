@@ -1,27 +1,55 @@
-import type { Bar, Board, Strip } from "@hound/core/layout";
+import type { Lane, LaneBar, LaneStrip } from "@hound/core/layout";
 
-/** Pixels of the board's drawing: everything follows from columns and rows. */
+/** Pixels of the board's drawing at full size: everything follows from columns and rows. */
 export const SIZES = {
   column: 154,
-  row: 148,
+  row: 164,
   left: 76,
-  top: 118,
+  top: 132,
   right: 92,
-  bottom: 52,
+  bottom: 66,
   symbol: 58,
   barEnd: 15,
+  /** Above a bar's end: its name. */
+  badge: 62,
 } as const;
 
-export function xOf(column: number): number {
-  return SIZES.left + column * SIZES.column;
+/** A lane with its place in the drawing. */
+export interface Frame {
+  readonly lane: Lane;
+  readonly top: number;
+  readonly height: number;
+  readonly width: number;
 }
 
-export function yOf(row: number): number {
-  return SIZES.top + row * SIZES.row;
+/** Lanes one below the other. */
+export function framesOf(lanes: readonly Lane[]): Frame[] {
+  let top = 0;
+  return lanes.map((lane) => {
+    const rows = Math.max(1, lane.rows.length);
+    const height = SIZES.top + (rows - 1) * SIZES.row + SIZES.bottom;
+    const frame = { lane, top, height, width: SIZES.left + (lane.to - lane.from) * SIZES.column + SIZES.right };
+    top += height;
+    return frame;
+  });
 }
 
-export function sizeOf(board: Board): { width: number; height: number } {
-  return { width: xOf(board.columns) + SIZES.right, height: yOf(board.rows - 1) + SIZES.bottom + 24 };
+export function sizeOf(frames: readonly Frame[]): { width: number; height: number } {
+  const last = frames[frames.length - 1];
+  return { width: Math.max(...frames.map((f) => f.width)), height: last.top + last.height };
+}
+
+/** Columns that fit into a width. */
+export function columnsIn(width: number): number {
+  return Math.max(2, Math.floor((width - SIZES.left - SIZES.right) / SIZES.column));
+}
+
+export function xOf(frame: Frame, column: number): number {
+  return SIZES.left + (column - frame.lane.from) * SIZES.column;
+}
+
+export function yOf(frame: Frame, row: number): number {
+  return frame.top + SIZES.top + frame.lane.rows.indexOf(row) * SIZES.row;
 }
 
 export interface BarLine {
@@ -32,33 +60,49 @@ export interface BarLine {
   readonly badgeY: number;
 }
 
-export function barLine(bar: Bar): BarLine {
+export function barLine(frame: Frame, { bar, top, bottom }: LaneBar): BarLine {
+  const y = yOf(frame, top);
   return {
-    x: xOf(bar.column),
-    y1: yOf(bar.top) - SIZES.barEnd,
-    y2: yOf(bar.bottom) + SIZES.barEnd,
-    badgeY: yOf(bar.top) - 36,
+    x: xOf(frame, bar.column),
+    y1: y - SIZES.barEnd,
+    y2: yOf(frame, bottom) + SIZES.barEnd,
+    badgeY: y - SIZES.badge,
   };
 }
 
-/** Centre of a part's symbol: the middle of the longest stretch clear of other bars. */
-export function symbolX(strip: Strip): number {
-  return (xOf(strip.from) + xOf(strip.to)) / 2;
+/** Where a part's symbol stands, and how wide the clear stretch round it is; null where another lane has it. */
+export function symbolAt(frame: Frame, { symbol, strip }: LaneStrip): { x: number; y: number; room: number } | null {
+  if (!symbol) return null;
+  const [a, b] = [xOf(frame, symbol.from), xOf(frame, symbol.to)];
+  return { x: (a + b) / 2, y: yOf(frame, strip.row), room: b - a };
 }
 
 const HOP = 9;
+/** How far a row that goes on in another lane reaches beyond the lane's last bar. */
+const CUT = 34;
 
 /** The wire of a row: straight, with a hop over each bar it passes, broken where the symbol stands. */
-export function wirePath(strip: Strip): string {
-  const y = yOf(strip.row);
-  const centre = symbolX(strip);
-  const [a, b] = [centre - SIZES.symbol / 2, centre + SIZES.symbol / 2];
+export function wirePath(frame: Frame, strip: LaneStrip): string {
+  const y = yOf(frame, strip.strip.row);
+  const at = symbolAt(frame, strip);
   const along = (from: number, to: number) => {
-    const hops = strip.hops.map(xOf).filter((x) => from < x && x < to);
+    const hops = strip.hops.map((c) => xOf(frame, c)).filter((x) => from < x && x < to);
     const arcs = hops.map((x) => `H${x - HOP} A${HOP} ${HOP} 0 0 1 ${x + HOP} ${y}`);
     return `M${from} ${y} ${arcs.join(" ")} H${to}`;
   };
-  return `${along(xOf(strip.left), a)} ${along(b, xOf(strip.right))}`;
+  const left = xOf(frame, strip.left) - (strip.cutLeft ? CUT : 0);
+  const right = xOf(frame, strip.right) + (strip.cutRight ? CUT : 0);
+  if (!at) return along(left, right);
+  return `${along(left, at.x - SIZES.symbol / 2)} ${along(at.x + SIZES.symbol / 2, right)}`;
+}
+
+/** Ends of a strip that go on in another lane, where an arrow says so. */
+export function cutsOf(frame: Frame, strip: LaneStrip): { x: number; y: number; direction: 1 | -1 }[] {
+  const y = yOf(frame, strip.strip.row);
+  return [
+    ...(strip.cutLeft ? [{ x: xOf(frame, strip.left) - CUT, y, direction: -1 as const }] : []),
+    ...(strip.cutRight ? [{ x: xOf(frame, strip.right) + CUT, y, direction: 1 as const }] : []),
+  ];
 }
 
 /** A bow above the board from one node to another, for a bridge that is suspected. */

@@ -1,60 +1,105 @@
-import type { EditorState } from "@codemirror/state";
 import { KINDS } from "@hound/core/circuit";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
 import { useDesk } from "../DeskContext.tsx";
+import { Exchange } from "./Exchange.tsx";
+import { Oddities } from "./Oddities.tsx";
+import { PartsTable } from "./PartsTable.tsx";
 import { TrailEditor } from "./TrailEditor.tsx";
+import { Unknowns } from "./Unknowns.tsx";
+import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 interface CircuitStageProps {
   readonly goTo: { readonly offset: number } | null;
   readonly onGoTo: (offset: number) => void;
-  readonly memory: { current: EditorState | null };
+  readonly edits: CircuitEdits;
 }
 
-/** Stage Circuit: follow the drawing with a finger, write what comes next. */
-export function CircuitStage({ goTo, onGoTo, memory }: CircuitStageProps) {
-  const { desk, state, select } = useDesk();
+const TAB =
+  "rounded-t-lg border border-b-0 border-transparent px-4 py-1.5 text-faint data-[state=active]:border-rule data-[state=active]:bg-sheet data-[state=active]:font-bold data-[state=active]:text-ink";
+
+/** Stage Circuit: follow the drawing with a finger, write what comes next; or fill in the table, or draw on the board. */
+export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
+  const { desk, state, select, drawn, hovered, hover, trailDocument, selection } = useDesk();
+  const [tab, setTab] = useState("trail");
   const { trail, text } = state;
-  const onCursor = (offset: number) => {
-    const part = [...trail.places.values()].find((p) => p.from <= offset && offset <= p.to);
-    if (part)
-      select({ kind: "branch", name: part.kind === "potentiometer" ? `${part.designator}.top` : part.designator });
-  };
-  const mistakes = trail.mistakes;
+  const nameOf = (designator: string) =>
+    trail.places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;
+  const pointed = hovered ?? selection;
   return (
-    <div className="flex h-full min-h-0 flex-col gap-3">
-      <div className="min-h-48 grow basis-1/2">
-        <TrailEditor text={text} onChange={(t) => desk.setText(t)} onCursor={onCursor} goTo={goTo} memory={memory} />
+    <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
+      <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
+        <Tabs.List aria-label="Ways to enter the circuit" className="flex gap-1">
+          <Tabs.Trigger value="trail" className={TAB}>
+            Trail
+          </Tabs.Trigger>
+          <Tabs.Trigger value="parts" className={TAB}>
+            Parts
+          </Tabs.Trigger>
+        </Tabs.List>
+        <Exchange />
       </div>
-      {mistakes.length > 0 && text.trim() !== "" && (
-        <ul
-          aria-label="Mistakes in the trail"
-          className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
-        >
-          {mistakes.map((m) => (
-            <li
-              key={`${m.from} ${m.message}`}
-              className="flex items-start gap-2 border-b border-rule px-3 py-2 last:border-0"
-            >
-              <button type="button" className="grow text-left" onClick={() => onGoTo(m.from)}>
-                <span className={`font-bold ${m.severity === "mistake" ? "text-wrong" : "text-doubt"}`}>
-                  Line {m.line}, column {m.column}
-                </span>{" "}
-                {m.message}
-              </button>
-              {m.fix && (
-                <button
-                  type="button"
-                  className="shrink-0 rounded border border-rule px-2 py-1 hover:bg-band"
-                  onClick={() => desk.applyEdits(m.fix?.edits ?? [])}
-                >
-                  {m.fix.label}
-                </button>
-              )}
-            </li>
-          ))}
-        </ul>
-      )}
+      <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
+        <div className="min-h-40 grow">
+          <TrailEditor
+            document={trailDocument}
+            places={trail.places}
+            goTo={goTo}
+            lit={pointed?.kind === "branch" ? pointed.name.split(".")[0] : null}
+            onCursor={(designator) => select({ kind: "branch", name: nameOf(designator) })}
+            onPoint={(designator) => hover(designator === null ? null : { kind: "branch", name: nameOf(designator) })}
+          />
+        </div>
+        {trail.mistakes.length > 0 && text.trim() !== "" && (
+          <Mistakes onGoTo={onGoTo} onFix={desk.applyEdits.bind(desk)} />
+        )}
+      </Tabs.Content>
+      <Tabs.Content value="parts" className="min-h-0 grow basis-1/2 data-[state=inactive]:hidden">
+        <PartsTable edits={edits} />
+      </Tabs.Content>
+      {drawn?.settled && <Unknowns settled={drawn.settled} />}
+      {drawn && !drawn.outdated && <Oddities drawn={drawn} />}
       <Primer />
-    </div>
+    </Tabs.Root>
+  );
+}
+
+function Mistakes({
+  onGoTo,
+  onFix,
+}: {
+  onGoTo: (offset: number) => void;
+  onFix: ReturnType<typeof useDesk>["desk"]["applyEdits"];
+}) {
+  const { state } = useDesk();
+  return (
+    <ul
+      aria-label="Mistakes in the trail"
+      className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
+    >
+      {state.trail.mistakes.map((m) => (
+        <li
+          key={`${m.from} ${m.message}`}
+          className="flex items-start gap-2 border-b border-rule px-3 py-2 last:border-0"
+        >
+          <button type="button" className="grow text-left" onClick={() => onGoTo(m.from)}>
+            <span className={`font-bold ${m.severity === "mistake" ? "text-wrong" : "text-doubt"}`}>
+              Line {m.line}, column {m.column}
+            </span>{" "}
+            {m.message}
+          </button>
+          {m.fix && (
+            <button
+              type="button"
+              className="shrink-0 rounded border border-rule px-2 py-1 hover:bg-band"
+              onClick={() => onFix(m.fix?.edits ?? [])}
+            >
+              {m.fix.label}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -66,7 +111,7 @@ function Primer() {
       <div className="mt-2 space-y-2 text-faint">
         <p>
           Start at a supply’s plus and write what you meet until you are back at its minus. Fork with ( | ), name
-          junctions with [ ].
+          junctions with [ ]. A value you do not know is written ? and estimated from the readings.
         </p>
         <pre className="overflow-auto rounded bg-band p-3 font-mono text-ink">
           {
@@ -74,6 +119,11 @@ function Primer() {
           }
         </pre>
         <p>Letters give the kind: {letters.join(", ")}.</p>
+        <p>
+          On the board: select a part, Shift extends to its neighbours, then type a for after, b for before, p for
+          parallel, s to swap, m to move, Delete to remove. Alt+Enter mends the mistake at the cursor, Alt+Shift+F puts
+          spaces in order.
+        </p>
       </div>
     </details>
   );

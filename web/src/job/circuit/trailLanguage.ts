@@ -1,8 +1,24 @@
-import { type Diagnostic, linter } from "@codemirror/lint";
-import { type Extension, RangeSetBuilder } from "@codemirror/state";
-import { Decoration, type DecorationSet, type EditorView, ViewPlugin, type ViewUpdate } from "@codemirror/view";
+import { autocompletion, completionKeymap } from "@codemirror/autocomplete";
+import { defaultKeymap, historyKeymap } from "@codemirror/commands";
+import { bracketMatching, codeFolding, foldGutter, foldKeymap, foldService } from "@codemirror/language";
+import { type Diagnostic, linter, lintGutter, lintKeymap } from "@codemirror/lint";
+import { type Extension, RangeSetBuilder, StateEffect, StateField } from "@codemirror/state";
+import {
+  Decoration,
+  type DecorationSet,
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  keymap,
+  lineNumbers,
+  placeholder,
+  ViewPlugin,
+  type ViewUpdate,
+} from "@codemirror/view";
 import { kindOfDesignator } from "@hound/core/circuit";
-import { readTrail, type TokenKind, tokenize } from "@hound/core/notation";
+import { formatTrail, readTrail, type TokenKind, tokenize } from "@hound/core/notation";
+import { completeTrail } from "./completion.ts";
+import { editorTheme } from "./editorTheme.ts";
 
 const CLASS_OF: Partial<Record<TokenKind, string>> = {
   name: "trail-node",
@@ -62,4 +78,81 @@ const marks = linter(
   { delay: 250 },
 );
 
-export const trailLanguage: Extension = [highlighting, marks];
+/** Applies the first remedy offered for the line at the cursor, or else anywhere. */
+function mend(view: EditorView): boolean {
+  const { doc, selection } = view.state;
+  const line = doc.lineAt(selection.main.head).number;
+  const fixable = readTrail(doc.toString()).mistakes.filter((m) => m.fix);
+  const mistake = fixable.find((m) => m.line === line) ?? fixable[0];
+  if (!mistake?.fix) return false;
+  view.dispatch({ changes: [...mistake.fix.edits], userEvent: "input.fix" });
+  return true;
+}
+
+function format(view: EditorView): boolean {
+  const text = view.state.doc.toString();
+  const tidy = formatTrail(readTrail(text));
+  if (tidy === text) return true;
+  const head = Math.min(view.state.selection.main.head, tidy.length);
+  view.dispatch({
+    changes: { from: 0, to: text.length, insert: tidy },
+    selection: { anchor: head },
+    userEvent: "input.format",
+  });
+  return true;
+}
+
+/** A statement of several lines folds away behind its first. */
+const folding = foldService.of((state, lineStart, lineEnd) => {
+  const statement = readTrail(state.doc.toString()).statements.find((s) => s.from >= lineStart && s.from <= lineEnd);
+  return statement && statement.to > lineEnd ? { from: lineEnd, to: statement.to } : null;
+});
+
+/** Stretch of the text that is pointed at on the board. */
+export const lightUp = StateEffect.define<{ from: number; to: number } | null>();
+
+const lit = StateField.define<DecorationSet>({
+  create: () => Decoration.none,
+  update(value, transaction) {
+    let next = value.map(transaction.changes);
+    for (const effect of transaction.effects) {
+      if (!effect.is(lightUp)) continue;
+      const range = effect.value;
+      next =
+        range && range.to <= transaction.newDoc.length
+          ? Decoration.set([Decoration.mark({ class: "trail-lit" }).range(range.from, range.to)])
+          : Decoration.none;
+    }
+    return next;
+  },
+  provide: (field) => EditorView.decorations.from(field),
+});
+
+/** Everything the editor knows about trails, and its keys. */
+export const trailEditing: Extension = [
+  lineNumbers(),
+  lintGutter(),
+  codeFolding(),
+  foldGutter(),
+  folding,
+  drawSelection(),
+  highlightActiveLine(),
+  bracketMatching(),
+  EditorView.lineWrapping,
+  autocompletion({ override: [completeTrail], icons: false, activateOnTypingDelay: 80 }),
+  keymap.of([
+    { key: "Alt-Enter", run: mend },
+    { key: "Alt-Shift-f", run: format },
+    ...completionKeymap,
+    ...foldKeymap,
+    ...defaultKeymap,
+    ...historyKeymap,
+    ...lintKeymap,
+  ]),
+  placeholder("BT1 12V: F1 2A + [A] R1 220 + [B] R2 1k"),
+  highlighting,
+  marks,
+  lit,
+  editorTheme,
+  EditorView.contentAttributes.of({ "aria-label": "Trail of the circuit", spellcheck: "false", autocapitalize: "off" }),
+];

@@ -1,0 +1,42 @@
+import { Conventions } from "@hound/core/record";
+import type { Knex } from "knex";
+import { z } from "zod";
+import { type Route, route } from "../http/route.ts";
+
+const Stored = z.object({ version: z.literal(1), conventions: Conventions });
+
+/** The workshop's conventions: one row, kept as JSON with the version of its shape. */
+class ConventionStore {
+  constructor(private readonly db: Knex) {}
+
+  async read(): Promise<Conventions> {
+    const row = await this.db("workshop").where({ key: "conventions" }).first();
+    return row ? Stored.parse(JSON.parse(row.data)).conventions : Conventions.parse({});
+  }
+
+  async write(conventions: Conventions): Promise<Conventions> {
+    const data = JSON.stringify({ version: 1, conventions });
+    await this.db("workshop").insert({ key: "conventions", data }).onConflict("key").merge();
+    return conventions;
+  }
+}
+
+/** `/api/conventions`: how the product shows things, for everybody who uses this server. */
+export function conventionRoutes(db: Knex): Route[] {
+  const store = new ConventionStore(db);
+  return [
+    route({ method: "get", path: "/conventions", summary: "Conventions in force", answer: Conventions }, () =>
+      store.read(),
+    ),
+    route(
+      {
+        method: "put",
+        path: "/conventions",
+        summary: "Change the conventions",
+        body: Conventions,
+        answer: Conventions,
+      },
+      ({ body }) => store.write(body),
+    ),
+  ];
+}

@@ -1,0 +1,58 @@
+import type { LaneBar } from "@hound/core/layout";
+import { BoardText } from "./BoardText.tsx";
+import type { NodeFacts } from "./boardFacts.ts";
+import type { BarLine } from "./geometry.ts";
+import { halfBadge, nodeTexts } from "./texts.ts";
+
+interface NodeBarProps {
+  readonly line: BarLine;
+  readonly facts: NodeFacts;
+  readonly goesOn: LaneBar["goesOn"];
+  readonly lit: boolean;
+}
+
+/** A node: one vertical bar with its name, what it should read and what was read. */
+export function NodeBar({ line, facts, goesOn, lit }: NodeBarProps) {
+  const { x, y1, y2, badgeY } = line;
+  const { name, values } = nodeTexts(line, facts);
+  const half = halfBadge(name);
+  return (
+    <g className={lit ? "text-copper" : "text-ink"}>
+      <path d={`M${x} ${badgeY + 15} V${y2}`} stroke="currentColor" strokeWidth={lit ? 7 : 4.5} strokeLinecap="round" />
+      <path d={`M${x} ${y1} V${y2}`} stroke="transparent" strokeWidth={22} />
+      <rect
+        x={x - half}
+        y={badgeY - 15}
+        width={half * 2}
+        height={30}
+        rx={15}
+        className={lit ? "fill-copper" : "fill-sheet"}
+        stroke="currentColor"
+        strokeWidth={2}
+        strokeDasharray={goesOn ? "5 3" : undefined}
+      />
+      <g className={lit ? "text-sheet" : "text-ink"}>
+        <BoardText content={name} inherit />
+      </g>
+      {values.map((content) => (
+        <BoardText key={content.size} content={content} />
+      ))}
+      {(goesOn === "after" || goesOn === "both") && (
+        <path d={`M${x + half + 5} ${badgeY - 5} l7 5 l-7 5`} fill="none" stroke="currentColor" strokeWidth={2} />
+      )}
+      {(goesOn === "before" || goesOn === "both") && (
+        <path d={`M${x - half - 5} ${badgeY - 5} l-7 5 l7 5`} fill="none" stroke="currentColor" strokeWidth={2} />
+      )}
+      {facts.deviation !== 0 && (
+        <path
+          d={
+            facts.deviation > 0
+              ? `M${x + half + 4} ${badgeY + 7} l8 -14 l8 14 z`
+              : `M${x + half + 4} ${badgeY - 7} l8 14 l8 -14 z`
+          }
+          className={facts.deviation > 0 ? "fill-high" : "fill-low"}
+        />
+      )}
+    </g>
+  );
+}

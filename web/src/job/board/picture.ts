@@ -1,0 +1,98 @@
+import fontAddress from "@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url";
+import greekAddress from "@fontsource-variable/noto-sans/files/noto-sans-greek-wght-normal.woff2?url";
+
+/** What decides how a drawing looks; copied into the picture, so that it needs no style sheet. */
+const LOOKS = [
+  "fill",
+  "stroke",
+  "stroke-width",
+  "stroke-dasharray",
+  "stroke-linecap",
+  "stroke-opacity",
+  "font-size",
+  "font-weight",
+  "text-anchor",
+  "opacity",
+];
+const MARGIN = 24;
+const HEAD = 48;
+const FOOT = 34;
+const FAMILY = "'Bench', 'BenchGreek', sans-serif";
+
+/**
+ * The board as a picture of its own: light, with title and legend, its fonts inside. A PNG is drawn at twice the size.
+ */
+export async function pictureOf(svg: SVGSVGElement, title: string, format: "svg" | "png"): Promise<Blob> {
+  const { width, height } = svg.viewBox.baseVal;
+  const total = { width: Math.max(width, 520) + 2 * MARGIN, height: height + HEAD + FOOT + 2 * MARGIN };
+  const [latin, greek] = await Promise.all([fontAddress, greekAddress].map(dataAddress));
+  const body = lightCopy(svg);
+  const text = (x: number, y: number, size: number, weight: number, words: string) =>
+    `<text x="${x}" y="${y}" font-size="${size}" font-weight="${weight}" fill="#1c2839">${escaped(words)}</text>`;
+  const legend =
+    "Bars are nodes, plus at the left. Grey: expected when healthy, limits two standard deviations. Copper: read.";
+  const markup = [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${total.width}" height="${total.height}" viewBox="0 0 ${total.width} ${total.height}" font-family="${FAMILY}">`,
+    `<style>@font-face{font-family:Bench;font-weight:200 800;src:url(${latin})}@font-face{font-family:BenchGreek;font-weight:100 900;src:url(${greek})}</style>`,
+    `<rect width="100%" height="100%" fill="#fffef9"/>`,
+    text(MARGIN, MARGIN + 26, 24, 700, title),
+    `<g transform="translate(${MARGIN} ${MARGIN + HEAD})">${body}</g>`,
+    text(MARGIN, total.height - MARGIN, 13, 400, legend),
+    "</svg>",
+  ].join("\n");
+  const picture = new Blob([markup], { type: "image/svg+xml" });
+  return format === "svg" ? picture : rasterised(picture, total);
+}
+
+/** The drawing's markup with every look written out, as the light theme has it. */
+function lightCopy(svg: SVGSVGElement): string {
+  const root = document.documentElement;
+  const theme = root.dataset.theme;
+  root.dataset.theme = "light";
+  try {
+    const copy = svg.cloneNode(true) as SVGSVGElement;
+    const originals = [...svg.querySelectorAll("*")];
+    [...copy.querySelectorAll("*")].forEach((element, i) => {
+      const style = getComputedStyle(originals[i]);
+      for (const look of LOOKS) element.setAttribute(look, style.getPropertyValue(look));
+      for (const name of ["class", "id", "role", "aria-label", "aria-selected", "style"]) element.removeAttribute(name);
+    });
+    return copy.innerHTML;
+  } finally {
+    if (theme) root.dataset.theme = theme;
+    else delete root.dataset.theme;
+  }
+}
+
+async function dataAddress(address: string): Promise<string> {
+  const blob = await (await fetch(address)).blob();
+  return new Promise((done, fail) => {
+    const reader = new FileReader();
+    reader.onload = () => done(String(reader.result));
+    reader.onerror = () => fail(new Error("a font could not be read"));
+    reader.readAsDataURL(blob);
+  });
+}
+
+async function rasterised(picture: Blob, { width, height }: { width: number; height: number }): Promise<Blob> {
+  const image = new Image();
+  image.src = await new Promise<string>((done) => {
+    const reader = new FileReader();
+    reader.onload = () => done(String(reader.result));
+    reader.readAsDataURL(picture);
+  });
+  await image.decode();
+  const canvas = document.createElement("canvas");
+  canvas.width = width * 2;
+  canvas.height = height * 2;
+  const context = canvas.getContext("2d");
+  if (!context) throw new Error("there is no canvas here");
+  context.drawImage(image, 0, 0, canvas.width, canvas.height);
+  return new Promise((done, fail) => {
+    canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error("the picture is too large"))), "image/png");
+  });
+}
+
+function escaped(text: string): string {
+  return text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
+}

@@ -1,0 +1,87 @@
+import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
+import { Download, FileUp } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { useNotice } from "../../app/Notice.tsx";
+import { useDesk } from "../DeskContext.tsx";
+import { ImportDialog } from "./ImportDialog.tsx";
+
+const BUTTON = "flex items-center gap-1.5 rounded-lg px-2.5 py-1.5 hover:bg-band";
+const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:bg-band data-[disabled]:opacity-40";
+
+/** Circuits and readings in and out, in the open formats. A file dropped anywhere opens the import. */
+export function Exchange() {
+  const { state, readings } = useDesk();
+  const notice = useNotice();
+  const [incoming, setIncoming] = useState<string | null>(null);
+  const { job, text, trail } = state;
+  useEffect(() => {
+    const onOver = (event: DragEvent) => event.preventDefault();
+    const onDrop = async (event: DragEvent) => {
+      const [file] = event.dataTransfer?.files ?? [];
+      const words = event.dataTransfer?.getData("text/plain");
+      if (!file && !words) return;
+      event.preventDefault();
+      setIncoming(file ? await file.text() : (words ?? ""));
+    };
+    window.addEventListener("dragover", onOver);
+    window.addEventListener("drop", onDrop);
+    return () => {
+      window.removeEventListener("dragover", onOver);
+      window.removeEventListener("drop", onDrop);
+    };
+  }, []);
+  const save = (contents: string, ending: string, type: string, lost: readonly string[] = []) => {
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([contents], { type }));
+    link.download = `${job.title.replace(/[^A-Za-z0-9]+/g, "-").toLowerCase() || "circuit"}${ending}`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+    if (lost.length > 0) notice({ text: `Saved. This format cannot hold ${lost.join(", ")}.` });
+  };
+  const { circuit } = trail;
+  return (
+    <div className="flex gap-1 pb-1">
+      <button type="button" className={BUTTON} onClick={() => setIncoming("")}>
+        <FileUp size={18} aria-hidden /> Import
+      </button>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className={BUTTON}>
+          <Download size={18} aria-hidden /> Export
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
+            <DropdownMenu.Item className={ITEM} onSelect={() => save(text, ".trail", "text/plain")}>
+              Trail, as written
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className={ITEM}
+              disabled={!circuit}
+              onSelect={() => circuit && save(writeTrail(circuit), "-parts.trail", "text/plain", ["comments"])}
+            >
+              Trail, one part a line
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className={ITEM}
+              disabled={!circuit}
+              onSelect={() => circuit && save(writeParts(circuit), "-parts.csv", "text/csv", lostInPartsTable(circuit))}
+            >
+              Parts table, CSV
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className={ITEM}
+              disabled={readings.length === 0}
+              onSelect={() => save(writeReadings(readings.map((r) => r.reading)), "-readings.csv", "text/csv")}
+            >
+              Readings, CSV
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} asChild>
+              <a href={`/api/jobs/${job.id}/case`}>Everything, as a case file</a>
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {incoming !== null && <ImportDialog text={incoming} onText={setIncoming} onClose={() => setIncoming(null)} />}
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import { oddities } from "@hound/core/reduce";
+import { TriangleAlert } from "lucide-react";
+import { useMemo } from "react";
+import { type Drawn, useDesk } from "../DeskContext.tsx";
+
+/** What is odd about the circuit as drawn, and what is still unknown in it: notes, not obstacles. */
+export function Oddities({ drawn }: { drawn: Drawn }) {
+  const { select, hover } = useDesk();
+  const found = useMemo(() => oddities(drawn.network), [drawn.network]);
+  if (found.length === 0) return null;
+  return (
+    <section aria-label="What is odd" className="shrink-0 rounded-lg border border-rule bg-sheet">
+      <h2 className="px-3 pt-2 font-bold">Worth a second look</h2>
+      <ul className="max-h-44 overflow-auto pb-1">
+        {found.map(({ parts, message }) => {
+          const at = { kind: "branch", name: parts[0] } as const;
+          return (
+            <li key={message}>
+              <button
+                type="button"
+                onClick={() => select(at)}
+                onPointerEnter={() => hover(at)}
+                onPointerLeave={() => hover(null)}
+                className="flex w-full items-start gap-2 px-3 py-1.5 text-left hover:bg-band"
+              >
+                <TriangleAlert size={18} className="mt-0.5 shrink-0 text-doubt" aria-hidden />
+                <span>{message.charAt(0).toUpperCase() + message.slice(1)}.</span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,204 @@
+import { KINDS, type Part } from "@hound/core/circuit";
+import { setWord, type WordRole, wordsOfPart } from "@hound/core/notation";
+import { describeStretch } from "@hound/core/reduce";
+import { useEffect, useRef, useState } from "react";
+import { type Drawn, useDesk } from "../DeskContext.tsx";
+import { COMMANDS, type Question, targetOf } from "./circuitEdits.ts";
+import type { CircuitEdits } from "./useCircuitEdits.ts";
+
+/** Under the board in stage Circuit: what is selected, its values to be changed, and what can be done with it. */
+export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn }) {
+  const { state, selection, stretch } = useDesk();
+  const { trail } = state;
+  const target = targetOf(trail, selection, stretch);
+  const [name] = target.parts;
+  const part = drawn.circuit.parts.find((p) => p.designator === name);
+  if (!part && target.node === null && !edits.question) return null;
+  const offered = COMMANDS.filter((c) => c.run(target) !== null);
+  return (
+    <section
+      aria-label="Selected on the board"
+      className="shrink-0 border-t border-rule bg-sheet px-4 py-2.5 print:hidden"
+    >
+      {edits.question ? (
+        <QuestionLine key={edits.question.ask} question={edits.question} edits={edits} />
+      ) : (
+        <>
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+            {part ? (
+              <PartFields key={part.designator} part={part} edits={edits} />
+            ) : (
+              <p className="text-lg font-bold">Node {target.node}</p>
+            )}
+            <div className="flex flex-wrap gap-1.5">
+              {offered.map((command) => (
+                <button
+                  key={command.label}
+                  type="button"
+                  title={`${command.does} (${command.shift ? "Shift+" : ""}${command.key})`}
+                  onClick={() => edits.run(command)}
+                  className="rounded-lg border border-rule px-2.5 py-1.5 hover:bg-band"
+                >
+                  {command.label}
+                </button>
+              ))}
+            </div>
+          </div>
+          {stretch.length > 1 && <p className="mt-1.5 text-faint">{stretchWords(drawn, stretch)}</p>}
+        </>
+      )}
+      {edits.refusal && (
+        <p role="alert" className="mt-1.5 font-bold text-wrong">
+          Not done: {edits.refusal}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function stretchWords({ network }: Drawn, stretch: readonly string[]): string {
+  const branches = stretch.map((name) => network.branches.findIndex((b) => b.name === name)).filter((k) => k >= 0);
+  const words = branches.length > 1 ? describeStretch(network, branches.reverse()) : "";
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+const FIELDS: readonly {
+  readonly role: WordRole;
+  readonly label: string;
+  readonly kinds?: readonly Part["kind"][];
+  readonly hint: string;
+}[] = [
+  {
+    role: "value",
+    label: "Value",
+    hint: "4k7",
+    kinds: ["resistor", "sensor", "lamp", "coil", "load", "potentiometer", "supply"],
+  },
+  { role: "current", label: "Rated", hint: "1A", kinds: ["fuse", "connector"] },
+  { role: "tolerance", label: "Tolerance", hint: "5%" },
+  { role: "power", label: "Power", hint: "0.25W", kinds: ["resistor", "sensor", "load", "potentiometer"] },
+  { role: "internalResistance", label: "Inside", hint: "ri=0.3", kinds: ["supply"] },
+  { role: "position", label: "Position", hint: "closed", kinds: ["switch"] },
+];
+
+function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
+  const { state, drawn } = useDesk();
+  const { trail } = state;
+  const words = wordsOfPart(trail, part.designator);
+  const fields = FIELDS.filter((f) => !f.kinds || f.kinds.includes(part.kind));
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <p>
+        <span className="text-lg font-bold">{part.designator}</span>{" "}
+        <span className="text-faint">
+          {KINDS[part.kind].word}, {part.from} to {part.to}
+          {drawn?.settled?.estimates.some((e) => e.designator === part.designator) ? ", value unknown" : ""}
+        </span>
+      </p>
+      {fields.map(({ role, label, hint }) => {
+        const now = words
+          .filter((w) => w.role === role)
+          .map((w) => w.text)
+          .join(" ");
+        return (
+          <WordField
+            key={role}
+            id={role === "value" || role === "current" ? "part-value" : undefined}
+            label={label}
+            hint={hint}
+            value={now}
+            onCommit={(text) => edits.make(setWord(trail, part.designator, role, text), `${part.designator} ${text}`)}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+interface WordFieldProps {
+  readonly id?: string;
+  readonly label: string;
+  readonly hint: string;
+  readonly value: string;
+  /** @returns false where it was refused: the field keeps what was typed */
+  readonly onCommit: (text: string) => boolean;
+}
+
+function WordField({ id, label, hint, value, onCommit }: WordFieldProps) {
+  const [text, setText] = useState(value);
+  const [wrong, setWrong] = useState(false);
+  const known = useRef(value);
+  if (known.current !== value) {
+    known.current = value;
+    setText(value);
+    setWrong(false);
+  }
+  const commit = () => {
+    if (text.trim() === value) setWrong(false);
+    else setWrong(!onCommit(text.trim()));
+  };
+  return (
+    <label className="text-sm">
+      <span className="block text-faint">{label}</span>
+      <input
+        id={id}
+        value={text}
+        placeholder={hint}
+        aria-invalid={wrong}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") commit();
+          if (e.key === "Escape") {
+            setText(value);
+            setWrong(false);
+          }
+        }}
+        className={`w-24 rounded border bg-paper px-2 py-1 font-mono text-base ${wrong ? "border-wrong" : "border-rule"}`}
+      />
+    </label>
+  );
+}
+
+function QuestionLine({ question, edits }: { question: Question; edits: CircuitEdits }) {
+  const [words, setWords] = useState(question.kind === "words" ? question.start : "");
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    field.current?.focus();
+    field.current?.setSelectionRange(field.current.value.length, field.current.value.length);
+  }, []);
+  return (
+    <form
+      className="flex flex-wrap items-center gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        edits.answer(words);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "Escape") edits.cancel();
+      }}
+    >
+      <label htmlFor="board-question" className="text-lg font-bold">
+        {question.ask}
+      </label>
+      {question.kind === "words" && (
+        <>
+          <input
+            id="board-question"
+            ref={field}
+            value={words}
+            autoComplete="off"
+            onChange={(e) => setWords(e.target.value)}
+            className="w-64 rounded-lg border border-copper bg-paper px-3 py-1.5 font-mono text-lg"
+          />
+          <button type="submit" className="rounded-lg bg-copper px-4 py-1.5 font-bold text-sheet">
+            Put it in
+          </button>
+        </>
+      )}
+      <button type="button" onClick={edits.cancel} className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
+        Leave it (Esc)
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,163 @@
+import type { NodeName } from "@hound/core/circuit";
+import {
+  type Edited,
+  freeDesignator,
+  insertInParallel,
+  insertInSeries,
+  joinNodes,
+  movePart,
+  nameNode,
+  removePart,
+  renamePart,
+  swapParts,
+  type Trail,
+} from "@hound/core/notation";
+import type { Selection } from "../DeskContext.tsx";
+
+/** What the board is told about when it asks something before it can edit. */
+export type Question =
+  | {
+      readonly kind: "words";
+      readonly ask: string;
+      readonly start: string;
+      readonly answer: (words: string) => Edited;
+    }
+  | {
+      readonly kind: "pick";
+      readonly ask: string;
+      readonly wants: "part" | "node";
+      readonly answer: (picked: string) => Edited | Question;
+    };
+
+/** What is selected: parts (the last one first), or a node. */
+export interface Target {
+  readonly trail: Trail;
+  readonly parts: readonly string[];
+  readonly node: NodeName | null;
+}
+
+export interface Command {
+  readonly key: string;
+  readonly shift?: true;
+  readonly label: string;
+  readonly does: string;
+  /** Null where it does not apply to what is selected. */
+  readonly run: (target: Target) => Edited | Question | null;
+}
+
+const newResistor = (trail: Trail) => `${freeDesignator(trail, "resistor")} `;
+
+const onPart =
+  (act: (trail: Trail, part: string, parts: readonly string[]) => Edited | Question) =>
+  ({ trail, parts }: Target) =>
+    parts.length > 0 ? act(trail, parts[0], parts) : null;
+
+const onNode =
+  (act: (trail: Trail, node: NodeName) => Edited | Question) =>
+  ({ trail, node }: Target) =>
+    node === null ? null : act(trail, node);
+
+const inSeries = (side: "before" | "after") =>
+  onPart((trail, part) => ({
+    kind: "words",
+    ask: `New part ${side} ${part}`,
+    start: newResistor(trail),
+    answer: (words) => insertInSeries(trail, part, side, words),
+  }));
+
+/** Every edit that the board offers, one table for keys, buttons and help. */
+export const COMMANDS: readonly Command[] = [
+  { key: "b", label: "Before", does: "new part in series, before it", run: inSeries("before") },
+  { key: "a", label: "After", does: "new part in series, after it", run: inSeries("after") },
+  {
+    key: "p",
+    label: "Parallel",
+    does: "new branch beside the part, or round the stretch selected",
+    run: onPart((trail, part, parts) => ({
+      kind: "words",
+      ask:
+        parts.length > 1 ? `New branch round ${[...parts].reverse().join(", ")}` : `New part in parallel with ${part}`,
+      start: newResistor(trail),
+      answer: (words) => insertInParallel(trail, parts, words),
+    })),
+  },
+  {
+    key: "m",
+    label: "Move",
+    does: "move the part into series with another",
+    run: onPart((trail, part) => ({
+      kind: "pick",
+      wants: "part",
+      ask: `Move ${part} behind which part? Pick it on the board`,
+      answer: (beside) => movePart(trail, part, beside, "after"),
+    })),
+  },
+  {
+    key: "s",
+    label: "Swap",
+    does: "let two parts change places",
+    run: onPart((trail, part, parts) =>
+      parts.length === 2
+        ? swapParts(trail, parts[0], parts[1])
+        : {
+            kind: "pick",
+            wants: "part",
+            ask: `Swap ${part} with which part? Pick it on the board`,
+            answer: (other) => swapParts(trail, part, other),
+          },
+    ),
+  },
+  {
+    key: "n",
+    label: "Name",
+    does: "another designator, or a node's name",
+    run: (target) =>
+      onNode((trail, node) => ({
+        kind: "words",
+        ask: `Name of node ${node}`,
+        start: trail.unnamed.has(node) ? "" : node,
+        answer: (words) => nameNode(trail, node, words.trim()),
+      }))(target) ??
+      onPart((trail, part) => ({
+        kind: "words",
+        ask: `New designator for ${part}`,
+        start: part,
+        answer: (words) => renamePart(trail, part, words.trim()),
+      }))(target),
+  },
+  {
+    key: "j",
+    label: "Join",
+    does: "a new part from this node to another",
+    run: onNode((trail, node) => ({
+      kind: "pick",
+      wants: "node",
+      ask: `Join ${node} to which node? Pick it on the board`,
+      answer: (other) => ({
+        kind: "words",
+        ask: `New part from ${node} to ${other}`,
+        start: newResistor(trail),
+        answer: (words) => joinNodes(trail, node, other as NodeName, words),
+      }),
+    })),
+  },
+  {
+    key: "Delete",
+    label: "Remove, close the gap",
+    does: "take the part out; its two nodes become one",
+    run: onPart((trail, part) => removePart(trail, part, "close")),
+  },
+  {
+    key: "Delete",
+    shift: true,
+    label: "Remove, leave open",
+    does: "take the part out; nothing takes its place",
+    run: onPart((trail, part) => removePart(trail, part, "open")),
+  },
+];
+
+/** Parts and node that a selection stands for; a potentiometer's sections are the potentiometer. */
+export function targetOf(trail: Trail, selection: Selection, stretch: readonly string[]): Target {
+  const parts = [...new Set(stretch.map((name) => name.split(".")[0]))].filter((name) => trail.places.has(name));
+  return { trail, parts, node: selection?.kind === "node" ? (selection.name as NodeName) : null };
+}

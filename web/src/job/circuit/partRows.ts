@@ -1,0 +1,128 @@
+import { KINDS, type Part } from "@hound/core/circuit";
+import {
+  type Edited,
+  readTrail,
+  renamePart,
+  setWord,
+  type Trail,
+  type WordRole,
+  wordsOfPart,
+} from "@hound/core/notation";
+
+/** One line of the parts table: the words as written in the trail. */
+export interface PartRow {
+  readonly designator: string;
+  readonly kind: string;
+  readonly from: string;
+  readonly to: string;
+  readonly value: string;
+  readonly tolerance: string;
+  readonly rating: string;
+  readonly note: string;
+  /** For sorting by size: ohms, volts or amperes. */
+  readonly size: number;
+}
+
+export const EDITABLE = ["designator", "value", "tolerance", "rating", "note"] as const;
+export type Editable = (typeof EDITABLE)[number];
+
+/** The parts of a circuit as rows, in the order of the trail. */
+export function partRows(trail: Trail): PartRow[] {
+  return (trail.circuit?.parts ?? []).map((part) => {
+    const words = wordsOfPart(trail, part.designator);
+    const written = (...roles: WordRole[]) =>
+      words
+        .filter((w) => roles.includes(w.role))
+        .map((w) => w.text)
+        .join(" ");
+    return {
+      designator: part.designator,
+      kind: KINDS[part.kind].word,
+      from: part.from,
+      to: part.to,
+      value: written(valueRole(part)),
+      tolerance: written("tolerance"),
+      rating: written(ratingRole(part)),
+      note: part.note ?? "",
+      size: sizeOf(part),
+    };
+  });
+}
+
+function valueRole(part: Part): WordRole {
+  if (part.kind === "fuse") return "current";
+  return part.kind === "switch" ? "position" : "value";
+}
+
+function ratingRole(part: Part): WordRole {
+  if (part.kind === "supply") return "limit";
+  return part.kind === "connector" || part.kind === "wire" || part.kind === "switch" ? "current" : "power";
+}
+
+function sizeOf(part: Part): number {
+  if (part.kind === "supply") return part.volts ?? 0;
+  if (part.kind === "fuse") return part.currentRating ?? 0;
+  if (!("resistance" in part)) return part.ohms;
+  return part.resistance.by === "ohms" ? part.resistance.ohms : 0;
+}
+
+/** Writes one cell. */
+export function setCell(trail: Trail, designator: string, column: Editable, text: string): Edited {
+  const part = trail.circuit?.parts.find((p) => p.designator === designator);
+  if (!part) return { kind: "refused", why: `there is no ${designator}` };
+  switch (column) {
+    case "designator":
+      return renamePart(trail, designator, text.trim());
+    case "value":
+      return setWord(trail, designator, valueRole(part), text);
+    case "tolerance":
+      return setWord(trail, designator, "tolerance", /^\d+([.,]\d+)?$/.test(text.trim()) ? `${text.trim()}%` : text);
+    case "rating":
+      return setWord(trail, designator, ratingRole(part), text);
+    case "note":
+      return setWord(trail, designator, "note", text === "" ? "" : `note="${text.replaceAll('"', "'")}"`);
+    default:
+      return column satisfies never;
+  }
+}
+
+export interface CellChange {
+  readonly designator: string;
+  readonly column: Editable;
+  readonly text: string;
+}
+
+/** Writes several cells as one edit; one that is refused leaves all as it was and says which. */
+export function setCells(trail: Trail, changes: readonly CellChange[]): Edited {
+  let now = trail;
+  const parts = new Map<string, string>();
+  for (const { designator, column, text } of changes) {
+    const name = parts.get(designator) ?? designator;
+    const row = partRows(now).find((r) => r.designator === name);
+    if (row && row[column] === text.trim()) continue;
+    const edited = setCell(now, name, column, text);
+    if (edited.kind === "refused") return { kind: "refused", why: `${name}, ${column}: ${edited.why}` };
+    if (column === "designator") parts.set(designator, text.trim());
+    now = readTrail(edited.text);
+  }
+  return { kind: "edited", text: now.text, nodes: new Map(), parts };
+}
+
+/** The changes that a block of a spreadsheet makes, put down at a cell and going on to the right and downwards. */
+export function pastedCells(
+  block: readonly (readonly string[])[],
+  rows: readonly { readonly designator: string }[],
+  row: number,
+  column: Editable,
+): CellChange[] {
+  const first = EDITABLE.indexOf(column);
+  return block.flatMap((cells, r) => {
+    const target = rows[row + r];
+    if (!target) return [];
+    return cells.slice(0, EDITABLE.length - first).map((text, c) => ({
+      designator: target.designator,
+      column: EDITABLE[first + c],
+      text: text.trim(),
+    }));
+  });
+}

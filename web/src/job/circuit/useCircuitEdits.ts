@@ -1,0 +1,87 @@
+import type { Edited } from "@hound/core/notation";
+import { useCallback, useState } from "react";
+import { useNotice } from "../../app/Notice.tsx";
+import { type Selection, useDesk } from "../DeskContext.tsx";
+import { COMMANDS, type Command, type Question, targetOf } from "./circuitEdits.ts";
+
+export interface CircuitEdits {
+  readonly question: Question | null;
+  /** Why the last edit was refused. */
+  readonly refusal: string | null;
+  readonly run: (command: Command) => void;
+  /** Runs the command of a key; false where there is none. */
+  readonly runKey: (key: string, shift: boolean) => boolean;
+  readonly make: (edited: Edited, did: string) => boolean;
+  readonly answer: (words: string) => void;
+  /** Gives a question that waits for a node or part what was picked; false where none waits. */
+  readonly pick: (picked: NonNullable<Selection>) => boolean;
+  readonly cancel: () => void;
+}
+
+/** Edits of the circuit from the board: what is asked, what was refused, how to take it back. */
+export function useCircuitEdits(): CircuitEdits {
+  const { state, selection, stretch, edit, trailDocument } = useDesk();
+  const notice = useNotice();
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const { trail } = state;
+  const make = useCallback(
+    (edited: Edited, did: string) => {
+      const why = edit(edited);
+      setRefusal(why);
+      if (why === null) {
+        setQuestion(null);
+        notice({ text: did, action: { label: "Undo", run: () => trailDocument.undo() } });
+      }
+      return why === null;
+    },
+    [edit, notice, trailDocument],
+  );
+  const take = useCallback(
+    (result: Edited | Question | null, did: string) => {
+      if (!result) return false;
+      if (result.kind === "words" || result.kind === "pick") {
+        setQuestion(result);
+        setRefusal(null);
+      } else make(result, did);
+      return true;
+    },
+    [make],
+  );
+  const target = targetOf(trail, selection, stretch);
+  const name = target.parts[0] ?? target.node ?? "";
+  const run = (command: Command) => {
+    if (!trail.circuit) setRefusal("mend the mistakes in the trail first");
+    else take(command.run(target), `${command.label}: ${name}`);
+  };
+  return {
+    question,
+    refusal,
+    run,
+    make,
+    runKey: (key, shift) => {
+      const wanted = key === "Backspace" ? "Delete" : key;
+      const command = COMMANDS.find((c) => c.key === wanted && (c.shift ?? false) === (wanted === "Delete" && shift));
+      if (!command || command.run(target) === null) return false;
+      run(command);
+      return true;
+    },
+    answer: (words) => {
+      if (question?.kind === "words") take(question.answer(words), `${question.ask}: ${words.trim()}`);
+    },
+    pick: (picked) => {
+      if (question?.kind !== "pick") return false;
+      if ((question.wants === "node") !== (picked.kind === "node")) {
+        setRefusal(question.wants === "node" ? "pick a node: one of the bars" : "pick a part, not a node");
+        return true;
+      }
+      const chosen = picked.kind === "node" ? picked.name : picked.name.split(".")[0];
+      take(question.answer(chosen), question.ask.replace(/\?.*/, `: ${chosen}`));
+      return true;
+    },
+    cancel: () => {
+      setQuestion(null);
+      setRefusal(null);
+    },
+  };
+}

@@ -1,0 +1,60 @@
+import type { Edited } from "@hound/core/notation";
+import type { Reading } from "@hound/core/record";
+
+interface Change {
+  readonly id: string;
+  readonly before: Reading;
+  readonly reading: Reading;
+}
+
+/** What edits of the circuit did to readings, so that undoing and redoing the edit does the same to them. */
+export class Renamings {
+  private readonly known: { readonly from: string; readonly to: string; readonly changes: readonly Change[] }[] = [];
+
+  remember(
+    from: string,
+    edited: Extract<Edited, { kind: "edited" }>,
+    readings: readonly { readonly id: string; readonly reading: Reading }[],
+  ) {
+    const changes = readings.flatMap(({ id, reading }): Change[] => {
+      const after = renamed(reading, edited);
+      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [{ id, before: reading, reading: after }];
+    });
+    if (changes.length > 0) this.known.push({ from, to: edited.text, changes });
+  }
+
+  /** Changes that go with a step from one text to another. */
+  between(from: string, to: string): readonly Change[] {
+    const step = this.known.findLast((k) => k.from === from && k.to === to);
+    if (step) return step.changes;
+    const back = this.known.findLast((k) => k.to === from && k.from === to);
+    return (back?.changes ?? []).map(({ id, before, reading }) => ({ id, before: reading, reading: before }));
+  }
+}
+
+/** A reading with the new names of the nodes and parts it speaks of. */
+export function renamed(reading: Reading, { nodes, parts }: Extract<Edited, { kind: "edited" }>): Reading {
+  const node = (name: string) => nodes.get(name) ?? name;
+  const part = (name: string) => {
+    const [own, section] = name.split(".");
+    const now = parts.get(own) ?? own;
+    return section === undefined ? now : `${now}.${section}`;
+  };
+  switch (reading.quantity) {
+    case "current":
+      return { ...reading, through: part(reading.through) };
+    case "observation":
+      return { ...reading, part: part(reading.part) };
+    case "voltage":
+      return { ...reading, from: node(reading.from), ...(reading.to === undefined ? {} : { to: node(reading.to) }) };
+    case "resistance":
+      return {
+        ...reading,
+        ...(reading.from === undefined ? {} : { from: node(reading.from) }),
+        ...(reading.to === undefined ? {} : { to: node(reading.to) }),
+        ...(reading.lifted === undefined ? {} : { lifted: part(reading.lifted) }),
+      };
+    default:
+      return reading satisfies never;
+  }
+}
