@@ -10,6 +10,8 @@ import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
 import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
+import { libraryRoutes } from "./library/routes.ts";
+import { LibraryService } from "./library/service.ts";
 import { Problem } from "./problems.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 
@@ -24,7 +26,11 @@ export interface AppEffects {
 /** The whole server but for the listening: all effects come in from outside. */
 export function createApp({ db, log, now, pages }: AppEffects): Express {
   const app = express();
-  const routes = [...jobRoutes(new JobService(db, now)), ...conventionRoutes(db)];
+  const routes = [
+    ...jobRoutes(new JobService(db, now)),
+    ...libraryRoutes(new LibraryService(db, now)),
+    ...conventionRoutes(db),
+  ];
   const api = express.Router();
   app.disable("x-powered-by");
   app.use(pinoHttp({ logger: log, autoLogging: false }));

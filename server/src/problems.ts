@@ -2,6 +2,7 @@
 export const PROBLEMS = {
   "invalid-input": { status: 400, title: "The request is not understood" },
   "job-not-found": { status: 404, title: "There is no such job" },
+  "circuit-not-found": { status: 404, title: "There is no such circuit in the library" },
   "reading-not-found": { status: 404, title: "There is no such reading" },
   "not-found": { status: 404, title: "There is nothing at this address" },
   "stale-revision": { status: 409, title: "Somebody changed this in the meantime" },

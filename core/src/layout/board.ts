@@ -81,7 +81,8 @@ function place(edges: readonly Composite[], order: readonly number[]): Placed {
     for (let r = row; r < row + height; r += 1) {
       taken[r] = [...(taken[r] ?? []), { from, to }];
     }
-    spread(edge, from, to, row, columnOf, strips);
+    const passed = order.map((node) => columnOf.get(node) as number).filter((c) => from < c && c < to);
+    spread(edge, from, to, row, columnOf, strips, passed);
   }
   return { columnOf, strips, rows: taken.length };
 }
@@ -99,15 +100,17 @@ function isFree(
   return true;
 }
 
-/** Columns of the nodes between composites: each composite gets at least its own width. */
+/** Columns of the nodes between composites: each gets its own width, and room to keep clear of bars that it passes. */
 function coreColumns(edges: readonly Composite[], order: readonly number[]): Map<number, number> {
   const columnOf = new Map<number, number>();
   order.forEach((node, i) => {
     let column = i === 0 ? 0 : (columnOf.get(order[i - 1]) as number) + (i > 0 ? 1 : 0);
     for (const edge of edges) {
       const start = columnOf.get(edge.from);
-      if (edge.to === node && edge.from !== node && start !== undefined)
-        column = Math.max(column, start + widthOf(edge));
+      if (edge.to !== node || edge.from === node || start === undefined) continue;
+      const width = widthOf(edge);
+      const passes = width > 1 && order.indexOf(edge.from) < i - 1;
+      column = Math.max(column, start + width + (passes ? 1 : 0));
     }
     columnOf.set(node, column);
   });
@@ -126,7 +129,10 @@ function heightOf(edge: Composite): number {
   return edge.kind === "parallel" ? heights.reduce((a, b) => a + b, 0) : Math.max(...heights);
 }
 
-/** Lays a composite into its block: series from left to right, in proportion to width; branches downwards. */
+/**
+ * Lays a composite into its block: series from left to right, in proportion to width, clear of the columns `passed`;
+ * branches downwards.
+ */
 function spread(
   edge: Composite,
   from: number,
@@ -134,6 +140,7 @@ function spread(
   row: number,
   columnOf: Map<number, number>,
   strips: Placed["strips"],
+  passed: readonly number[],
 ) {
   if (edge.kind === "branch") {
     strips.push({ branch: edge.branch, row, a: from, b: to });
@@ -142,19 +149,26 @@ function spread(
   if (edge.kind === "parallel") {
     let at = row;
     for (const part of edge.parts) {
-      spread(part, from, to, at, columnOf, strips);
+      spread(part, from, to, at, columnOf, strips, passed);
       at += heightOf(part);
     }
     return;
   }
   const total = widthOf(edge);
   let at = from;
+  let even = from;
   edge.parts.forEach((part, i) => {
-    const end = i === edge.parts.length - 1 ? to : at + (widthOf(part) * (to - from)) / total;
+    even += (widthOf(part) * (to - from)) / total;
+    const end = i === edge.parts.length - 1 ? to : clearOf(even, passed);
     if (i < edge.parts.length - 1) columnOf.set(part.to, end);
-    spread(part, at, end, row, columnOf, strips);
+    spread(part, at, end, row, columnOf, strips, passed);
     at = end;
   });
+}
+
+/** Half way between two columns where the row passes bars, all of which stand at whole ones. */
+function clearOf(column: number, passed: readonly number[]): number {
+  return passed.length > 0 ? Math.floor(column) + 0.5 : column;
 }
 
 /** Most inner nodes for which every order is tried; beyond, neighbours are swapped while that helps. */

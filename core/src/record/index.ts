@@ -18,3 +18,4 @@ export {
 export { Accuracy, DEFAULT_METER, Meter, type MeterData, meterData } from "./meter.ts";
 export { MODES, type Mode, Priors } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
+export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";

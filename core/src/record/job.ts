@@ -58,6 +58,8 @@ export const NewJob = z.strictObject({
   title: Title,
   complaint: Complaint.default(""),
   trail: TrailText.default(""),
+  /** The library's circuit that it starts from. */
+  libraryId: Id.optional(),
 });
 export type NewJob = z.input<typeof NewJob>;
 

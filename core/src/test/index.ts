@@ -1,1 +1,2 @@
+export { linearCircuits } from "./arbitrary/circuits.ts";
 export { type Comparison, compare, drawCase, type TestCase } from "./plain/compare.ts";

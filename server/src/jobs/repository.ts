@@ -125,6 +125,11 @@ export class JobRepository {
     });
   }
 
+  /** Remembers the library's circuit that a job was started from. */
+  async startedFrom(id: string, libraryId: string) {
+    await this.db("jobs").where({ id }).update({ library_id: libraryId });
+  }
+
   async update(id: string, fields: JobFields, revision: number, at: string) {
     await this.db("jobs")
       .where({ id })

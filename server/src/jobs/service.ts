@@ -29,10 +29,11 @@ export class JobService {
     return found(await new JobRepository(this.db).find(id));
   }
 
-  create({ title, complaint = "", trail = "" }: NewJob): Promise<Job> {
+  create({ title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
     return this.inTransaction(async (jobs, at) => {
       const id = randomUUID();
       await jobs.create(id, { title, complaint, finding: "", state: "new", meter: {}, priors: {} }, at);
+      if (libraryId !== undefined) await jobs.startedFrom(id, libraryId);
       await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: 0 }, at);
       return found(await jobs.find(id));
     });

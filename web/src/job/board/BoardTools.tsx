@@ -33,7 +33,7 @@ export function BoardTools({ svg, onZoom, onFit, onUsual, traced, onTrace, canTr
     }
   };
   return (
-    <div className="absolute top-2 right-3 flex gap-1 rounded-lg border border-rule bg-sheet/95 p-1 print:hidden">
+    <div className="absolute bottom-3 left-3 flex gap-1 rounded-lg border border-rule bg-sheet/95 p-1 print:hidden">
       <Tool label="Smaller (-)" onClick={() => onZoom(-1)}>
         <ZoomOut size={20} aria-hidden />
       </Tool>

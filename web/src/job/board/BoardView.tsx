@@ -79,7 +79,7 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
   };
   return (
     <div className="relative h-full">
-      <div ref={pane} className="board-pane h-full overflow-auto">
+      <div ref={pane} className="board-pane h-full overflow-auto pb-16">
         {outdated && (
           <p
             role="status"

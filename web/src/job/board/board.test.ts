@@ -1,12 +1,16 @@
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
-import { layoutBoard } from "@hound/core/layout";
+import { layoutBoard, wrapLanes } from "@hound/core/layout";
 import { readQuick, readTrail } from "@hound/core/notation";
 import { rankFaults } from "@hound/core/rank";
 import type { Reading } from "@hound/core/record";
+import { seededRandom } from "@hound/core/simulate";
+import { linearCircuits } from "@hound/core/test";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
-import { boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
-import { barLine, bowPath, SIZES, sizeOf, symbolX, wirePath, xOf, yOf } from "./geometry.ts";
+import { type BoardFacts, boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
+import { barLine, bowPath, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
+import { type BoardText, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
 
 const TRAIL = "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] R5 4k7";
 const circuit = readTrail(TRAIL).circuit as Circuit;
@@ -88,33 +92,93 @@ describe("the list of suspects", () => {
   });
 });
 
+/** Everything written or drawn on a frame that must not be written over, as boxes. */
+function boxesOf(frame: Frame, facts: BoardFacts) {
+  const boxOf = (owner: string, { text, x, y, size, bold }: BoardText) => {
+    const half = widthOf(text, size, bold) / 2;
+    return { owner, text, left: x - half, right: x + half, top: y - size * 0.78, bottom: y + size * 0.22 };
+  };
+  const parts = frame.lane.strips.flatMap((strip) => {
+    const at = symbolAt(frame, strip);
+    if (!at) return [];
+    const { x, y } = at;
+    const half = SIZES.symbol / 2;
+    const symbol = { owner: "", text: "symbol", left: x - half, right: x + half, top: y - 21, bottom: y + 21 };
+    return [symbol, ...partTexts(at, facts.branches[strip.strip.branch]).map((t) => boxOf("", t))];
+  });
+  const bars = frame.lane.bars.flatMap((bar) => {
+    const line = barLine(frame, bar);
+    const owner = `bar ${bar.bar.node}`;
+    const { name, values } = nodeTexts(line, facts.nodes[bar.bar.node]);
+    const half = halfBadge(name);
+    const { x, badgeY, y2 } = line;
+    return [
+      { owner, text: "bar", left: x - 3, right: x + 3, top: badgeY, bottom: y2 },
+      { owner, text: name.text, left: x - half, right: x + half, top: badgeY - 15, bottom: badgeY + 15 },
+      ...values.map((t) => boxOf(owner, t)),
+    ];
+  });
+  return [...parts, ...bars];
+}
+
 describe("the geometry", () => {
-  it("keeps every part's symbol clear of the bars beside it, and inside the picture", () => {
-    const { width, height } = sizeOf(board);
-    for (const strip of board.strips) {
-      const x = symbolX(strip);
-      expect(x - SIZES.symbol / 2).toBeGreaterThan(xOf(strip.left));
-      expect(x + SIZES.symbol / 2).toBeLessThan(xOf(strip.right));
-      expect(yOf(strip.row)).toBeLessThan(height);
-      expect(wirePath(strip)).not.toMatch(/NaN|undefined/);
-    }
-    for (const bar of board.bars) {
-      const line = barLine(bar);
-      expect(line.x).toBeLessThan(width);
-      expect(line.y1).toBeLessThan(line.y2);
-    }
+  it("writes nothing over anything else, whatever the circuit, the names and the values", () => {
+    const random = seededRandom(6);
+    const word = (most: number) => "LONG_name_W8".repeat(3).slice(0, 1 + Math.floor(random.next() * most));
+    fc.assert(
+      fc.property(linearCircuits({ most: 20 }), fc.integer({ min: 2, max: 8 }), (made, most) => {
+        const net = buildNetwork(made);
+        const layout = layoutBoard(net);
+        const own: BoardFacts = {
+          bridges: [],
+          nodes: net.nodes.map(() => ({ name: word(30), expected: "23.98 ± 0.49 V", read: "−23.98 V", deviation: 1 })),
+          branches: net.branches.map((_, k) => ({
+            label: `R${k} ${word(26)} MΩ`,
+            expected: "−123.4 mA",
+            read: random.next() < 0.5 ? "−123.45 mA" : null,
+            suspicion: random.next(),
+            suspicionText: "> 99.9 %",
+            odd: null,
+          })),
+        };
+        for (const frame of framesOf(wrapLanes(layout, most))) {
+          const boxes = boxesOf(frame, own);
+          const wrong = boxes.flatMap((a, i) => {
+            const over = boxes.slice(i + 1).filter((b) => {
+              if (a.owner !== "" && a.owner === b.owner) return false;
+              return a.right > b.left && b.right > a.left && a.bottom > b.top && b.bottom > a.top;
+            });
+            const isOut =
+              a.left < 0 || a.right > frame.width || a.top < frame.top || a.bottom > frame.top + frame.height;
+            return [...over.map((b) => `${a.text} on ${b.text}`), ...(isOut ? [`${a.text} out of the picture`] : [])];
+          });
+          expect(wrong).toEqual([]);
+        }
+      }),
+      { numRuns: 100 },
+    );
   });
 
   it("hops the bars it passes, and only those", () => {
     const bridge = layoutBoard(
       buildNetwork(readTrail("BT1 9V: [P] (R1 1 + [L] R2 2 | R3 3 + [M] R4 4)\n[L] R5 5 [M]").circuit as Circuit),
     );
-    for (const strip of [...bridge.strips, ...board.strips])
-      expect(wirePath(strip).match(/A9 9/g)?.length ?? 0).toBe(strip.hops.length);
+    for (const [layout, most] of [
+      [bridge, 20],
+      [board, 20],
+      [bridge, 2],
+    ] as const) {
+      const frames = framesOf(wrapLanes(layout, most));
+      const drawnHops = frames.flatMap((f) => f.lane.strips.map((s) => wirePath(f, s).match(/A9 9/g)?.length ?? 0));
+      expect(drawnHops.reduce((a, b) => a + b, 0)).toBe(
+        frames.flatMap((f) => f.lane.strips.map((s) => s.hops.length)).reduce((a, b) => a + b, 0),
+      );
+    }
   });
 
   it("bows a suspected bridge over the board, whichever node comes first", () => {
-    const [a, b] = board.bars.map(barLine);
+    const [frame] = framesOf(wrapLanes(board, 20));
+    const [a, b] = frame.lane.bars.map((bar) => barLine(frame, bar));
     expect(bowPath(a, b)).toBe(bowPath(b, a));
   });
 });

@@ -3,7 +3,9 @@ import type { Lane, LaneBar, LaneStrip } from "@hound/core/layout";
 /** Pixels of the board's drawing at full size: everything follows from columns and rows. */
 export const SIZES = {
   column: 154,
-  row: 164,
+  /** From a row to the next: one whose nodes have their names above it needs more. */
+  namedRow: 178,
+  plainRow: 112,
   left: 76,
   top: 132,
   right: 92,
@@ -18,6 +20,8 @@ export const SIZES = {
 export interface Frame {
   readonly lane: Lane;
   readonly top: number;
+  /** Heights of its rows, from the top of the drawing. */
+  readonly rowY: ReadonlyMap<number, number>;
   readonly height: number;
   readonly width: number;
 }
@@ -26,9 +30,16 @@ export interface Frame {
 export function framesOf(lanes: readonly Lane[]): Frame[] {
   let top = 0;
   return lanes.map((lane) => {
-    const rows = Math.max(1, lane.rows.length);
-    const height = SIZES.top + (rows - 1) * SIZES.row + SIZES.bottom;
-    const frame = { lane, top, height, width: SIZES.left + (lane.to - lane.from) * SIZES.column + SIZES.right };
+    const named = new Set(lane.bars.map((b) => b.top));
+    const rowY = new Map<number, number>();
+    let y = top + SIZES.top;
+    lane.rows.forEach((row, i) => {
+      if (i > 0) y += named.has(row) ? SIZES.namedRow : SIZES.plainRow;
+      rowY.set(row, y);
+    });
+    const height = y + SIZES.bottom - top;
+    const width = SIZES.left + (lane.to - lane.from) * SIZES.column + SIZES.right;
+    const frame = { lane, top, rowY, height, width };
     top += height;
     return frame;
   });
@@ -49,7 +60,7 @@ export function xOf(frame: Frame, column: number): number {
 }
 
 export function yOf(frame: Frame, row: number): number {
-  return frame.top + SIZES.top + frame.lane.rows.indexOf(row) * SIZES.row;
+  return frame.rowY.get(row) ?? frame.top + SIZES.top;
 }
 
 export interface BarLine {

@@ -1,0 +1,60 @@
+import { randomUUID } from "node:crypto";
+import { readTrail } from "@hound/core/notation";
+import type { LibraryChange, LibraryCircuit, LibrarySummary, NewLibraryCircuit } from "@hound/core/record";
+import type { Knex } from "knex";
+import { Problem } from "../problems.ts";
+import { LibraryRepository } from "./repository.ts";
+
+/** The work of the library's endpoints; each verb is one transaction. */
+export class LibraryService {
+  constructor(
+    private readonly db: Knex,
+    private readonly now: () => Date,
+  ) {}
+
+  list(search: string, deleted: boolean): Promise<LibrarySummary[]> {
+    return new LibraryRepository(this.db).list(search, deleted);
+  }
+
+  async find(id: string): Promise<LibraryCircuit> {
+    return found(await new LibraryRepository(this.db).find(id));
+  }
+
+  create({ name, notes = "", trail }: NewLibraryCircuit): Promise<LibraryCircuit> {
+    return this.inTransaction(async (library, at) => {
+      const id = randomUUID();
+      await library.create(id, { name, notes }, at);
+      await library.addRevision(id, { trail, partCount: readTrail(trail).places.size, revision: 0 }, at);
+      return found(await library.find(id));
+    });
+  }
+
+  change(id: string, { revision, name, notes, trail }: LibraryChange): Promise<LibraryCircuit> {
+    return this.inTransaction(async (library, at) => {
+      const kept = found(await library.find(id));
+      if (kept.revision !== revision) throw new Problem("stale-revision", { current: kept });
+      const isNew = trail !== undefined && trail !== kept.trail;
+      const next = isNew ? revision + 1 : revision;
+      if (isNew) await library.addRevision(id, { trail, partCount: readTrail(trail).places.size, revision: next }, at);
+      await library.update(id, { name: name ?? kept.name, notes: notes ?? kept.notes, revision: next }, at);
+      return found(await library.find(id));
+    });
+  }
+
+  setDeleted(id: string, deleted: boolean): Promise<LibraryCircuit> {
+    return this.inTransaction(async (library, at) => {
+      found(await library.find(id));
+      await library.markDeleted(id, deleted ? at : null);
+      return found(await library.find(id));
+    });
+  }
+
+  private inTransaction<T>(work: (library: LibraryRepository, at: string) => Promise<T>): Promise<T> {
+    return this.db.transaction((trx) => work(new LibraryRepository(trx), this.now().toISOString()));
+  }
+}
+
+function found(circuit: LibraryCircuit | null): LibraryCircuit {
+  if (!circuit) throw new Problem("circuit-not-found");
+  return circuit;
+}
