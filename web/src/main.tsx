@@ -20,6 +20,24 @@ const router = createBrowserRouter([
     HydrateFallback: () => <Loading what="the bench" />,
     errorElement: <PageError />,
   },
+  {
+    path: "/library",
+    lazy: async () => ({ Component: (await import("./library/LibraryPage.tsx")).LibraryPage }),
+    HydrateFallback: () => <Loading what="the library" />,
+    errorElement: <PageError />,
+  },
+  {
+    path: "/library/:id",
+    lazy: async () => ({ Component: (await import("./library/CircuitPage.tsx")).CircuitPage }),
+    HydrateFallback: () => <Loading what="the circuit" />,
+    errorElement: <PageError />,
+  },
+  {
+    path: "/workshop",
+    lazy: async () => ({ Component: (await import("./workshop/WorkshopPage.tsx")).WorkshopPage }),
+    HydrateFallback: () => <Loading what="the workshop" />,
+    errorElement: <PageError />,
+  },
   { path: "*", element: <NotFound /> },
 ]);
 

@@ -39,9 +39,9 @@ export function wrapLanes(board: Board, most: number): Lane[] {
   const bars = [...new Set(board.bars.map((b) => b.column))].sort((a, b) => a - b);
   for (let at = 0; board.columns - at > most; ) {
     const reach = bars.filter((c) => c > at && c <= at + most);
-    const least = at + Math.max(1, most / 2);
+    const least = at + Math.max(1, most * 0.55);
     const choice = reach
-      .map((column) => ({ column, cost: crossings(board, column) - (0.5 * (column - at)) / most }))
+      .map((column) => ({ column, cost: crossings(board, column) - (4 * (column - at)) / most }))
       .filter(({ column }) => column >= least || reach.length === 1);
     const best = choice.reduce<{ column: number; cost: number } | null>(
       (b, c) => (!b || c.cost <= b.cost ? c : b),

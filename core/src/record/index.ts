@@ -15,7 +15,7 @@ export {
   ReadingChange,
   TEXT_LIMITS,
 } from "./job.ts";
+export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export { Accuracy, DEFAULT_METER, Meter, type MeterData, meterData } from "./meter.ts";
 export { MODES, type Mode, Priors } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
-export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";

@@ -56,7 +56,13 @@ export class LibraryRepository {
 
   async addRevision(id: string, circuit: { trail: string; partCount: number; revision: number }, at: string) {
     const { trail, partCount, revision } = circuit;
-    await this.db("library_revisions").insert({ library_id: id, revision, trail, part_count: partCount, created_at: at });
+    await this.db("library_revisions").insert({
+      library_id: id,
+      revision,
+      trail,
+      part_count: partCount,
+      created_at: at,
+    });
   }
 
   async markDeleted(id: string, at: string | null) {

@@ -4,7 +4,10 @@ import { type Route, route } from "../http/route.ts";
 import type { LibraryService } from "./service.ts";
 
 const Id = z.object({ id: z.uuid() });
-const Filter = z.object({ search: z.string().max(200).default(""), deleted: z.enum(["true", "false"]).default("false") });
+const Filter = z.object({
+  search: z.string().max(200).default(""),
+  deleted: z.enum(["true", "false"]).default("false"),
+});
 
 /** Everything under `/api/library`. */
 export function libraryRoutes(library: LibraryService): Route[] {
@@ -25,7 +28,13 @@ export function libraryRoutes(library: LibraryService): Route[] {
       ({ body }) => library.create(body),
     ),
     route(
-      { method: "get", path: "/library/:id", summary: "A circuit with its revisions", params: Id, answer: LibraryCircuit },
+      {
+        method: "get",
+        path: "/library/:id",
+        summary: "A circuit with its revisions",
+        params: Id,
+        answer: LibraryCircuit,
+      },
       ({ params }) => library.find(params.id),
     ),
     route(

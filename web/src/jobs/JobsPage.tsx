@@ -6,8 +6,8 @@ import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, useNotice } from "../app/Notice.tsx";
-import { isTyping, SHORTCUTS, Shortcuts } from "../app/Shortcuts.tsx";
-import { ThemeButton } from "../app/ThemeButton.tsx";
+import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
+import { TopBar } from "../app/TopBar.tsx";
 import { JobRow } from "./JobRow.tsx";
 import { NewJobDialog } from "./NewJobDialog.tsx";
 
@@ -43,12 +43,7 @@ function Logbook() {
   }, []);
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
-      <header className="flex items-center gap-3 py-5">
-        <img src="/mark.svg" alt="" className="size-10" />
-        <h1 className="grow text-3xl font-bold">Jobs</h1>
-        <Shortcuts />
-        <ThemeButton />
-      </header>
+      <TopBar title="Jobs" />
       <div className="flex flex-wrap items-center gap-3">
         <label className="flex min-w-48 grow items-center gap-2 rounded-lg border border-rule bg-sheet px-3">
           <Search size={20} aria-hidden className="text-faint" />

@@ -5,13 +5,21 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 
-export function NewJobDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const [title, setTitle] = useState("");
+interface NewJobDialogProps {
+  readonly open: boolean;
+  readonly onOpenChange: (open: boolean) => void;
+  /** The library's circuit that the job starts from. */
+  readonly from?: { readonly libraryId: string; readonly trail: string; readonly title: string };
+}
+
+export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
+  const [title, setTitle] = useState(from?.title ?? "");
   const [complaint, setComplaint] = useState("");
   const navigate = useNavigate();
   const queries = useQueryClient();
   const create = useMutation({
-    mutationFn: () => jobsApi.create({ title, complaint }),
+    mutationFn: () =>
+      jobsApi.create({ title, complaint, ...(from ? { libraryId: from.libraryId, trail: from.trail } : {}) }),
     onSuccess: (job) => {
       queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/jobs/${job.id}/circuit`);

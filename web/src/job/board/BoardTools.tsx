@@ -33,12 +33,12 @@ export function BoardTools({ svg, onZoom, onFit, onUsual, traced, onTrace, canTr
     }
   };
   return (
-    <div className="absolute bottom-3 left-3 flex gap-1 rounded-lg border border-rule bg-sheet/95 p-1 print:hidden">
+    <div className="absolute top-2 right-2 flex w-10 flex-col items-center gap-1 rounded-lg border border-rule bg-sheet/95 py-1 print:hidden">
       <Tool label="Smaller (-)" onClick={() => onZoom(-1)}>
         <ZoomOut size={20} aria-hidden />
       </Tool>
       <Tool label="Usual size (0)" onClick={onUsual}>
-        <span className="px-0.5 text-sm font-bold">1:1</span>
+        <span className="text-sm font-bold">1:1</span>
       </Tool>
       <Tool label="Larger (+)" onClick={() => onZoom(1)}>
         <ZoomIn size={20} aria-hidden />

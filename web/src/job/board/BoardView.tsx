@@ -79,7 +79,7 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
   };
   return (
     <div className="relative h-full">
-      <div ref={pane} className="board-pane h-full overflow-auto pb-16">
+      <div ref={pane} className="board-pane h-full overflow-auto pr-12">
         {outdated && (
           <p
             role="status"

@@ -1,9 +1,12 @@
 import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
+import { useMutation } from "@tanstack/react-query";
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
+import { libraryApi } from "../../api/library.ts";
 import { useNotice } from "../../app/Notice.tsx";
 import { useDesk } from "../DeskContext.tsx";
+import { EarlierVersions } from "./EarlierVersions.tsx";
 import { ImportDialog } from "./ImportDialog.tsx";
 
 const BUTTON = "flex items-center gap-1.5 rounded-lg px-2.5 py-1.5 hover:bg-band";
@@ -14,7 +17,13 @@ export function Exchange() {
   const { state, readings } = useDesk();
   const notice = useNotice();
   const [incoming, setIncoming] = useState<string | null>(null);
+  const [earlier, setEarlier] = useState(false);
   const { job, text, trail } = state;
+  const keep = useMutation({
+    mutationFn: () => libraryApi.keep({ name: trail.circuit?.title || job.title, notes: job.complaint, trail: text }),
+    onSuccess: (kept) => notice({ text: `“${kept.name}” is in the library` }),
+    onError: (error) => notice({ text: `Not kept: ${error.message}` }),
+  });
   useEffect(() => {
     const onOver = (event: DragEvent) => event.preventDefault();
     const onDrop = async (event: DragEvent) => {
@@ -75,12 +84,19 @@ export function Exchange() {
             >
               Readings, CSV
             </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} disabled={!circuit} onSelect={() => keep.mutate()}>
+              Keep in library
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => setEarlier(true)}>
+              Earlier versions …
+            </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} asChild>
               <a href={`/api/jobs/${job.id}/case`}>Everything, as a case file</a>
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {earlier && <EarlierVersions onClose={() => setEarlier(false)} />}
       {incoming !== null && <ImportDialog text={incoming} onText={setIncoming} onClose={() => setIncoming(null)} />}
     </div>
   );

@@ -1,0 +1,51 @@
+import type { Conventions } from "@hound/core/record";
+import { useChangeConventions, useConventions } from "../app/conventions.ts";
+import { TopBar } from "../app/TopBar.tsx";
+
+/** Each convention with its choices, in words. */
+const CHOICES = {
+  arrows: {
+    name: "Arrows of current",
+    choices: { conventional: "Conventional, from plus to minus", electron: "Electron flow, from minus to plus" },
+  },
+  symbols: { name: "Resistors drawn", choices: { iec: "As rectangles (IEC)", ansi: "As zigzags (ANSI)" } },
+} as const satisfies Record<keyof Conventions, { name: string; choices: Record<string, string> }>;
+
+/** What the workshop has agreed on: where practitioners differ, a setting and no argument. */
+export function WorkshopPage() {
+  const conventions = useConventions();
+  const change = useChangeConventions();
+  return (
+    <div className="mx-auto max-w-4xl px-4 pb-24">
+      <TopBar title="Workshop" />
+      <main className="flex flex-col gap-4">
+        <h2 className="text-xl font-bold">Conventions</h2>
+        {change.error && (
+          <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-3">
+            Not kept: {change.error.message}
+          </p>
+        )}
+        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
+          <fieldset key={key} className="rounded-lg border border-rule bg-sheet px-4 pt-1 pb-3">
+            <legend className="px-1 font-bold">{CHOICES[key].name}</legend>
+            {Object.entries(CHOICES[key].choices).map(([value, words]) => (
+              <label key={value} className="flex items-center gap-3 py-1.5">
+                <input
+                  type="radio"
+                  name={key}
+                  checked={conventions[key] === value}
+                  onChange={() => change.mutate({ ...conventions, [key]: value })}
+                  className="size-5 accent-copper"
+                />
+                {words}
+              </label>
+            ))}
+          </fieldset>
+        ))}
+        <p className="text-faint">
+          Kept by the server, for everybody who uses it. Files always use conventional current.
+        </p>
+      </main>
+    </div>
+  );
+}
