@@ -7,15 +7,20 @@ const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>
   circuit: (server) => server.bench("pump", "circuit"),
   readings: (server) => server.bench("pump", "readings"),
   suspects: (server) => server.bench("soil", "suspects"),
+  library: async (server) => `${server.address}/library`,
+  workshop: async (server) => `${server.address}/workshop`,
   "a new job": (server) => server.bench("lantern", "readings"),
 };
+
+/** Views of one job, with its board. */
+const BENCH = new Set(["circuit", "readings", "suspects", "a new job"]);
 
 async function open(page: Page, server: RunningServer, view: string, theme: "light" | "dark") {
   await page.addInitScript((t) => localStorage.setItem("hound:theme", t), theme);
   await page.goto(await VIEWS[view](server));
   await page.getByRole("heading").first().waitFor();
-  if (view !== "jobs") await page.getByRole("listbox", { name: /Board of/ }).waitFor();
-  if (view !== "jobs" && view !== "circuit") await page.getByText(/^Next: volts/).waitFor();
+  if (BENCH.has(view)) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
+  if (BENCH.has(view) && view !== "circuit") await page.getByText(/^Next: volts/).waitFor();
 }
 
 for (const view of Object.keys(VIEWS)) {

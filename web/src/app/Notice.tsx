@@ -19,7 +19,7 @@ export function NoticeArea({ children }: { children: ReactNode }) {
   const bar = useMemo(
     () =>
       notice && (
-        <div className="fixed bottom-4 left-1/2 z-40 flex max-w-[92vw] -translate-x-1/2 items-center gap-4 rounded-lg bg-ink px-4 py-3 text-paper shadow-lg">
+        <div className="fixed bottom-4 left-1/2 z-40 flex max-w-[92vw] -translate-x-1/2 lg:right-6 lg:left-auto lg:translate-x-0 items-center gap-4 rounded-lg bg-ink px-4 py-3 text-paper shadow-lg">
           <span>{notice.text}</span>
           {notice.action && (
             <button

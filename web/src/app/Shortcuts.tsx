@@ -10,10 +10,27 @@ export const SHORTCUTS = {
   circuit: { keys: "Alt+1", does: "stage Circuit" },
   readings: { keys: "Alt+2", does: "stage Readings" },
   suspects: { keys: "Alt+3", does: "stage Suspects" },
-  undo: { keys: "Ctrl+Z", does: "undo the last reading added, corrected or deleted; in the trail, the last edit" },
-  board: { keys: "← →", does: "on the board: to the next part or node" },
-  use: { keys: "Enter", does: "on the board: measure there; in the reading line: record" },
+  undo: {
+    keys: "Ctrl+Z",
+    does: "in stage Circuit: undo the last edit of text, table or board; elsewhere the last reading",
+  },
+  redo: { keys: "Ctrl+Shift+Z", does: "in stage Circuit: do it again" },
+  board: { keys: "← →", does: "on the board: to the next part or node; with Shift, a stretch of parts" },
+  use: { keys: "Enter", does: "on the board: measure there, or change the value; in the reading line: record" },
+  zoom: { keys: "+ - 0 f", does: "on the board: larger, smaller, usual size, all in sight" },
+  way: { keys: "i", does: "on the board: show the current’s way through the selected part" },
+  edit: {
+    keys: "b a p m s n j",
+    does: "on the board in stage Circuit: before, after, parallel, move, swap, name, join",
+  },
+  remove: {
+    keys: "Delete",
+    does: "on the board in stage Circuit: remove and close the gap; with Shift, leave it open",
+  },
   nextMistake: { keys: "F8", does: "in the trail: to the next mistake" },
+  mend: { keys: "Alt+Enter", does: "in the trail: mend the mistake at the cursor" },
+  format: { keys: "Alt+Shift+F", does: "in the trail: put the spaces in order" },
+  complete: { keys: "Ctrl+Space", does: "in the trail: what could come next; Tab takes it" },
 } as const;
 
 /** True while keys belong to a text field. */

@@ -6,11 +6,11 @@ import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
-import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
+import { columnsIn, framesOf, SIZES, sizeOf } from "./geometry.ts";
 import { Overview } from "./Overview.tsx";
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
-const SCALES = { least: 0.3, readable: 0.72, roomy: 1.15, most: 2.5, step: 1.2 } as const;
+const SCALES = { least: 0.3, readable: 0.62, inLanes: 0.8, roomy: 1.15, most: 2.5, step: 1.2 } as const;
 
 interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
@@ -117,10 +117,10 @@ function clamp(value: number, least: number, most: number): number {
   return Math.min(most, Math.max(least, value));
 }
 
-/** As large as one lane allows, but readable: below that the board wraps. */
+/** As large as one lane allows; where that would be too small to read, in lanes at a size that is not. */
 function chosenScale(columns: number, width: number): number {
-  const needed = 170 + columns * 154;
-  return clamp(width / needed, SCALES.readable, SCALES.roomy);
+  const inOneLane = width / (SIZES.left + SIZES.right + columns * SIZES.column);
+  return inOneLane >= SCALES.readable ? Math.min(inOneLane, SCALES.roomy) : SCALES.inLanes;
 }
 
 /** The largest scale at which all lanes are in sight. */

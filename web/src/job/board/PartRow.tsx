@@ -5,7 +5,7 @@ import { BoardText } from "./BoardText.tsx";
 import type { BranchFacts } from "./boardFacts.ts";
 import { cutsOf, type Frame, symbolAt, wirePath } from "./geometry.ts";
 import { PartSymbol } from "./PartSymbol.tsx";
-import { partTexts, widthOf } from "./texts.ts";
+import { fitted, partTexts, widthOf } from "./texts.ts";
 
 interface PartRowProps {
   readonly frame: Frame;
@@ -23,7 +23,12 @@ export function PartRow({ frame, strip, branch, facts, lit, symbols }: PartRowPr
     <>
       <path d={wirePath(frame, strip)} fill="none" stroke="currentColor" strokeWidth={lit ? 3.6 : 2.2} />
       {cutsOf(frame, strip).map(({ x, y, direction }) => (
-        <path key={direction} d={`M${x} ${y} l${-9 * direction} -7 v14 z`} fill="currentColor" />
+        <g key={direction} fill="currentColor">
+          <path d={`M${x} ${y} l${-9 * direction} -7 v14 z`} />
+          <text x={x - 6 * direction} y={y - 11} textAnchor="middle" fontSize={13}>
+            {fitted(branch.name, 52, 13, false)}
+          </text>
+        </g>
       ))}
     </>
   );

@@ -17,6 +17,8 @@ const LOOKS = [
 const MARGIN = 24;
 const HEAD = 48;
 const FOOT = 34;
+/** Milliseconds that the fonts inside a picture are given to load. */
+const FONT_PAUSE = 400;
 const FAMILY = "'Bench', 'BenchGreek', sans-serif";
 
 /**
@@ -57,7 +59,8 @@ function lightCopy(svg: SVGSVGElement): string {
       for (const look of LOOKS) element.setAttribute(look, style.getPropertyValue(look));
       for (const name of ["class", "id", "role", "aria-label", "aria-selected", "style"]) element.removeAttribute(name);
     });
-    return copy.innerHTML;
+    const serializer = new XMLSerializer();
+    return [...copy.children].map((child) => serializer.serializeToString(child)).join("");
   } finally {
     if (theme) root.dataset.theme = theme;
     else delete root.dataset.theme;
@@ -87,7 +90,12 @@ async function rasterised(picture: Blob, { width, height }: { width: number; hei
   canvas.height = height * 2;
   const context = canvas.getContext("2d");
   if (!context) throw new Error("there is no canvas here");
-  context.drawImage(image, 0, 0, canvas.width, canvas.height);
+  // The first drawing makes the picture load its fonts; texts whose font is still on its way are left blank in it.
+  for (const wait of [FONT_PAUSE, 0]) {
+    context.clearRect(0, 0, canvas.width, canvas.height);
+    context.drawImage(image, 0, 0, canvas.width, canvas.height);
+    await new Promise((done) => setTimeout(done, wait));
+  }
   return new Promise((done, fail) => {
     canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error("the picture is too large"))), "image/png");
   });

@@ -121,8 +121,8 @@ function Primer() {
         <p>Letters give the kind: {letters.join(", ")}.</p>
         <p>
           On the board: select a part, Shift extends to its neighbours, then type a for after, b for before, p for
-          parallel, s to swap, m to move, Delete to remove. Alt+Enter mends the mistake at the cursor, Alt+Shift+F puts
-          spaces in order.
+          parallel, s to swap, m to move, Delete to remove. In the trail: Tab takes a suggestion, Alt+Enter mends the
+          mistake at the cursor, Alt+Shift+F puts spaces in order.
         </p>
       </div>
     </details>

@@ -86,7 +86,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
     edits.make(setCells(trail, changes), `Pasted ${changes.length} cells`);
   };
   return (
-    <div className="flex min-h-0 flex-col gap-2">
+    <div className="flex h-full min-h-64 flex-col gap-2">
       <input
         type="search"
         aria-label="Filter parts"
@@ -192,7 +192,7 @@ const WIDTHS: Readonly<Record<Editable, string>> = {
   designator: "w-14 font-bold",
   value: "w-20",
   tolerance: "w-12",
-  rating: "w-16",
+  rating: "w-24",
   note: "w-32",
 };
 

@@ -1,4 +1,4 @@
-import { autocompletion, completionKeymap } from "@codemirror/autocomplete";
+import { acceptCompletion, autocompletion, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap, historyKeymap } from "@codemirror/commands";
 import { bracketMatching, codeFolding, foldGutter, foldKeymap, foldService } from "@codemirror/language";
 import { type Diagnostic, linter, lintGutter, lintKeymap } from "@codemirror/lint";
@@ -139,11 +139,13 @@ export const trailEditing: Extension = [
   highlightActiveLine(),
   bracketMatching(),
   EditorView.lineWrapping,
-  autocompletion({ override: [completeTrail], icons: false, activateOnTypingDelay: 80 }),
+  autocompletion({ override: [completeTrail], icons: false, defaultKeymap: false }),
   keymap.of([
     { key: "Alt-Enter", run: mend },
     { key: "Alt-Shift-f", run: format },
-    ...completionKeymap,
+    // Enter is for the next line: a suggestion is taken with Tab.
+    ...completionKeymap.filter((binding) => binding.key !== "Enter"),
+    { key: "Tab", run: acceptCompletion },
     ...foldKeymap,
     ...defaultKeymap,
     ...historyKeymap,

@@ -1,0 +1,194 @@
+import { readFile } from "node:fs/promises";
+import type { Download, Page } from "@playwright/test";
+import { expect, test } from "./server.ts";
+
+const trailOf = (page: Page) =>
+  page
+    .getByLabel("Trail of the circuit")
+    .evaluate((e) => [...e.querySelectorAll(".cm-line")].map((l) => l.textContent).join("\n"));
+const board = (page: Page) => page.getByRole("listbox", { name: /Board of/ });
+const part = (page: Page, name: RegExp) => board(page).getByRole("option", { name });
+
+async function download(page: Page, click: () => Promise<void>): Promise<{ file: Download; contents: Buffer }> {
+  const [file] = await Promise.all([page.waitForEvent("download"), click()]);
+  return { file, contents: await readFile(await file.path()) };
+}
+
+test("the board is edited by keys, by buttons and by picking; one undo takes all of it back", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  await part(page, /^R1 220/).click();
+  const before = await trailOf(page);
+  await board(page).focus();
+  await page.keyboard.press("a");
+  await page.keyboard.type("47 1%");
+  await page.keyboard.press("Enter");
+  await expect(part(page, /^R10 47\sΩ/)).toBeAttached();
+  expect(await trailOf(page)).toContain("R1 220 5% + R10 47 1%");
+  // A stretch of two, wrapped in a branch.
+  await part(page, /^R3 /).click();
+  await part(page, /^R4 /).click({ modifiers: ["Shift"] });
+  await expect(page.getByText(/R3 and R4 are in series: at C they meet and nothing else joins/)).toBeVisible();
+  await page.getByRole("button", { name: "Parallel" }).click();
+  await page.getByLabel(/^New branch round R3, R4/).fill("R11 1k5");
+  await page.keyboard.press("Enter");
+  await expect(part(page, /^R11 1.5\skΩ/)).toBeAttached();
+  // What cannot be is refused, with the reason, and nothing is lost.
+  await part(page, /^R9 /).click();
+  await page.getByLabel("Value").fill("10q");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("10q");
+  await expect(page.getByLabel("Value")).toHaveValue("10q");
+  await page.getByLabel("Value").fill("22k");
+  await page.keyboard.press("Enter");
+  await expect(part(page, /^R9 22\skΩ/)).toBeAttached();
+  await page.getByRole("button", { name: "Swap" }).click();
+  await part(page, /^R1 /).click();
+  await expect.poll(() => trailOf(page)).toContain("R9 22k 5% + R10");
+  await board(page).focus();
+  for (let i = 0; i < 4; i += 1) await page.keyboard.press("Control+z");
+  expect(await trailOf(page)).toBe(before);
+  await page.keyboard.press("Control+Shift+z");
+  await expect(part(page, /^R10 47\sΩ/)).toBeAttached();
+});
+
+test("readings follow a node to its new name, and back", async ({ page, server }) => {
+  await page.goto(await server.bench("pump", "circuit"));
+  await part(page, /^node G/).click();
+  await page.getByRole("button", { name: "Name" }).click();
+  await page.getByLabel(/^Name of node G/).fill("TAP");
+  await page.keyboard.press("Enter");
+  await expect(part(page, /^node TAP.*read 16\.37/)).toBeAttached();
+  await page.keyboard.press("Alt+2");
+  await expect(page.getByRole("list", { name: "Readings" })).toContainText("TAP");
+  await page.keyboard.press("Alt+1");
+  await board(page).focus();
+  await page.keyboard.press("Control+z");
+  await expect(part(page, /^node G.*read 16\.37/)).toBeAttached();
+});
+
+test("the parts table edits in place, takes a block from a spreadsheet, sorts and filters", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  await page.getByRole("tab", { name: "Parts" }).click();
+  const table = page.getByRole("table", { name: "Parts" });
+  await table.getByLabel("R1 value").fill("4q");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText(/R1, value: “4q”/);
+  await expect(table.getByLabel("R1 value")).toHaveValue("4q");
+  await table.getByLabel("R1 value").fill("270");
+  await page.keyboard.press("Enter");
+  await table.getByLabel("R1 value").evaluate((cell) => {
+    const data = new DataTransfer();
+    data.setData("text/plain", "330\t1\n1k5\t2%\n");
+    cell.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(part(page, /^R1 330\sΩ/)).toBeAttached();
+  await expect(part(page, /^R2 1.5\skΩ/)).toBeAttached();
+  await expect(table.getByLabel("R2 tolerance")).toHaveValue("2%");
+  await table.getByLabel("R2 tolerance").press("Control+Shift+d");
+  await expect(table.getByLabel("R9 tolerance")).toHaveValue("2%");
+  await page.getByRole("button", { name: "Value" }).click();
+  await page.getByRole("button", { name: "Value" }).click();
+  await page.getByLabel("Filter parts").fill("resistor");
+  const first = table.getByRole("row").nth(1).getByRole("textbox").first();
+  await expect(first).toHaveValue(/^R/);
+  await expect(table.getByLabel("F1 value")).toHaveCount(0);
+  await page.getByRole("tab", { name: "Trail" }).click();
+  expect(await trailOf(page)).toContain("R1 330 1%");
+});
+
+test("circuits come in and go out in the open formats, seen before they replace anything", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  await expect(part(page, /^R9/)).toBeAttached();
+  const before = await trailOf(page);
+  const exported = async (item: string) => {
+    await page.getByRole("button", { name: "Export" }).click();
+    return download(page, () => page.getByRole("menuitem", { name: item }).click());
+  };
+  expect((await exported("Trail, as written")).contents.toString()).toBe(before);
+  const parts = await exported("Parts table, CSV");
+  expect(parts.file.suggestedFilename()).toMatch(/-parts\.csv$/);
+  await page.getByRole("button", { name: "Import" }).click();
+  const text = page.getByLabel("Text to import");
+  await text.fill("designator,from,to,value,unit\nBT1,P,0,12,V\nR1,P,0,4q7,ohm");
+  await expect(page.getByRole("dialog")).toContainText("parts table (CSV)");
+  await expect(page.getByRole("button", { name: "Replace the circuit" })).toBeDisabled();
+  await text.fill(parts.contents.toString().replace(/220/, "390"));
+  await expect(page.getByRole("region", { name: "What would change" })).toContainText("R1 390");
+  await page.getByRole("button", { name: "Replace the circuit" }).click();
+  await expect(part(page, /^R1 390\sΩ/)).toBeAttached();
+  await page.getByRole("button", { name: "Undo the circuit" }).click();
+  await expect(part(page, /^R1 220\sΩ/)).toBeAttached();
+  const svg = (await (await picture(page, "SVG, for documents")).contents).toString();
+  expect(svg).toMatch(/^<svg xmlns/);
+  expect(svg).toContain("@font-face");
+  expect(svg).toMatch(/R9 10\skΩ/);
+  expect(svg).not.toMatch(/class=|var\(--/);
+  expect((await picture(page, "PNG, for messages")).contents.subarray(1, 4).toString()).toBe("PNG");
+});
+
+async function picture(page: Page, kind: string) {
+  await page.getByRole("button", { name: "Save as a picture" }).click();
+  return download(page, () => page.getByRole("menuitem", { name: kind }).click());
+}
+
+test("a circuit is kept in the library, changed, compared and restored, and a job starts from it", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("lantern", "circuit"));
+  await page.getByRole("button", { name: "Export" }).click();
+  await page.getByRole("menuitem", { name: "Keep in library" }).click();
+  await expect(page.getByText(/is in the library/)).toBeVisible();
+  await page.goto(`${server.address}/library`);
+  await page.getByLabel("Search the library").fill("lantern");
+  await page.getByRole("link", { name: /lantern/i }).click();
+  await page.getByRole("button", { name: "Start a job from it" }).click();
+  await page.getByLabel("What is on the bench?").fill("Second lantern");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Second lantern" })).toBeVisible();
+  await expect(board(page)).toBeVisible();
+  await part(page, /^BT1/).click();
+  await page.getByLabel("Value").fill("9V");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.getByRole("button", { name: "Export" }).click();
+  await page.getByRole("menuitem", { name: /Earlier versions/ }).click();
+  await page.getByRole("button", { name: "Version 2" }).click();
+  await expect(page.getByRole("dialog")).toContainText(/BT1 9V/);
+  await page.getByRole("button", { name: "Restore" }).click();
+  await expect(part(page, /^BT1 (?!9\sV)/)).toBeAttached();
+  await page.goto(`${server.address}/library`);
+  await page.getByRole("link", { name: /lantern/i }).click();
+  await expect(page.getByRole("region", { name: "Jobs" })).toContainText("Second lantern");
+});
+
+test("a value left unknown is estimated from the readings", async ({ page, server }) => {
+  await page.goto(await server.bench("lantern", "circuit"));
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("BT1 12V: [P] R1 ? + [A] R2 1k 1%");
+  const unknown = page.getByRole("region", { name: "Unknown values" });
+  await expect(unknown).toContainText("R1 cannot be told from the readings yet");
+  await expect(unknown).toContainText(/the (voltage at A|current through R[12])/);
+  await page.keyboard.press("Alt+2");
+  for (const reading of ["P 12.00", "A 8.000"]) {
+    await page.getByLabel("Reading", { exact: true }).fill(reading);
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.press("Alt+1");
+  await expect(unknown).toContainText(/R1 is about (49\d|50\d)\sΩ/);
+  await expect(part(page, /^R1 \? ≈ (49\d|50\d)\sΩ/)).toBeAttached();
+});
+
+test("conventions change the board for everybody", async ({ page, server }) => {
+  await page.goto(`${server.address}/workshop`);
+  await page.getByLabel("As zigzags (ANSI)").check();
+  await page.goto(await server.bench("vent", "circuit"));
+  await expect(part(page, /^R1 /).locator("path[stroke-linejoin=round]")).toBeAttached();
+});
