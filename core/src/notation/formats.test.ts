@@ -12,6 +12,8 @@ import {
   readCase,
   readParts,
   readReadings,
+  readTrail,
+  recognise,
   writeCase,
   writeParts,
   writeReadings,
@@ -150,3 +152,29 @@ function semicolons(table: string): string {
     )
     .join("\r\n");
 }
+
+describe("recognising a text", () => {
+  it("tells the formats apart by what is in them, and reads each back to the same circuit or readings", () => {
+    const trail = "title Vent\nBT1 24V: [P] F1 1A + [A] R1 220 + [B] R2 1k";
+    const circuit = readTrail(trail).circuit as Circuit;
+    const readings = CASE.readings as Reading[];
+    const file = readCase(text({})).file;
+    if (!file) throw new Error("the case cannot be read");
+    expect(recognise(trail)).toMatchObject({ format: "trail", trail, mistakes: [] });
+    expect(recognise(writeCase(file))).toMatchObject({ format: "case", trail: CASE.circuit, readings });
+    expect(recognise(writeReadings(readings))).toMatchObject({ format: "readings", trail: null });
+    const parts = recognise(writeParts(circuit));
+    expect(parts.format).toBe("parts");
+    expect(readTrail(parts.trail ?? "").circuit?.parts).toEqual(circuit.parts);
+    const semicolons = recognise("designator;from;to;value;unit\nBT1;P;0;12;V\nR1;P;0;4,7;ohm");
+    expect(readTrail(semicolons.trail ?? "").circuit?.parts[1]).toMatchObject({ resistance: { ohms: 4.7 } });
+  });
+
+  it("says what is wrong and takes nothing over", () => {
+    for (const wrong of ["BT1 9V: R1 1q", '{"format": "clever-hound-case"', "designator,from,to,value\nR1,A,B,x"]) {
+      const found = recognise(wrong);
+      expect(found.mistakes.length).toBeGreaterThan(0);
+      expect(found.trail).toBeNull();
+    }
+  });
+});

@@ -16,15 +16,18 @@ const OVER = 1.02;
 const FAR = 1000;
 const MOST_SERIES = "E192";
 
-/** Everything odd about a circuit, in the order of the trail. */
-export function oddities(network: Network): Oddity[] {
+/**
+ * Everything odd about a circuit, in the order of the trail.
+ * @param estimated parts whose values are estimates, which nobody wrote down
+ */
+export function oddities(network: Network, estimated: ReadonlySet<string> = new Set()): Oddity[] {
   const healthy = solveNetwork(network);
   const found = [
     ...shortedParts(network),
     ...shortsAcross(network),
     ...fights(network),
     ...deadEnds(network),
-    ...values(network),
+    ...values(network, estimated),
     ...(healthy.kind === "solved" ? overRatings(healthy) : []),
   ];
   const place = new Map(network.branches.map((b, i) => [b.part.designator, i]));
@@ -127,10 +130,10 @@ function ohmsWritten(part: Part): number | null {
   return "resistance" in part && part.resistance.by === "ohms" ? part.resistance.ohms : null;
 }
 
-function values(network: Network): Oddity[] {
+function values(network: Network, estimated: ReadonlySet<string>): Oddity[] {
   const parts = [...new Map(network.branches.map((b) => [b.part.designator, b.part])).values()];
   const known = parts.flatMap((part) => {
-    const ohms = part.kind === "resistor" ? ohmsWritten(part) : null;
+    const ohms = part.kind === "resistor" && !estimated.has(part.designator) ? ohmsWritten(part) : null;
     return ohms === null ? [] : [{ part, ohms }];
   });
   return known.flatMap(({ part, ohms }): Oddity[] => {

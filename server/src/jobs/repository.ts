@@ -125,9 +125,11 @@ export class JobRepository {
     });
   }
 
-  /** Remembers the library's circuit that a job was started from. */
-  async startedFrom(id: string, libraryId: string) {
+  /** Remembers the library's circuit that a job was started from. @returns false where there is no such circuit */
+  async startedFrom(id: string, libraryId: string): Promise<boolean> {
+    if (!(await this.db("library").where({ id: libraryId }).first())) return false;
     await this.db("jobs").where({ id }).update({ library_id: libraryId });
+    return true;
   }
 
   async update(id: string, fields: JobFields, revision: number, at: string) {

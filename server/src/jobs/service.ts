@@ -33,7 +33,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const id = randomUUID();
       await jobs.create(id, { title, complaint, finding: "", state: "new", meter: {}, priors: {} }, at);
-      if (libraryId !== undefined) await jobs.startedFrom(id, libraryId);
+      if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: 0 }, at);
       return found(await jobs.find(id));
     });

@@ -30,6 +30,11 @@ export interface Drawn {
   readonly outdated: boolean;
 }
 
+/** Parts whose values are estimates. */
+export function estimatedIn({ settled }: Drawn): ReadonlySet<string> {
+  return new Set(settled?.estimates.map((e) => e.designator));
+}
+
 /** What is pointed at: a node or a branch by name. */
 export type Selection = { readonly kind: "node" | "branch"; readonly name: string } | null;
 

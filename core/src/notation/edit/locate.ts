@@ -18,8 +18,9 @@ export type Place =
       readonly path: readonly Step[];
     };
 
-/** Finds a part in the tree of a trail; null where there is none of that name. */
+/** Finds a part in the tree of a trail; null where there is none of that name, or the trail has mistakes. */
 export function locate(trail: Trail, designator: string): Place | null {
+  if (!trail.circuit) return null;
   for (const statement of trail.statements) {
     if (statement.type !== "loop" && statement.type !== "run") continue;
     if (statement.type === "loop" && statement.supply.designator === designator)

@@ -2,7 +2,7 @@ import { wrapLanes } from "@hound/core/layout";
 import type { Ranking, RankProblem } from "@hound/core/rank";
 import { oddities } from "@hound/core/reduce";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
-import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
+import { type Drawn, estimatedIn, type Selection, useDesk } from "../DeskContext.tsx";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
@@ -43,8 +43,15 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
   const size = useSize(pane);
   const facts = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    return boardFacts(network, taken, state.job.meter, ranking, settled, showOdd ? oddities(network) : []);
-  }, [network, readings, state.job.meter, ranking, settled, showOdd]);
+    return boardFacts(
+      network,
+      taken,
+      state.job.meter,
+      ranking,
+      settled,
+      showOdd ? oddities(network, estimatedIn(drawn)) : [],
+    );
+  }, [drawn, network, readings, state.job.meter, ranking, settled, showOdd]);
   const scale = zoom ?? chosenScale(board.columns, size.width);
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale))),

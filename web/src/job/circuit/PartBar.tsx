@@ -3,7 +3,7 @@ import { setWord, type WordRole, wordsOfPart } from "@hound/core/notation";
 import { describeStretch } from "@hound/core/reduce";
 import { useEffect, useRef, useState } from "react";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
-import { COMMANDS, type Question, targetOf } from "./circuitEdits.ts";
+import { commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 /** Under the board in stage Circuit: what is selected, its values to be changed, and what can be done with it. */
@@ -14,7 +14,7 @@ export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn })
   const [name] = target.parts;
   const part = drawn.circuit.parts.find((p) => p.designator === name);
   if (!part && target.node === null && !edits.question) return null;
-  const offered = COMMANDS.filter((c) => c.run(target) !== null);
+  const offered = trail.circuit ? commandsFor(target) : [];
   return (
     <section
       aria-label="Selected on the board"

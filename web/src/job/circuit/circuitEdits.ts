@@ -41,6 +41,7 @@ export interface Command {
   readonly shift?: true;
   readonly label: string;
   readonly does: string;
+  readonly on: "part" | "node" | "either";
   /** Null where it does not apply to what is selected. */
   readonly run: (target: Target) => Edited | Question | null;
 }
@@ -67,11 +68,12 @@ const inSeries = (side: "before" | "after") =>
 
 /** Every edit that the board offers, one table for keys, buttons and help. */
 export const COMMANDS: readonly Command[] = [
-  { key: "b", label: "Before", does: "new part in series, before it", run: inSeries("before") },
-  { key: "a", label: "After", does: "new part in series, after it", run: inSeries("after") },
+  { key: "b", label: "Before", on: "part", does: "new part in series, before it", run: inSeries("before") },
+  { key: "a", label: "After", on: "part", does: "new part in series, after it", run: inSeries("after") },
   {
     key: "p",
     label: "Parallel",
+    on: "part",
     does: "new branch beside the part, or round the stretch selected",
     run: onPart((trail, part, parts) => ({
       kind: "words",
@@ -84,6 +86,7 @@ export const COMMANDS: readonly Command[] = [
   {
     key: "m",
     label: "Move",
+    on: "part",
     does: "move the part into series with another",
     run: onPart((trail, part) => ({
       kind: "pick",
@@ -95,6 +98,7 @@ export const COMMANDS: readonly Command[] = [
   {
     key: "s",
     label: "Swap",
+    on: "part",
     does: "let two parts change places",
     run: onPart((trail, part, parts) =>
       parts.length === 2
@@ -110,6 +114,7 @@ export const COMMANDS: readonly Command[] = [
   {
     key: "n",
     label: "Name",
+    on: "either",
     does: "another designator, or a node's name",
     run: (target) =>
       onNode((trail, node) => ({
@@ -128,6 +133,7 @@ export const COMMANDS: readonly Command[] = [
   {
     key: "j",
     label: "Join",
+    on: "node",
     does: "a new part from this node to another",
     run: onNode((trail, node) => ({
       kind: "pick",
@@ -144,6 +150,7 @@ export const COMMANDS: readonly Command[] = [
   {
     key: "Delete",
     label: "Remove, close the gap",
+    on: "part",
     does: "take the part out; its two nodes become one",
     run: onPart((trail, part) => removePart(trail, part, "close")),
   },
@@ -151,10 +158,17 @@ export const COMMANDS: readonly Command[] = [
     key: "Delete",
     shift: true,
     label: "Remove, leave open",
+    on: "part",
     does: "take the part out; nothing takes its place",
     run: onPart((trail, part) => removePart(trail, part, "open")),
   },
 ];
+
+/** The commands that go with what is selected. */
+export function commandsFor({ parts, node }: Target): readonly Command[] {
+  const kind = node !== null ? "node" : parts.length > 0 ? "part" : null;
+  return COMMANDS.filter(({ on }) => kind !== null && (on === "either" || on === kind));
+}
 
 /** Parts and node that a selection stands for; a potentiometer's sections are the potentiometer. */
 export function targetOf(trail: Trail, selection: Selection, stretch: readonly string[]): Target {

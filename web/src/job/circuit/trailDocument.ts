@@ -1,3 +1,4 @@
+import { closeCompletion } from "@codemirror/autocomplete";
 import { history, isolateHistory, redo, undo } from "@codemirror/commands";
 import { EditorState, type Extension, type Transaction } from "@codemirror/state";
 import { EditorView } from "@codemirror/view";
@@ -40,6 +41,7 @@ export class TrailDocument {
     const view = new EditorView({ state: this.state, parent });
     this.view = view;
     const close = () => {
+      closeCompletion(view);
       this.state = view.state;
       this.view = null;
       view.destroy();

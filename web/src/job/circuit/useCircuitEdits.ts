@@ -2,7 +2,7 @@ import type { Edited } from "@hound/core/notation";
 import { useCallback, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { type Selection, useDesk } from "../DeskContext.tsx";
-import { COMMANDS, type Command, type Question, targetOf } from "./circuitEdits.ts";
+import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 
 export interface CircuitEdits {
   readonly question: Question | null;
@@ -61,8 +61,10 @@ export function useCircuitEdits(): CircuitEdits {
     make,
     runKey: (key, shift) => {
       const wanted = key === "Backspace" ? "Delete" : key;
-      const command = COMMANDS.find((c) => c.key === wanted && (c.shift ?? false) === (wanted === "Delete" && shift));
-      if (!command || command.run(target) === null) return false;
+      const command = commandsFor(target).find(
+        (c) => c.key === wanted && (c.shift ?? false) === (wanted === "Delete" && shift),
+      );
+      if (!command) return false;
       run(command);
       return true;
     },

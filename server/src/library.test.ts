@@ -1,0 +1,95 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Conventions, Job, LibraryCircuit, LibraryList, ProblemDetails } from "@hound/core/record";
+import type { Knex } from "knex";
+import { pino } from "pino";
+import request from "supertest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { createApp } from "./app.ts";
+import { openDatabase } from "./database/open.ts";
+
+let folder: string;
+let db: Knex;
+let api: ReturnType<typeof request>;
+let clock: number;
+
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), "hound-"));
+  db = await openDatabase(join(folder, "hound.sqlite"));
+  clock = Date.UTC(2026, 0, 5, 9);
+  const now = () => {
+    clock += 1000;
+    return new Date(clock);
+  };
+  api = request(createApp({ db, log: pino({ level: "silent" }), now }));
+});
+afterEach(async () => {
+  await db.destroy();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const keep = async (fields: object = {}) =>
+  LibraryCircuit.parse(
+    (
+      await api
+        .post("/api/library")
+        .send({ name: "Vent drive", notes: "all houses", trail: "BT1 9V: R1 1k", ...fields })
+        .expect(201)
+    ).body,
+  );
+
+describe("the library API", () => {
+  it("keeps circuits by name, finds them, and keeps every version", async () => {
+    const kept = await keep();
+    await keep({ name: "Pump", notes: "" });
+    const list = async (query = "") =>
+      LibraryList.parse((await api.get(`/api/library${query}`).expect(200)).body).circuits.map((c) => c.name);
+    expect(await list()).toEqual(["Pump", "Vent drive"]);
+    expect(await list("?search=houses")).toEqual(["Vent drive"]);
+    const change = (revision: number, fields: object) =>
+      api.patch(`/api/library/${kept.id}`).send({ revision, ...fields });
+    const second = LibraryCircuit.parse((await change(0, { trail: "BT1 9V: R1 2k + R2 5" }).expect(200)).body);
+    expect(second.revisions.map((r) => r.trail)).toEqual(["BT1 9V: R1 2k + R2 5", "BT1 9V: R1 1k"]);
+    expect([second.revision, second.partCount]).toEqual([1, 3]);
+    const renamed = LibraryCircuit.parse((await change(1, { name: "Vent drive, new" }).expect(200)).body);
+    expect([renamed.revision, renamed.name]).toEqual([1, "Vent drive, new"]);
+    const stale = ProblemDetails.parse((await change(0, { trail: "BT1 1V: R1 1" }).expect(409)).body);
+    expect(LibraryCircuit.parse(stale.current).trail).toBe("BT1 9V: R1 2k + R2 5");
+    await api.delete(`/api/library/${kept.id}`).expect(200);
+    expect([await list(), await list("?deleted=true")]).toEqual([["Pump"], ["Vent drive, new"]]);
+    await api.post(`/api/library/${kept.id}/restore`).expect(200);
+    expect(await list()).toHaveLength(2);
+  });
+
+  it("knows the jobs that started from a circuit, and refuses what it cannot keep", async () => {
+    const kept = await keep();
+    const job = Job.parse(
+      (await api.post("/api/jobs").send({ title: "House 3", trail: kept.trail, libraryId: kept.id }).expect(201)).body,
+    );
+    const now = LibraryCircuit.parse((await api.get(`/api/library/${kept.id}`).expect(200)).body);
+    expect(now.jobs).toEqual([{ id: job.id, title: "House 3", state: "new" }]);
+    expect(now.jobCount).toBe(1);
+    await api.get("/api/library/00000000-0000-4000-8000-000000000009").expect(404);
+    await api.post("/api/library").send({ name: " ", trail: "" }).expect(400);
+    await api.post("/api/jobs").send({ title: "x", libraryId: "00000000-0000-4000-8000-000000000009" }).expect(404);
+  });
+});
+
+describe("the conventions API", () => {
+  it("gives the defaults, keeps a change, and refuses what is no convention", async () => {
+    const read = async () => Conventions.parse((await api.get("/api/conventions").expect(200)).body);
+    const first = await read();
+    expect(first).toEqual(Conventions.parse({}));
+    await api
+      .put("/api/conventions")
+      .send({ ...first, symbols: "ansi" })
+      .expect(200);
+    expect((await read()).symbols).toBe("ansi");
+    await api
+      .put("/api/conventions")
+      .send({ ...first, symbols: "other" })
+      .expect(400);
+    expect((await read()).symbols).toBe("ansi");
+  });
+});
