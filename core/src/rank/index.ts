@@ -2,7 +2,15 @@ export { SLIPS, type Slip } from "./blunders.ts";
 export { type Cell, centreOf, faultsAt } from "./cells.ts";
 export { type Consequence, consequencesOf } from "./consequences.ts";
 export { faultsOf, type Prediction, type ReadingVerdict, type SuspectFault } from "./describe.ts";
-export { expectReadings } from "./expected.ts";
+export {
+  cornersOf,
+  type Equivalent,
+  type ExpectedChart,
+  equivalentBetween,
+  expectChart,
+  expectReadings,
+  type Window,
+} from "./expected.ts";
 export { type Explanation, explainSuspects } from "./explain.ts";
 export { factorInPlace } from "./gaussian.ts";
 export { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";

@@ -327,7 +327,7 @@ function shown(y: number): number {
   return Math.min(y, OVERLOAD);
 }
 
-function scaled(law: Law, factor: number): Law {
+export function scaled(law: Law, factor: number): Law {
   switch (law.kind) {
     case "resistance":
       return { ...law, ohms: law.ohms * factor };

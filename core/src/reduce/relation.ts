@@ -1,5 +1,6 @@
 import type { Network } from "../circuit/index.ts";
 import { type Composite, combine } from "./seriesParallel.ts";
+import { listed } from "./steps.ts";
 
 /** How two parts lie to each other, with the reason in words. */
 export interface Relation {
@@ -59,11 +60,6 @@ function joinedBetween(network: Network, a: number, b: number): string[] | null 
   const sides = [a1, a2].map(sideOf);
   const side = sides.find((s) => s.length > 0 && !s.some((x) => x.kind === "supply")) ?? sides[0];
   return side.map((x) => x.name);
-}
-
-function listed(names: readonly string[]): string {
-  if (names.length <= 1) return names.join("");
-  return `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }
 
 /** How a stretch of parts comes together: its composites in words, or what keeps them apart. */

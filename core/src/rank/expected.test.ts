@@ -1,0 +1,93 @@
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readTrail } from "../notation/index.ts";
+import { monteCarlo, seededRandom } from "../simulate/index.ts";
+import { solveNetwork } from "../solve/index.ts";
+import { cornersOf, equivalentBetween, expectChart } from "./index.ts";
+
+const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
+const VENT = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 10%";
+const LAMPS = "BT1 12V: F1 5A + [A] (LA1 12V 5W | R1 22 5% + [B] LA2 6V 3W) + [C] R2 1.5 5%";
+
+function sampled(trail: string, draws: number) {
+  const network = networkOf(trail);
+  const run = monteCarlo(network, draws, seededRandom(7));
+  let step = run.next();
+  const shares: number[] = [];
+  while (!step.done) {
+    shares.push(step.value);
+    step = run.next();
+  }
+  return { network, samples: step.value, shares };
+}
+
+function momentsOf(values: Float64Array, stride: number, at: number) {
+  let [sum, square, n] = [0, 0, 0];
+  for (let i = at; i < values.length; i += stride, n += 1) {
+    sum += values[i];
+    square += values[i] ** 2;
+  }
+  const mean = sum / n;
+  return { mean, deviation: Math.sqrt(Math.max(0, square / n - mean * mean)) };
+}
+
+describe("what a healthy circuit should show", () => {
+  it.each([
+    ["resistors", VENT],
+    ["lamps", LAMPS],
+  ])("windows agree with Monte Carlo: %s", (_, trail) => {
+    const { network, samples, shares } = sampled(trail, 6000);
+    expect(shares.at(-1)).toBe(1);
+    const chart = expectChart(network, null);
+    if (!chart) throw new Error("unsolvable");
+    const near = (window: { value: number; two: number }, found: { mean: number; deviation: number }) => {
+      if (window.two < 1e-9) return;
+      // The sampled deviation itself has a standard error of 1/√(2n); tolerances bend the rest.
+      expect(found.deviation * 2).toBeGreaterThan(window.two * 0.93);
+      expect(found.deviation * 2).toBeLessThan(window.two * 1.08);
+      expect(Math.abs(found.mean - window.value)).toBeLessThan(0.15 * window.two + 1e-9);
+    };
+    chart.nodes.forEach((w, n) => {
+      near(w, momentsOf(samples.volts, network.nodes.length, n));
+    });
+    chart.branches.forEach((b, k) => {
+      near(b.amps, momentsOf(samples.amps, network.branches.length, k));
+    });
+  });
+
+  it("gives the solver's values, shares that add up, and powers that balance", () => {
+    const network = networkOf(VENT);
+    const chart = expectChart(network, null);
+    const solution = solveNetwork(network);
+    if (!chart || solution.kind !== "solved") throw new Error("unsolvable");
+    chart.nodes.forEach((w, n) => {
+      expect(w.value).toBeCloseTo(solution.volts[n], 9);
+    });
+    chart.branches.forEach((b, k) => {
+      expect(b.amps.value).toBeCloseTo(solution.amps[k], 9);
+      expect(b.watts.value).toBeCloseTo(solution.watts[k], 9);
+      expect(b.volts.worst).toBeGreaterThanOrEqual(b.volts.two - 1e-12);
+      const sum = b.amps.causes.reduce((s, c) => s + c.share, 0);
+      expect(sum).toBeGreaterThan(0.95);
+      expect(sum).toBeLessThanOrEqual(1 + 1e-9);
+    });
+    expect(chart.branches.reduce((s, b) => s + b.watts.value, 0)).toBeCloseTo(0, 9);
+  });
+
+  it("meets its worst case in a corner that is solved, not extrapolated", () => {
+    const network = networkOf("BT1 10V 0% ri=0: [P] R1 1k 10% + [A] R2 1k 10%");
+    const [low, high] = cornersOf(network, { quantity: "voltage", from: "A", value: 0 }, null) ?? [];
+    expect(low).toBeCloseTo((10 * 0.9) / 2, 9);
+    expect(high).toBeCloseTo((10 * 1.1) / 2, 9);
+  });
+
+  it("looks into the circuit from two nodes as Thévenin did, and as a meter does", () => {
+    const network = networkOf("BT1 10V ri=0: [P] R1 1M 1% + [A] R2 1M 1%");
+    const seen = equivalentBetween(network, "A", "0", { voltage: { inputResistance: 1e6 } });
+    expect(seen?.openVolts).toBeCloseTo(5, 9);
+    expect(seen?.sourceOhms).toBeCloseTo(5e5, 3);
+    expect(seen?.shortAmps).toBeCloseTo(1e-5, 12);
+    expect(seen?.offOhms).toBeCloseTo(1e6, 3);
+    expect(seen?.readVolts).toBeCloseTo((5 * 1e6) / 1.5e6, 9);
+  });
+});
