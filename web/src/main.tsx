@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { InForce } from "./app/InForce.tsx";
 import { Loading } from "./app/Loading.tsx";
 import { NotFound, PageError } from "./app/PageError.tsx";
 import { JobsPage } from "./jobs/JobsPage.tsx";
@@ -12,33 +13,44 @@ const queries = new QueryClient({
 });
 
 const router = createBrowserRouter([
-  { path: "/", element: <Navigate to="/jobs" replace /> },
-  { path: "/jobs", element: <JobsPage />, errorElement: <PageError /> },
   {
-    path: "/jobs/:id/:stage?",
-    lazy: async () => ({ Component: (await import("./job/JobPage.tsx")).JobPage }),
-    HydrateFallback: () => <Loading what="the bench" />,
-    errorElement: <PageError />,
+    element: <InForce />,
+    children: [
+      { path: "/", element: <Navigate to="/jobs" replace /> },
+      { path: "/jobs", element: <JobsPage />, errorElement: <PageError /> },
+      {
+        path: "/jobs/:id/:stage?",
+        lazy: async () => ({ Component: (await import("./job/JobPage.tsx")).JobPage }),
+        HydrateFallback: () => <Loading what="the bench" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/library",
+        lazy: async () => ({ Component: (await import("./library/LibraryPage.tsx")).LibraryPage }),
+        HydrateFallback: () => <Loading what="the library" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/library/:id",
+        lazy: async () => ({ Component: (await import("./library/CircuitPage.tsx")).CircuitPage }),
+        HydrateFallback: () => <Loading what="the circuit" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/sums",
+        lazy: async () => ({ Component: (await import("./sums/SumsPage.tsx")).SumsPage }),
+        HydrateFallback: () => <Loading what="the pocket sums" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/workshop",
+        lazy: async () => ({ Component: (await import("./workshop/WorkshopPage.tsx")).WorkshopPage }),
+        HydrateFallback: () => <Loading what="the workshop" />,
+        errorElement: <PageError />,
+      },
+      { path: "*", element: <NotFound /> },
+    ],
   },
-  {
-    path: "/library",
-    lazy: async () => ({ Component: (await import("./library/LibraryPage.tsx")).LibraryPage }),
-    HydrateFallback: () => <Loading what="the library" />,
-    errorElement: <PageError />,
-  },
-  {
-    path: "/library/:id",
-    lazy: async () => ({ Component: (await import("./library/CircuitPage.tsx")).CircuitPage }),
-    HydrateFallback: () => <Loading what="the circuit" />,
-    errorElement: <PageError />,
-  },
-  {
-    path: "/workshop",
-    lazy: async () => ({ Component: (await import("./workshop/WorkshopPage.tsx")).WorkshopPage }),
-    HydrateFallback: () => <Loading what="the workshop" />,
-    errorElement: <PageError />,
-  },
-  { path: "*", element: <NotFound /> },
 ]);
 
 const root = document.getElementById("root");

@@ -6,6 +6,19 @@ export const Conventions = z.strictObject({
   arrows: z.enum(["conventional", "electron"]).default("conventional"),
   /** Resistors as rectangles (IEC 60617) or zigzags (ANSI Y32.2). */
   symbols: z.enum(["iec", "ansi"]).default("iec"),
+  /** Letter of a source's voltage in sums. */
+  sourceLetter: z.enum(["E", "V"]).default("E"),
+  decimal: z.enum(["point", "comma"]).default("point"),
+  /** How parallel resistances are summed on paper; equal ones as R ÷ n. */
+  sums: z.enum(["reciprocals", "product", "conductances"]).default("reciprocals"),
+  equalShortcut: z.enum(["on", "off"]).default("on"),
+  /** Exact figures carried and shown rounded, or the rounded figure carried on as on paper. */
+  rounding: z.enum(["exact", "paper"]).default("exact"),
+  /** What the chart expects: as a meter shows it, or as if no meter were there. */
+  meters: z.enum(["ideal", "real"]).default("ideal"),
+  /** Drops with the sign of their direction, or by size alone. */
+  signs: z.enum(["shown", "hidden"]).default("shown"),
+  textSize: z.enum(["usual", "large"]).default("usual"),
 });
 export type Conventions = z.infer<typeof Conventions>;
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { solveNetwork } from "../solve/index.ts";
-import { currentPath, describeStretch, oddities, relationOf } from "./index.ts";
+import { currentPath, describeStretch, oddities, reducedNetwork, reduceNetwork, relationOf, ruleFor } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const find = (trail: string, ...names: string[]) => {
@@ -74,5 +74,43 @@ describe("the path of the current", () => {
     expect(path(VENT, "R9")).toMatch(/^-BT1 F1 R1 R9 R5$/);
     expect(path(VENT, "R5")).toBe("-BT1 F1 R1 R3 R4 R5");
     expect(path("BT1 9V: R1 1k + S1 open", "R1")).toBe("");
+  });
+});
+
+describe("the rule behind a cell", () => {
+  it.each([
+    ["R1", "amps", /same current as F1: nothing branches off at A/],
+    ["R5", "amps", /same current as (BT1|F1|R1): /],
+    ["R9", "volts", /drop shared with R2: same two nodes, B and D/],
+    ["R2", "volts", /V\(R2\) = I\(R2\) × R\(R2\)/],
+    ["R2", "amps", /I\(R2\) = V\(R2\) ÷ R\(R2\)/],
+    ["R2", "watts", /P\(R2\) = V\(R2\) × I\(R2\)/],
+    ["BT1", "volts", /E\(BT1\) less what its current drops inside/],
+  ] as const)("%s %s", (name, cell, words) => {
+    const { network, at } = find(VENT, name);
+    expect(ruleFor(network, at[0], cell)).toMatch(words);
+  });
+});
+
+describe("the circuit part way through its reduction", () => {
+  it("has the same currents and voltages everywhere that is left", () => {
+    const network = networkOf(VENT);
+    const ohms = network.branches.map((b) => (b.law.kind === "resistance" ? b.law.ohms : 0));
+    const reduction = reduceNetwork(network, ohms);
+    const whole = solveNetwork(network);
+    if (whole.kind !== "solved") throw new Error(whole.why);
+    for (let after = 0; after <= reduction.steps.length; after += 1) {
+      const part = reducedNetwork(network, reduction, after);
+      const solved = solveNetwork(part);
+      if (solved.kind !== "solved") throw new Error(solved.why);
+      expect(solved.amps[0]).toBeCloseTo(whole.amps[0], 9);
+      const used = new Set(part.branches.flatMap((b) => [b.from, b.to]));
+      for (const node of used) expect(solved.volts[node]).toBeCloseTo(whole.volts[node], 9);
+      expect(part.branches.length).toBeLessThanOrEqual(network.branches.length);
+    }
+    expect(reducedNetwork(network, reduction, reduction.steps.length).branches.map((b) => b.name)).toEqual([
+      "BT1",
+      "Rc",
+    ]);
   });
 });

@@ -1,5 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { E_SERIES, nearestInSeries, seriesOf, valuesOfSeries } from "./index.ts";
+import {
+  bandsOf,
+  E_SERIES,
+  matchTwo,
+  nearestInSeries,
+  ohmsLaw,
+  readBands,
+  seriesOf,
+  toleranceLetter,
+  valuesOfSeries,
+} from "./index.ts";
 
 describe("preferred values (IEC 60063)", () => {
   it("have as many in a decade as their name says, each within half a step of its neighbours' ratio", () => {
@@ -24,5 +34,51 @@ describe("preferred values (IEC 60063)", () => {
       null,
       "E6",
     ]);
+  });
+});
+
+describe("pocket sums of single resistors", () => {
+  it("read and write bands the same way, for every value of the series", () => {
+    for (const [series, percent] of [
+      ["E24", 5],
+      ["E12", 10],
+      ["E96", 1],
+    ] as const)
+      for (const value of valuesOfSeries(series))
+        for (const decade of [0, 1, 3, 5]) {
+          const ohms = Number((value * 10 ** decade).toPrecision(6));
+          const bands = bandsOf(ohms, percent);
+          if (!bands) throw new Error(`${ohms} has no bands`);
+          expect(readBands(bands)).toEqual({ ohms, tolerance: percent });
+        }
+    expect(bandsOf(4700, 5)).toEqual(["yellow", "violet", "red", "gold"]);
+    expect(bandsOf(4990, 1)).toEqual(["yellow", "white", "white", "brown", "brown"]);
+    expect(readBands(["red", "red", "gold"])).toEqual({ ohms: 2.2, tolerance: 20 });
+    expect(readBands(["gold", "red", "red", "red"])).toMatch(/wrong way round/);
+    expect(bandsOf(1234, 5)).toBeNull();
+    expect([toleranceLetter(5), toleranceLetter(1), toleranceLetter(3)]).toEqual(["J", "F", null]);
+  });
+
+  it("find two resistors for one that is not made, closer than one alone", () => {
+    for (const value of [37.5, 1234, 6100, 98765]) {
+      const [best] = matchTwo(value, "E24");
+      const alone = Math.abs(nearestInSeries(value, "E24") / value - 1);
+      expect(Math.abs(best.ohms / value - 1)).toBeLessThanOrEqual(Math.max(alone, 1e-12));
+      expect(seriesOf(best.a)).not.toBeNull();
+      const made = best.kind === "series" ? best.a + best.b : (best.a * best.b) / (best.a + best.b);
+      expect(made).toBeCloseTo(best.ohms, 9);
+    }
+  });
+
+  it("follow from any two of volts, amperes, ohms and watts", () => {
+    const whole = { volts: 12, amps: 0.5, ohms: 24, watts: 6 };
+    const keys = Object.keys(whole) as (keyof typeof whole)[];
+    for (const a of keys)
+      for (const b of keys) {
+        const found = ohmsLaw({ [a]: whole[a], [b]: whole[b] });
+        if (a === b) expect(found).toBeNull();
+        else for (const key of keys) expect(found?.[key]).toBeCloseTo(whole[key], 9);
+      }
+    expect(ohmsLaw({ volts: 1, ohms: 0 })).toBeNull();
   });
 });

@@ -41,3 +41,28 @@ export function nearestInSeries(value: number, series: ESeries): number {
 export function seriesOf(value: number): ESeries | null {
   return E_SERIES.find((series) => Math.abs(nearestInSeries(value, series) / value - 1) < 1e-9) ?? null;
 }
+
+export interface TwoResistors {
+  readonly kind: "series" | "parallel";
+  readonly a: number;
+  readonly b: number;
+  readonly ohms: number;
+}
+
+/** The closest to a value that two resistors of a series give, in series or in parallel; best first. */
+export function matchTwo(value: number, series: ESeries, most = 3): TwoResistors[] {
+  const decade = Math.floor(Math.log10(value));
+  const offered = [-2, -1, 0, 1, 2].flatMap((d) => TABLE[series].map((v) => Number(`${v}e${decade + d}`)));
+  const found = offered.flatMap((a): TwoResistors[] => {
+    const inSeries = value - a > 0 ? nearestInSeries(value - a, series) : null;
+    const beside = a > value ? nearestInSeries(1 / (1 / value - 1 / a), series) : null;
+    return [
+      ...(inSeries !== null && inSeries <= a ? [{ kind: "series" as const, a, b: inSeries, ohms: a + inSeries }] : []),
+      ...(beside !== null && beside >= a
+        ? [{ kind: "parallel" as const, a, b: beside, ohms: 1 / (1 / a + 1 / beside) }]
+        : []),
+    ];
+  });
+  const off = (t: TwoResistors) => Math.abs(Math.log(t.ohms / value));
+  return found.sort((a, b) => off(a) - off(b)).slice(0, most);
+}

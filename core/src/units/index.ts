@@ -1,3 +1,13 @@
-export { E_SERIES, type ESeries, nearestInSeries, seriesOf, valuesOfSeries } from "./eSeries.ts";
+export { BAND_COLOURS, type BandColour, bandsOf, readBands, toleranceLetter } from "./bands.ts";
+export {
+  E_SERIES,
+  type ESeries,
+  matchTwo,
+  nearestInSeries,
+  seriesOf,
+  type TwoResistors,
+  valuesOfSeries,
+} from "./eSeries.ts";
+export { type OhmsLaw, ohmsLaw } from "./ohmsLaw.ts";
 export { type ParsedQuantity, parseQuantity, type Unit } from "./parseQuantity.ts";
 export { type DecimalMark, type PrintOptions, printQuantity, writeQuantity } from "./printQuantity.ts";

@@ -8,8 +8,9 @@ export const SHORTCUTS = {
   newJob: { keys: "n", does: "new job (on the jobs page)" },
   search: { keys: "/", does: "search jobs, or go to the reading line" },
   circuit: { keys: "Alt+1", does: "stage Circuit" },
-  readings: { keys: "Alt+2", does: "stage Readings" },
-  suspects: { keys: "Alt+3", does: "stage Suspects" },
+  expected: { keys: "Alt+2", does: "stage Expected" },
+  readings: { keys: "Alt+3", does: "stage Readings" },
+  suspects: { keys: "Alt+4", does: "stage Suspects" },
   undo: {
     keys: "Ctrl+Z",
     does: "in stage Circuit: undo the last edit of text, table or board; elsewhere the last reading",

@@ -5,6 +5,7 @@ import { ThemeButton } from "./ThemeButton.tsx";
 const PLACES = [
   { to: "/jobs", name: "Jobs" },
   { to: "/library", name: "Library" },
+  { to: "/sums", name: "Pocket sums" },
   { to: "/workshop", name: "Workshop" },
 ] as const;
 

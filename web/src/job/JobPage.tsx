@@ -15,6 +15,8 @@ import { CircuitStage } from "./circuit/CircuitStage.tsx";
 import { PartBar } from "./circuit/PartBar.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
+import { ExpectedStage } from "./expected/ExpectedStage.tsx";
+import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import type { NextReadings } from "./ranking/messages.ts";
 import { useRanking } from "./ranking/useRanking.ts";
@@ -50,6 +52,11 @@ export function JobPage() {
 function Bench({ stage }: { stage: Stage }) {
   const { desk, state, readings, drawn, select, trailDocument } = useDesk();
   const edits = useCircuitEdits();
+  const [folded, setFolded] = useState(0);
+  const reduced = useMemo(
+    () => (drawn && stage === "expected" && folded > 0 ? foldedBoard(drawn, folded) : null),
+    [drawn, stage, folded],
+  );
   const notice = useNotice();
   const navigate = useNavigate();
   const [typed, setTyped] = useState("");
@@ -120,7 +127,10 @@ function Bench({ stage }: { stage: Stage }) {
   }, [desk, job.id, navigate, notice, stage, trailDocument]);
 
   const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
-    if (stage !== "circuit") {
+    if (stage === "expected") {
+      const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
+      if (made >= 0) setFolded(made);
+    } else if (stage !== "circuit") {
       setTyped(`${selection.name} `);
       field.current?.focus();
     } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
@@ -148,8 +158,10 @@ function Bench({ stage }: { stage: Stage }) {
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
               <BoardView
-                ranking={stage === "circuit" ? null : ranking}
+                ranking={stage === "circuit" || stage === "expected" ? null : ranking}
                 showOdd={stage === "circuit"}
+                showStaircase={stage === "expected"}
+                instead={reduced?.drawn ?? null}
                 onUse={use}
                 onKey={onBoardKey}
               />
@@ -163,6 +175,8 @@ function Bench({ stage }: { stage: Stage }) {
               <CircuitStage goTo={goTo} onGoTo={(offset) => setGoTo({ offset })} edits={edits} />
             ) : !drawn ? (
               <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+            ) : stage === "expected" ? (
+              <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
             ) : (
               <>
                 {job.complaint && stage === "readings" && <p className="text-faint">“{job.complaint}”</p>}

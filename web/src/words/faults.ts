@@ -1,7 +1,7 @@
 import { CONTACT_KINDS, type Kind } from "@hound/core/circuit";
 import type { Slip, Suspect, SuspectFault } from "@hound/core/rank";
 import type { Mode } from "@hound/core/record";
-import { printQuantity } from "@hound/core/units";
+import { print } from "./print.ts";
 
 const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low">, (part: string) => string>> = {
   open: (part) =>
@@ -46,8 +46,8 @@ export function nameOfSuspect(
 export function estimateOf(fault: SuspectFault, kindOf: KindOf): string | null {
   if ("nodes" in fault || fault.value === undefined) return null;
   const unit = kindOf(fault.part) === "supply" && fault.mode !== "weak" ? "V" : "ohm";
-  const print = (value: number | undefined) => printQuantity(value ?? 0, unit, { digits: 3 });
-  return `about ${print(fault.value)} (${print(fault.low)} to ${print(fault.high)})`;
+  const text = (value: number | undefined) => print(value ?? 0, unit, { digits: 3 });
+  return `about ${text(fault.value)} (${text(fault.low)} to ${text(fault.high)})`;
 }
 
 /** The likeliest slip, as a question. */

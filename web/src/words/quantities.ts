@@ -1,7 +1,8 @@
 import { OVERLOAD } from "@hound/core/rank";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { SEEN } from "@hound/core/record";
-import { printQuantity, type Unit } from "@hound/core/units";
+import type { Unit } from "@hound/core/units";
+import { print, printNumber } from "./print.ts";
 
 export const UNIT_OF: Readonly<Record<NumericReading["quantity"], Unit>> = {
   voltage: "V",
@@ -13,20 +14,20 @@ export const UNIT_OF: Readonly<Record<NumericReading["quantity"], Unit>> = {
 export function shown(value: number, unit: Unit, digits = 4): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
   const dust = unit === "A" ? 1e-12 : 1e-9;
-  return printQuantity(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
+  return print(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
 }
 
 /** `16.9 ± 0.4 V`: the value rounded where its limits begin to matter, both with one prefix. */
 export function withLimits(value: number, plusMinus: number, unit: Unit): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
   const size = Math.abs(value);
-  if (size < plusMinus / 1000) return `0 ± ${printQuantity(plusMinus, unit, { digits: 2 })}`;
+  if (size < plusMinus / 1000) return `0 ± ${print(plusMinus, unit, { digits: 2 })}`;
   const digits = size > 0 && plusMinus > 0 ? Math.ceil(Math.log10(size)) - Math.floor(Math.log10(plusMinus)) + 1 : 4;
   const text = shown(value, unit, Math.min(5, Math.max(2, digits)));
   if (!(plusMinus > 0)) return text;
   const [number, symbol] = text.split("\u00a0");
-  const scale = size > 0 ? Math.abs(Number(number.replace("−", "-"))) / size : 1;
-  return `${number} ± ${Number((plusMinus * (scale || 1)).toPrecision(2))}\u00a0${symbol}`;
+  const scale = size > 0 ? Math.abs(Number(number.replace("−", "-").replace(",", "."))) / size : 1;
+  return `${number} ± ${printNumber(plusMinus * (scale || 1), 2)}\u00a0${symbol}`;
 }
 
 /** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */

@@ -9,6 +9,27 @@ const CHOICES = {
     choices: { conventional: "Conventional, from plus to minus", electron: "Electron flow, from minus to plus" },
   },
   symbols: { name: "Resistors drawn", choices: { iec: "As rectangles (IEC)", ansi: "As zigzags (ANSI)" } },
+  sourceLetter: { name: "A source’s voltage is called", choices: { E: "E", V: "V" } },
+  decimal: { name: "Decimal sign", choices: { point: "Point: 4.7 kΩ", comma: "Comma: 4,7 kΩ" } },
+  sums: {
+    name: "Parallel resistances are summed",
+    choices: {
+      reciprocals: "By reciprocals: 1/R = 1/R1 + 1/R2",
+      product: "By product over sum, two at a time",
+      conductances: "By conductances: G = G1 + G2",
+    },
+  },
+  equalShortcut: { name: "Equal ones in parallel", choices: { on: "As R ÷ n", off: "Like any others" } },
+  rounding: {
+    name: "Rounding in the chart",
+    choices: { exact: "Exact inside, rounded in sight", paper: "Three figures carried on, as on paper" },
+  },
+  meters: {
+    name: "What is expected",
+    choices: { ideal: "As if no meter were there", real: "As the job’s meter shows it" },
+  },
+  signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
+  textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
 } as const satisfies Record<keyof Conventions, { name: string; choices: Record<string, string> }>;
 
 /** What the workshop has agreed on: where practitioners differ, a setting and no argument. */

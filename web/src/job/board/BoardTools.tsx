@@ -1,4 +1,4 @@
-import { ImageDown, Maximize, Route, ZoomIn, ZoomOut } from "lucide-react";
+import { ChartNoAxesColumnDecreasing, ImageDown, Maximize, Route, ZoomIn, ZoomOut } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode, RefObject } from "react";
 import { useNotice } from "../../app/Notice.tsx";
@@ -13,10 +13,13 @@ interface BoardToolsProps {
   readonly traced: string | null;
   readonly onTrace: () => void;
   readonly canTrace: boolean;
+  readonly staircase: boolean;
+  readonly onStaircase: () => void;
 }
 
 /** Zoom, fit, the current's way, and the board as a picture. */
-export function BoardTools({ svg, onZoom, onFit, onUsual, traced, onTrace, canTrace }: BoardToolsProps) {
+export function BoardTools(props: BoardToolsProps) {
+  const { svg, onZoom, onFit, onUsual, traced, onTrace, canTrace, staircase, onStaircase } = props;
   const { state } = useDesk();
   const notice = useNotice();
   const save = async (format: "svg" | "png") => {
@@ -53,6 +56,13 @@ export function BoardTools({ svg, onZoom, onFit, onUsual, traced, onTrace, canTr
         disabled={!canTrace && traced === null}
       >
         <Route size={20} aria-hidden />
+      </Tool>
+      <Tool
+        label={staircase ? "Hide the staircase (t)" : "Show the staircase: potential against place (t)"}
+        onClick={onStaircase}
+        pressed={staircase}
+      >
+        <ChartNoAxesColumnDecreasing size={20} aria-hidden />
       </Tool>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger

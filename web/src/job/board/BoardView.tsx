@@ -16,6 +16,9 @@ interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
   /** Stage Circuit marks what is odd about the circuit. */
   readonly showOdd: boolean;
+  /** Stage Expected draws potential against place below the board, and the circuit as far as it is reduced. */
+  readonly showStaircase: boolean;
+  readonly instead: Drawn | null;
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
@@ -30,14 +33,16 @@ export function BoardView(props: BoardViewProps) {
       </div>
     );
   }
-  return <Pane {...props} drawn={drawn} />;
+  return <Pane {...props} drawn={props.instead ?? drawn} />;
 }
 
-function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { drawn: Drawn }) {
+function Pane({ drawn, ranking, showOdd, showStaircase, onUse, onKey }: BoardViewProps & { drawn: Drawn }) {
   const { readings, state, selection } = useDesk();
   const { network, board, settled, outdated } = drawn;
   const [zoom, setZoom] = useState<number | null>(null);
   const [traced, setTraced] = useState<string | null>(null);
+  const [turned, setTurned] = useState(false);
+  const staircase = showStaircase !== turned;
   const pane = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const size = useSize(pane);
@@ -54,12 +59,12 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
   }, [drawn, network, readings, state.job.meter, ranking, settled, showOdd]);
   const scale = zoom ?? chosenScale(board.columns, size.width);
   const frames = useMemo(
-    () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale))),
-    [board, size.width, scale],
+    () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),
+    [board, size.width, scale, staircase],
   );
   const whole = sizeOf(frames);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
-  const fit = () => setZoom(fitScale(board, size));
+  const fit = () => setZoom(fitScale(board, size, staircase));
   useEffect(() => {
     const element = pane.current;
     if (!element) return;
@@ -77,6 +82,7 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
     else if (event.key === "-") zoomBy(1 / SCALES.step);
     else if (event.key === "0") setZoom(null);
     else if (event.key === "f") fit();
+    else if (event.key === "t") setTurned(!turned);
     else if (event.key === "i") setTraced((t) => (t === null && chosen?.kind === "branch" ? chosen.name : null));
     else {
       onKey(event, chosen);
@@ -101,6 +107,7 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
           facts={facts}
           scale={scale}
           traced={traced}
+          staircase={staircase}
           svg={svg}
           onUse={onUse}
           onKey={keys}
@@ -114,6 +121,8 @@ function Pane({ drawn, ranking, showOdd, onUse, onKey }: BoardViewProps & { draw
         traced={traced}
         onTrace={() => setTraced((t) => (t === null && selection?.kind === "branch" ? selection.name : null))}
         canTrace={selection?.kind === "branch"}
+        staircase={staircase}
+        onStaircase={() => setTurned(!turned)}
       />
       <Overview pane={pane} frames={frames} width={whole.width * scale} height={whole.height * scale} size={size} />
     </div>
@@ -131,16 +140,21 @@ function chosenScale(columns: number, width: number): number {
 }
 
 /** The largest scale at which all lanes are in sight. */
-function fitScale(board: Drawn["board"], { width, height }: { width: number; height: number }): number {
+function fitScale(board: Drawn["board"], { width, height }: Size, staircase: boolean): number {
   for (let scale: number = SCALES.roomy; scale > SCALES.least; scale /= 1.05) {
-    const whole = sizeOf(framesOf(wrapLanes(board, columnsIn(width / scale))));
+    const whole = sizeOf(framesOf(wrapLanes(board, columnsIn(width / scale)), staircase));
     if (whole.width * scale <= width && whole.height * scale <= height) return scale;
   }
   return SCALES.least;
 }
 
-function useSize(element: { current: HTMLElement | null }): { width: number; height: number } {
-  const [size, setSize] = useState({ width: 800, height: 600 });
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+function useSize(element: { current: HTMLElement | null }): Size {
+  const [size, setSize] = useState<Size>({ width: 800, height: 600 });
   useEffect(() => {
     if (!element.current) return;
     const observer = new ResizeObserver(([entry]) => {

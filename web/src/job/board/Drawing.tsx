@@ -9,6 +9,7 @@ import { barLine, bowPath, type Frame, sizeOf } from "./geometry.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
+import { Staircase } from "./Staircase.tsx";
 
 interface DrawingProps {
   readonly drawn: Drawn;
@@ -16,6 +17,7 @@ interface DrawingProps {
   readonly facts: BoardFacts;
   readonly scale: number;
   readonly traced: string | null;
+  readonly staircase: boolean;
   readonly svg: RefObject<SVGSVGElement | null>;
   /** What a click, Enter or a key does with the node or part selected. */
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
@@ -23,7 +25,7 @@ interface DrawingProps {
 }
 
 /** The schematic: every node a bar, every part a row between two bars, in lanes where it is long. */
-export function Drawing({ drawn, frames, facts, scale, traced, svg, onUse, onKey }: DrawingProps) {
+export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, onUse, onKey }: DrawingProps) {
   const { selection, select, stretch, hovered, hover } = useDesk();
   const { symbols, arrows } = useConventions();
   const { network, circuit, outdated } = drawn;
@@ -130,6 +132,15 @@ export function Drawing({ drawn, frames, facts, scale, traced, svg, onUse, onKey
                 </g>
               );
             })}
+            {staircase && (
+              <Staircase
+                frame={frame}
+                network={network}
+                facts={facts}
+                path={path}
+                isLit={(name) => isLit({ kind: "branch", name })}
+              />
+            )}
           </g>
         ))}
       </svg>

@@ -131,7 +131,14 @@ describe("the geometry", () => {
         const layout = layoutBoard(net);
         const own: BoardFacts = {
           bridges: [],
-          nodes: net.nodes.map(() => ({ name: word(30), expected: "23.98 ± 0.49 V", read: "−23.98 V", deviation: 1 })),
+          nodes: net.nodes.map(() => ({
+            name: word(30),
+            expected: "23.98 ± 0.49 V",
+            read: "−23.98 V",
+            deviation: 1,
+            volts: null,
+            readVolts: null,
+          })),
           branches: net.branches.map((_, k) => ({
             label: `R${k} ${word(26)} MΩ`,
             expected: "−123.4 mA",

@@ -2,7 +2,7 @@ import type { Branch, Network, NodeName } from "@hound/core/circuit";
 import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
 import type { Meter, NumericReading, Reading } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
-import { printQuantity } from "@hound/core/units";
+import { print } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
 
 /** Everything the board prints beside nodes and parts. */
@@ -18,6 +18,9 @@ export interface NodeFacts {
   readonly read: string | null;
   /** −1 below its limits, 1 above, 0 within or unknown. */
   readonly deviation: -1 | 0 | 1;
+  /** Volts against the reference: expected with its window, and read; null where there is none. */
+  readonly volts: { readonly value: number; readonly plusMinus: number } | null;
+  readonly readVolts: number | null;
 }
 
 export interface BranchFacts {
@@ -76,7 +79,8 @@ function nodeFacts(
   readings: readonly Reading[],
   expected: Prediction | undefined,
 ): NodeFacts {
-  if (isReference) return { name, expected: null, read: null, deviation: 0 };
+  if (isReference)
+    return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
   const read = readings.findLast((r) => r.quantity === "voltage" && r.from === name && r.to === undefined);
   const measured = read?.quantity === "voltage" ? read : undefined;
   const off = measured && expected ? measured.value - expected.value : 0;
@@ -86,6 +90,8 @@ function nodeFacts(
     expected: expected ? withLimits(expected.value, expected.plusMinus, "V") : null,
     read: measured ? shown(measured.value, "V") : null,
     deviation: Math.abs(off) > limit ? (off > 0 ? 1 : -1) : 0,
+    volts: expected ?? null,
+    readVolts: measured?.value ?? null,
   };
 }
 
@@ -110,21 +116,21 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
 export function labelOf({ name, part, law }: Branch, settled: Settled | null = null): string {
   const estimate = settled?.estimates.find((e) => e.designator === part.designator);
   if (estimate)
-    return `${name} ? ${estimate.isSettled ? `≈ ${printQuantity(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
+    return `${name} ? ${estimate.isSettled ? `≈ ${print(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
   const value = () => {
     switch (law.kind) {
       case "supply":
-        return printQuantity(law.volts, "V");
+        return print(law.volts, "V");
       case "filament":
-        return `${printQuantity(law.volts, "V")} ${part.powerRating ? printQuantity(part.powerRating, "W") : ""}`;
+        return `${print(law.volts, "V")} ${part.powerRating ? print(part.powerRating, "W") : ""}`;
       case "open":
         return "open";
       case "resistance":
-        if (part.kind === "fuse") return part.currentRating ? printQuantity(part.currentRating, "A") : "";
+        if (part.kind === "fuse") return part.currentRating ? print(part.currentRating, "A") : "";
         if (part.kind === "switch") return "closed";
         if (part.kind === "connector" || part.kind === "wire" || part.kind === "joint" || name.endsWith(".wiper"))
           return "";
-        return printQuantity(Number(law.ohms.toPrecision(4)), "ohm");
+        return print(Number(law.ohms.toPrecision(4)), "ohm");
       default:
         return law satisfies never;
     }

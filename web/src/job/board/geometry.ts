@@ -14,6 +14,8 @@ export const SIZES = {
   barEnd: 15,
   /** Above a bar's end: its name. */
   badge: 62,
+  /** Below a lane: its stretch of the staircase. */
+  staircase: 210,
 } as const;
 
 /** A lane with its place in the drawing. */
@@ -26,8 +28,8 @@ export interface Frame {
   readonly width: number;
 }
 
-/** Lanes one below the other. */
-export function framesOf(lanes: readonly Lane[]): Frame[] {
+/** Lanes one below the other, each with its stretch of staircase where that is wanted. */
+export function framesOf(lanes: readonly Lane[], staircase = false): Frame[] {
   let top = 0;
   return lanes.map((lane) => {
     const named = new Set(lane.bars.map((b) => b.top));
@@ -37,7 +39,7 @@ export function framesOf(lanes: readonly Lane[]): Frame[] {
       if (i > 0) y += named.has(row) ? SIZES.namedRow : SIZES.plainRow;
       rowY.set(row, y);
     });
-    const height = y + SIZES.bottom - top;
+    const height = y + SIZES.bottom - top + (staircase ? SIZES.staircase : 0);
     const width = SIZES.left + (lane.to - lane.from) * SIZES.column + SIZES.right;
     const frame = { lane, top, rowY, height, width };
     top += height;

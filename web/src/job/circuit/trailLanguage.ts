@@ -108,6 +108,16 @@ const folding = foldService.of((state, lineStart, lineEnd) => {
   return statement && statement.to > lineEnd ? { from: lineEnd, to: statement.to } : null;
 });
 
+/** An arrow drawn, not written: the shipped fonts have none. */
+function foldMark(isOpen: boolean): HTMLElement {
+  const mark = document.createElement("span");
+  mark.title = isOpen ? "Fold" : "Unfold";
+  mark.style.cssText = `display:inline-block;width:0;height:0;margin:0 3px;border:5px solid transparent;cursor:pointer;${
+    isOpen ? "border-top-color:currentColor;translate:0 3px" : "border-left-color:currentColor"
+  }`;
+  return mark;
+}
+
 /** Stretch of the text that is pointed at on the board. */
 export const lightUp = StateEffect.define<{ from: number; to: number } | null>();
 
@@ -133,7 +143,7 @@ export const trailEditing: Extension = [
   lineNumbers(),
   lintGutter(),
   codeFolding(),
-  foldGutter(),
+  foldGutter({ markerDOM: foldMark }),
   folding,
   drawSelection(),
   highlightActiveLine(),

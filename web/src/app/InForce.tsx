@@ -1,0 +1,14 @@
+import { useEffect } from "react";
+import { Outlet } from "react-router";
+import { setDecimal } from "../words/print.ts";
+import { useConventions } from "./conventions.ts";
+
+/** Puts the workshop's conventions into force for all pages; a change of decimal sign draws them anew. */
+export function InForce() {
+  const { decimal, textSize } = useConventions();
+  setDecimal(decimal === "comma" ? "," : ".");
+  useEffect(() => {
+    document.documentElement.style.fontSize = textSize === "large" ? "118.75%" : "";
+  }, [textSize]);
+  return <Outlet key={decimal} />;
+}

@@ -1,0 +1,238 @@
+import type { Conventions } from "@hound/core/record";
+import { ruleFor } from "@hound/core/reduce";
+import { ArrowDown, ArrowUp, Copy } from "lucide-react";
+import { useMemo, useState } from "react";
+import { useNotice } from "../../app/Notice.tsx";
+import { withLimits } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
+import { Spread } from "./Spread.tsx";
+import type { Expected } from "./useExpected.ts";
+
+interface ChartProps {
+  readonly expected: Expected;
+  readonly conventions: Conventions;
+}
+
+const HEADS: Readonly<Record<CellName, string>> = { volts: "V", amps: "I", ohms: "R", watts: "P" };
+
+/** Every part's voltage, current, resistance and power with its window; the rule and the spread behind a cell on request. */
+export function Chart({ expected, conventions }: ChartProps) {
+  const { select, selection } = useDesk();
+  const notice = useNotice();
+  const rows = useMemo(() => chartRows(expected), [expected]);
+  const [order, setOrder] = useState<{ by: CellName | "name"; down: boolean } | null>(null);
+  const [shown, setShown] = useState<readonly CellName[]>(CELLS);
+  const [open, setOpen] = useState<{ branch: number; cell: CellName } | null>(null);
+  const sorted = useMemo(() => sortedRows(rows, order), [rows, order]);
+  const copy = async () => {
+    await navigator.clipboard.writeText(chartCsv(rows));
+    notice({ text: "The chart is in the clipboard, as CSV" });
+  };
+  const sortBy = (by: CellName | "name") =>
+    setOrder((now) => (now?.by === by ? (now.down ? { by, down: false } : null) : { by, down: true }));
+  const arrow = (by: CellName | "name") =>
+    order?.by === by && (order.down ? <ArrowDown size={14} aria-hidden /> : <ArrowUp size={14} aria-hidden />);
+  return (
+    <div className="flex flex-col gap-4">
+      <div className="flex flex-wrap items-center gap-3">
+        <fieldset className="flex gap-3">
+          <legend className="sr-only">Columns</legend>
+          {CELLS.map((cell) => (
+            <label key={cell} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={shown.includes(cell)}
+                onChange={(e) => setShown(CELLS.filter((c) => (c === cell ? e.target.checked : shown.includes(c))))}
+                className="size-4 accent-copper"
+              />
+              {HEADS[cell]}
+            </label>
+          ))}
+        </fieldset>
+        <span className="grow" />
+        <button
+          type="button"
+          onClick={copy}
+          className="flex items-center gap-1.5 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+        >
+          <Copy size={16} aria-hidden /> Copy as CSV
+        </button>
+      </div>
+      {expected.onPaper && (
+        <p className="rounded-lg border border-doubt px-3 py-2">
+          Three figures are carried on at every step, as on paper. Checks shows what that costs.
+        </p>
+      )}
+      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+        <table className="w-full border-collapse" aria-label="What every part should show">
+          <thead className="bg-band">
+            <tr>
+              <th scope="col" className="text-left">
+                <button
+                  type="button"
+                  onClick={() => sortBy("name")}
+                  className="flex items-center gap-1 px-3 py-2 font-bold"
+                >
+                  Part {arrow("name")}
+                </button>
+              </th>
+              {shown.map((cell) => (
+                <th key={cell} scope="col" className="text-right">
+                  <button
+                    type="button"
+                    onClick={() => sortBy(cell)}
+                    className="inline-flex items-center gap-1 px-3 py-2 font-bold"
+                  >
+                    {arrow(cell)} {HEADS[cell]}
+                  </button>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {sorted.map((row) => (
+              <tr
+                key={row.name}
+                className={`border-t border-rule ${row.branch < 0 ? "bg-band font-bold" : ""} ${selection?.name === row.name ? "bg-copper-wash" : ""}`}
+              >
+                <th scope="row" className="px-3 py-1.5 text-left">
+                  {row.name}
+                </th>
+                {shown.map((cell) => (
+                  <td key={cell} className="p-0 text-right whitespace-nowrap">
+                    <button
+                      type="button"
+                      disabled={row.branch < 0}
+                      aria-expanded={open?.branch === row.branch && open.cell === cell}
+                      onClick={() => {
+                        select({ kind: "branch", name: row.name });
+                        setOpen({ branch: row.branch, cell });
+                      }}
+                      className={`w-full px-3 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
+                    >
+                      {cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)}
+                    </button>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {open && (
+        <Behind expected={expected} row={rows[open.branch]} cell={open.cell} letter={conventions.sourceLetter} />
+      )}
+      <Nodes expected={expected} />
+    </div>
+  );
+}
+
+function sortedRows(
+  rows: readonly ChartRow[],
+  order: { by: CellName | "name"; down: boolean } | null,
+): readonly ChartRow[] {
+  if (!order) return rows;
+  const { by, down } = order;
+  const parts = rows.filter((r) => r.branch >= 0);
+  const key = (r: ChartRow) => (by === "name" ? 0 : Math.abs(r.values[by]));
+  const inOrder = [...parts].sort((a, b) =>
+    by === "name" ? a.name.localeCompare(b.name, undefined, { numeric: true }) : key(b) - key(a),
+  );
+  return [...(down ? inOrder : inOrder.reverse()), ...rows.filter((r) => r.branch < 0)];
+}
+
+interface BehindProps {
+  readonly expected: Expected;
+  readonly row: ChartRow;
+  readonly cell: CellName;
+  readonly letter: Conventions["sourceLetter"];
+}
+
+/** Why a cell holds what it holds, and how far tolerances may move it. */
+function Behind({ expected, row, cell, letter }: BehindProps) {
+  const { network } = expected;
+  const { from, to } = network.branches[row.branch];
+  const rule = ruleFor(network, row.branch, cell).replaceAll("E(", `${letter}(`).replace("E −", `${letter} −`);
+  const window = row.windows[cell];
+  const title = `${HEADS[cell]} of ${row.name}`;
+  return (
+    <section aria-label={`Behind ${title}`} className="rounded-lg border border-copper bg-sheet p-4">
+      <h2 className="text-lg font-bold">{title}</h2>
+      <p>{rule.charAt(0).toUpperCase() + rule.slice(1)}.</p>
+      {window && (
+        <Spread
+          network={network}
+          window={window}
+          quantity={
+            cell === "amps"
+              ? { kind: "amps", branch: row.branch }
+              : { kind: cell === "watts" ? "watts" : "volts", from, to, branch: row.branch }
+          }
+        />
+      )}
+    </section>
+  );
+}
+
+/** Every node against the reference: what the staircase draws, as a table. */
+function Nodes({ expected }: { expected: Expected }) {
+  const { readings, select } = useDesk();
+  const { network, chart } = expected;
+  if (!chart) return null;
+  return (
+    <section aria-label="Nodes" className="rounded-lg border border-rule bg-sheet">
+      <h2 className="px-3 pt-2 text-lg font-bold">Nodes against {network.nodes[network.reference]}</h2>
+      <table className="w-full border-collapse" aria-label="What every node should read">
+        <thead>
+          <tr className="text-left text-faint">
+            <th scope="col" className="px-3 py-1 font-normal">
+              Node
+            </th>
+            <th scope="col" className="px-3 py-1 text-right font-normal">
+              Expected
+            </th>
+            <th scope="col" className="px-3 py-1 text-right font-normal">
+              Still healthy
+            </th>
+            <th scope="col" className="px-3 py-1 text-right font-normal">
+              Read
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {network.nodes.map((name, n) => {
+            if (n === network.reference || name.endsWith(".tap")) return null;
+            const { value, two } = chart.nodes[n];
+            const found = readings.findLast(
+              ({ reading: r }) => r.quantity === "voltage" && r.from === name && r.to === undefined,
+            )?.reading;
+            const read = found?.quantity === "voltage" ? found.value : null;
+            const isOut = read !== null && Math.abs(read - value) > two;
+            return (
+              <tr key={name} className="border-t border-rule">
+                <th scope="row" className="text-left">
+                  <button
+                    type="button"
+                    onClick={() => select({ kind: "node", name })}
+                    className="px-3 py-1.5 font-bold hover:underline"
+                  >
+                    {name}
+                  </button>
+                </th>
+                <td className="px-3 py-1.5 text-right">{withLimits(value, two, "V")}</td>
+                <td className="px-3 py-1.5 text-right text-faint">
+                  {withLimits(value - two, 0, "V")} to {withLimits(value + two, 0, "V")}
+                </td>
+                <td className={`px-3 py-1.5 text-right font-bold ${isOut ? "text-wrong" : "text-copper"}`}>
+                  {read === null ? "" : withLimits(read, 0, "V")}
+                  {isOut && (read > value ? " high" : " low")}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}

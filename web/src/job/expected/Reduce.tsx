@@ -1,0 +1,233 @@
+import type { Conventions } from "@hound/core/record";
+import { type ItemState, type NodeEquation, nodeEquations, type Step, sumOf } from "@hound/core/reduce";
+import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
+import { print } from "../../words/print.ts";
+import type { Expected } from "./useExpected.ts";
+
+interface ReduceProps {
+  readonly expected: Expected;
+  readonly conventions: Conventions;
+  /** Steps done, on the way there and then on the way back. */
+  readonly at: number;
+  readonly onGo: (step: number) => void;
+}
+
+/** Milliseconds between two steps while it plays. */
+const PACE = 1800;
+
+/** The reduction, innermost first, and the way back: by step, by play, or straight to any step. */
+export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
+  const { reduction, back, network } = expected;
+  const { steps, idle, stops } = reduction;
+  const last = steps.length + (back ? back.steps.length + 1 : 0);
+  const [playing, setPlaying] = useState(false);
+  useEffect(() => {
+    if (!playing) return;
+    const timer = setTimeout(() => {
+      if (at >= last) setPlaying(false);
+      else onGo(at + 1);
+    }, PACE);
+    return () => clearTimeout(timer);
+  }, [playing, at, last, onGo]);
+  const digits = expected.onPaper ? 3 : 4;
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex items-center gap-1.5">
+        <Go label="To the beginning" onClick={() => onGo(0)} disabled={at === 0}>
+          <ChevronFirst size={20} aria-hidden />
+        </Go>
+        <Go label="A step back" onClick={() => onGo(at - 1)} disabled={at === 0}>
+          <ChevronLeft size={20} aria-hidden />
+        </Go>
+        <Go label="A step on" onClick={() => onGo(at + 1)} disabled={at >= last}>
+          <ChevronRight size={20} aria-hidden />
+        </Go>
+        <Go label={playing ? "Stop" : "Play"} onClick={() => setPlaying(!playing)} disabled={!playing && at >= last}>
+          {playing ? <Square size={18} aria-hidden /> : <Play size={18} aria-hidden />}
+        </Go>
+        <span className="ml-2 text-faint" role="status">
+          Step {at} of {last}
+        </span>
+      </div>
+      {idle.length > 0 && (
+        <p className="text-faint">Left out, as nothing flows there: {idle.map((i) => i.why).join("; ")}.</p>
+      )}
+      <ol className="flex flex-col gap-2" aria-label="Steps">
+        {steps.map((step, i) => (
+          <StepLine
+            key={step.result.name}
+            number={i + 1}
+            isNow={at === i + 1}
+            isDone={at > i}
+            onGo={() => onGo(at === i + 1 ? i : i + 1)}
+          >
+            <There step={step} conventions={conventions} digits={digits} />
+          </StepLine>
+        ))}
+        {back && (
+          <StepLine
+            number={steps.length + 1}
+            isNow={at === steps.length + 1}
+            isDone={at > steps.length}
+            onGo={() => onGo(steps.length + 1)}
+          >
+            <p>
+              <b>The supply sees one resistance.</b> I = {conventions.sourceLetter} ÷ (R + r) ={" "}
+              <b>{print(Number(Math.abs(back.total.amps).toPrecision(digits)), "A")}</b>
+              {back.internalVolts !== 0 &&
+                `; ${print(Number(back.internalVolts.toPrecision(digits)), "V")} is lost inside the supply`}
+              , and {print(Number(Math.abs(back.total.volts).toPrecision(digits)), "V")} is left across{" "}
+              {back.total.item.name}.
+            </p>
+          </StepLine>
+        )}
+        {back?.steps.map((step, i) => {
+          const number = steps.length + 2 + i;
+          return (
+            <StepLine
+              key={`back ${step.step.result.name}`}
+              number={number}
+              isNow={at === number}
+              isDone={at >= number}
+              onGo={() => onGo(number)}
+            >
+              <p>
+                <b>Back: {step.step.result.name} unfolds.</b> {step.why.charAt(0).toUpperCase() + step.why.slice(1)}.
+              </p>
+              <ul className="mt-1 font-mono text-[0.95rem]">
+                {step.parts.map((part) => (
+                  <li key={part.item.name}>{carried(part, step.step.kind, digits)}</li>
+                ))}
+              </ul>
+            </StepLine>
+          );
+        })}
+      </ol>
+      {stops && (
+        <div className="rounded-lg border border-doubt p-4">
+          <p className="font-bold">It goes no further: {stops}.</p>
+          <p className="mt-1">So it is solved by the junctions: what flows in flows out.</p>
+          <Equations expected={expected} equations={nodeEquations(network)} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function carried({ item, volts, amps }: ItemState, kind: Step["kind"], digits: number): string {
+  const v = print(Number(Math.abs(volts).toPrecision(digits)), "V");
+  const i = print(Number(Math.abs(amps).toPrecision(digits)), "A");
+  const r = print(Number(item.ohms.toPrecision(digits)), "ohm");
+  return kind === "series" ? `V(${item.name}) = ${i} × ${r} = ${v}` : `I(${item.name}) = ${v} ÷ ${r} = ${i}`;
+}
+
+function There({ step, conventions, digits }: { step: Step; conventions: Conventions; digits: number }) {
+  const { kind, parts, result, why } = step;
+  const names = parts.map((p) => p.name).join(kind === "series" ? " + " : " parallel ");
+  return (
+    <>
+      <p>
+        <b>
+          {result.name} is {names}
+        </b>
+        : {why}.
+      </p>
+      <ul className="mt-1 font-mono text-[0.95rem]">
+        {sumOf(step, conventions.sums, conventions.equalShortcut === "on", digits).map((line) => (
+          <li key={line}>{conventions.decimal === "comma" ? line.replace(/(\d)\.(\d)/g, "$1,$2") : line}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+interface StepLineProps {
+  readonly number: number;
+  readonly isNow: boolean;
+  readonly isDone: boolean;
+  readonly onGo: () => void;
+  readonly children: ReactNode;
+}
+
+function StepLine({ number, isNow, isDone, onGo, children }: StepLineProps) {
+  return (
+    <li
+      aria-current={isNow ? "step" : undefined}
+      className={`flex gap-3 rounded-lg border p-3 ${isNow ? "border-copper bg-copper-wash" : "border-rule bg-sheet"} ${isDone ? "" : "opacity-75"}`}
+    >
+      <button
+        type="button"
+        onClick={onGo}
+        aria-label={`Step ${number}`}
+        className={`size-8 shrink-0 rounded-full border-2 font-bold ${isDone ? "border-copper bg-copper text-sheet" : "border-rule hover:bg-band"}`}
+      >
+        {number}
+      </button>
+      <div className="min-w-0">{children}</div>
+    </li>
+  );
+}
+
+function Go({
+  label,
+  onClick,
+  disabled,
+  children,
+}: {
+  label: string;
+  onClick: () => void;
+  disabled: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      disabled={disabled}
+      onClick={onClick}
+      className="rounded-lg border border-rule p-2 hover:bg-band disabled:opacity-40"
+    >
+      {children}
+    </button>
+  );
+}
+
+/** The junction rule written out, with what each term comes to. */
+function Equations({ expected, equations }: { expected: Expected; equations: readonly NodeEquation[] }) {
+  const { network, solution } = expected;
+  if (solution.kind !== "solved") return null;
+  const { branches, nodes, reference } = network;
+  const volts = (n: number) => (n === reference ? "0" : `V(${nodes[n]})`);
+  const term = (branch: number, leaves: boolean) => {
+    const { law, name, from, to } = branches[branch];
+    const [near, far] = leaves ? [from, to] : [to, from];
+    if (law.kind === "supply") {
+      const drive = print(law.volts, "V");
+      const difference = leaves
+        ? `${volts(near)} − ${volts(far)} − ${drive}`
+        : `${volts(near)} − ${volts(far)} + ${drive}`;
+      return law.ohms > 0 ? `(${difference}) ÷ ${print(law.ohms, "ohm")}` : `I(${name})`;
+    }
+    return `(${volts(near)} − ${volts(far)}) ÷ ${print(Number(solution.point.ohms[branch].toPrecision(4)), "ohm")}`;
+  };
+  return (
+    <ul className="mt-2 flex flex-col gap-2" aria-label="Junction equations">
+      {equations.map(({ node, terms }) => (
+        <li key={node}>
+          <b>At {nodes[node]}:</b>{" "}
+          <span className="font-mono text-[0.95rem]">{terms.map((t) => term(t.branch, t.leaves)).join(" + ")} = 0</span>
+          <br />
+          <span className="text-faint">
+            {terms
+              .map((t) => print((t.leaves ? 1 : -1) * solution.amps[t.branch], "A", { digits: 4 }))
+              .join(" + ")
+              .replaceAll("+ −", "− ")}{" "}
+            = 0, with V({nodes[node]}) = {print(solution.volts[node], "V", { digits: 4 })}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,70 @@
+import type { Window } from "@hound/core/rank";
+import type { Conventions } from "@hound/core/record";
+import type { Unit } from "@hound/core/units";
+import { print } from "../../words/print.ts";
+import { withLimits } from "../../words/quantities.ts";
+import type { Expected } from "./useExpected.ts";
+
+export const CELLS = ["volts", "amps", "ohms", "watts"] as const;
+export type CellName = (typeof CELLS)[number];
+export const UNITS: Readonly<Record<CellName, Unit>> = { volts: "V", amps: "A", ohms: "ohm", watts: "W" };
+
+/** One line of the chart: a part, or the whole circuit. */
+export interface ChartRow {
+  readonly name: string;
+  /** Number of the branch; −1 for the totals. */
+  readonly branch: number;
+  readonly values: Readonly<Record<CellName, number>>;
+  readonly windows: Readonly<Partial<Record<CellName, Window>>>;
+}
+
+/** Parts in the order of the trail, then the totals seen by the supply. */
+export function chartRows({ network, chart, states, solution, reduction, onPaper }: Expected): ChartRow[] {
+  if (solution.kind !== "solved" || !chart) return [];
+  const rows = network.branches.map((b, branch): ChartRow => {
+    const { volts, amps, watts } = chart.branches[branch];
+    const state = onPaper ? states[branch] : { volts: volts.value, amps: amps.value };
+    const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
+    const power = onPaper ? state.volts * state.amps : watts.value;
+    return { name: b.name, branch, values: { ...state, ohms, watts: power }, windows: { volts, amps, watts } };
+  });
+  const { source } = reduction;
+  if (source < 0) return rows;
+  const supply = rows[source].values;
+  const total = {
+    volts: supply.volts,
+    amps: -supply.amps,
+    ohms: supply.volts / -supply.amps,
+    watts: rows.filter((r) => network.branches[r.branch].kind !== "supply").reduce((s, r) => s + r.values.watts, 0),
+  };
+  return [...rows, { name: "Total", branch: -1, values: total, windows: {} }];
+}
+
+/** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */
+export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, withWindow: boolean): string {
+  const raw = row.values[cell];
+  const value = signs === "hidden" ? Math.abs(raw) : raw;
+  const unit = UNITS[cell];
+  if (!Number.isFinite(value)) return cell === "ohms" ? "open" : "–";
+  const window = row.windows[cell];
+  if (withWindow && window && window.two > 0) return withLimits(value, window.two, unit);
+  return print(Math.abs(value) < 1e-12 ? 0 : Number(value.toPrecision(4)), unit);
+}
+
+/** The chart as CSV: base units, exact values, windows in columns of their own. */
+export function chartCsv(rows: readonly ChartRow[]): string {
+  const head = ["part", "volts", "volts_plus_minus", "amps", "amps_plus_minus", "ohms", "watts", "watts_plus_minus"];
+  const lines = rows.map(({ name, values, windows }) =>
+    [
+      name,
+      values.volts,
+      windows.volts?.two ?? "",
+      values.amps,
+      windows.amps?.two ?? "",
+      Number.isFinite(values.ohms) ? values.ohms : "",
+      values.watts,
+      windows.watts?.two ?? "",
+    ].join(","),
+  );
+  return `${[head.join(","), ...lines].join("\n")}\n`;
+}
