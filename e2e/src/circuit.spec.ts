@@ -61,7 +61,7 @@ test("readings follow a node to its new name, and back", async ({ page, server }
   await page.getByLabel(/^Name of node G/).fill("TAP");
   await page.keyboard.press("Enter");
   await expect(part(page, /^node TAP.*read 16\.37/)).toBeAttached();
-  await page.keyboard.press("Alt+2");
+  await page.keyboard.press("Alt+3");
   await expect(page.getByRole("list", { name: "Readings" })).toContainText("TAP");
   await page.keyboard.press("Alt+1");
   await board(page).focus();
@@ -176,7 +176,7 @@ test("a value left unknown is estimated from the readings", async ({ page, serve
   const unknown = page.getByRole("region", { name: "Unknown values" });
   await expect(unknown).toContainText("R1 cannot be told from the readings yet");
   await expect(unknown).toContainText(/the (voltage at A|current through R[12])/);
-  await page.keyboard.press("Alt+2");
+  await page.keyboard.press("Alt+3");
   for (const reading of ["P 12.00", "A 8.000"]) {
     await page.getByLabel("Reading", { exact: true }).fill(reading);
     await page.keyboard.press("Enter");

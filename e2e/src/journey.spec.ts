@@ -13,7 +13,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await page.keyboard.type(TRAIL);
   const board = page.getByRole("listbox", { name: /Board of/ });
   await expect(board.getByRole("option", { name: /^R4 330/ })).toBeAttached();
-  await page.keyboard.press("Alt+2");
+  await page.keyboard.press("Alt+3");
   const line = page.getByLabel("Reading", { exact: true });
   await expect(line).toBeFocused();
   await expect(page.getByText(/Next: volts (at|from)/)).toBeVisible();
@@ -34,10 +34,10 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await page.keyboard.press("Enter");
   await expect(leading.getByRole("listitem").first()).toContainText("R3 open");
   await expect(leading.getByRole("listitem").first()).toContainText(/9\d %/);
-  await page.keyboard.press("Alt+3");
+  await page.keyboard.press("Alt+4");
   const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
   await expect(first).toContainText("R3 open");
-  await page.keyboard.press("Alt+2");
+  await page.keyboard.press("Alt+3");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(4);
@@ -143,7 +143,7 @@ test("a meter's data change the limits, and a finding is kept with the solved jo
   await page.getByRole("button", { name: "Save meter" }).click();
   await expect(page.getByText(/1\sMΩ on volts, ± 2 %/)).toBeVisible();
   await page.getByLabel("State of the job").selectOption("solved");
-  await page.keyboard.press("Alt+3");
+  await page.keyboard.press("Alt+4");
   await page.getByLabel("What it was").fill("R4's joint had cracked.");
   await page.getByRole("button", { name: "Save finding" }).click();
   await expect(page.getByText("Saved.")).toBeVisible();

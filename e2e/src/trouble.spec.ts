@@ -63,6 +63,6 @@ test("a circuit that cannot be ranked explains itself", async ({ page, server })
   await expect(page.getByRole("region", { name: "What is odd" })).toContainText(
     /BT8 and BT9 lie across the same two nodes and disagree by 1\sV/,
   );
-  await page.keyboard.press("Alt+2");
+  await page.keyboard.press("Alt+3");
   await expect(page.getByText(/cannot be solved/).first()).toBeVisible();
 });

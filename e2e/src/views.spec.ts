@@ -5,21 +5,23 @@ import { expect, type RunningServer, test } from "./server.ts";
 const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>> = {
   jobs: async (server) => server.address,
   circuit: (server) => server.bench("pump", "circuit"),
+  expected: (server) => server.bench("vent", "expected"),
   readings: (server) => server.bench("pump", "readings"),
   suspects: (server) => server.bench("soil", "suspects"),
   library: async (server) => `${server.address}/library`,
+  sums: async (server) => `${server.address}/sums`,
   workshop: async (server) => `${server.address}/workshop`,
   "a new job": (server) => server.bench("lantern", "readings"),
 };
 
 /** Views of one job, with its board. */
-const BENCH = new Set(["circuit", "readings", "suspects", "a new job"]);
+const BENCH = new Set(["circuit", "expected", "readings", "suspects", "a new job"]);
 
 async function open(page: Page, server: RunningServer, view: string) {
   await page.goto(await VIEWS[view](server));
   await page.getByRole("heading").first().waitFor();
   if (BENCH.has(view)) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
-  if (BENCH.has(view) && view !== "circuit") await page.getByText(/^Next: volts/).waitFor();
+  if (BENCH.has(view) && view !== "circuit" && view !== "expected") await page.getByText(/^Next: volts/).waitFor();
 }
 
 async function seriousIn(page: Page): Promise<string[]> {

@@ -169,7 +169,9 @@ function Bench({ stage }: { stage: Stage }) {
             {stage === "circuit" && drawn && <PartBar edits={edits} drawn={drawn} />}
           </PaneBoundary>
         </section>
-        <main className="flex w-full shrink-0 flex-col gap-4 overflow-auto p-4 pb-20 lg:w-[27rem] lg:border-l lg:border-rule xl:w-[30rem]">
+        <main
+          className={`flex w-full shrink-0 flex-col gap-4 overflow-auto p-4 pb-20 lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
+        >
           <PaneBoundary key={stage} name="This stage">
             {stage === "circuit" ? (
               <CircuitStage goTo={goTo} onGoTo={(offset) => setGoTo({ offset })} edits={edits} />

@@ -33,10 +33,11 @@ export function BoardView(props: BoardViewProps) {
       </div>
     );
   }
-  return <Pane {...props} drawn={props.instead ?? drawn} />;
+  return <Pane {...props} drawn={props.instead ?? drawn} whole={drawn} />;
 }
 
-function Pane({ drawn, ranking, showOdd, showStaircase, onUse, onKey }: BoardViewProps & { drawn: Drawn }) {
+function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
+  const { drawn, whole, ranking, showOdd, showStaircase, onUse, onKey } = props;
   const { readings, state, selection } = useDesk();
   const { network, board, settled, outdated } = drawn;
   const [zoom, setZoom] = useState<number | null>(null);
@@ -48,21 +49,17 @@ function Pane({ drawn, ranking, showOdd, showStaircase, onUse, onKey }: BoardVie
   const size = useSize(pane);
   const facts = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    return boardFacts(
-      network,
-      taken,
-      state.job.meter,
-      ranking,
-      settled,
-      showOdd ? oddities(network, estimatedIn(drawn)) : [],
-    );
-  }, [drawn, network, readings, state.job.meter, ranking, settled, showOdd]);
+    const odd = showOdd ? oddities(network, estimatedIn(drawn)) : [];
+    const own = boardFacts(network, taken, state.job.meter, ranking, settled, odd);
+    // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
+    return whole === drawn ? own : { ...own, nodes: boardFacts(whole.network, taken, state.job.meter, ranking).nodes };
+  }, [drawn, whole, network, readings, state.job.meter, ranking, settled, showOdd]);
   const scale = zoom ?? chosenScale(board.columns, size.width);
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),
     [board, size.width, scale, staircase],
   );
-  const whole = sizeOf(frames);
+  const total = sizeOf(frames);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
   const fit = () => setZoom(fitScale(board, size, staircase));
   useEffect(() => {
@@ -124,7 +121,7 @@ function Pane({ drawn, ranking, showOdd, showStaircase, onUse, onKey }: BoardVie
         staircase={staircase}
         onStaircase={() => setTurned(!turned)}
       />
-      <Overview pane={pane} frames={frames} width={whole.width * scale} height={whole.height * scale} size={size} />
+      <Overview pane={pane} frames={frames} width={total.width * scale} height={total.height * scale} size={size} />
     </div>
   );
 }

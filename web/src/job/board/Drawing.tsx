@@ -139,6 +139,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
                 facts={facts}
                 path={path}
                 isLit={(name) => isLit({ kind: "branch", name })}
+                pointAt={(name) => pointAt({ kind: "branch", name }, false)}
               />
             )}
           </g>

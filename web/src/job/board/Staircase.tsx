@@ -14,6 +14,8 @@ interface StaircaseProps {
   /** A path to be singled out. */
   readonly path: readonly PathStep[];
   readonly isLit: (branch: string) => boolean;
+  /** What a line does under the pointer: the same as its part on the board above. */
+  readonly pointAt: (branch: string) => object;
 }
 
 const MARGIN = 22;
@@ -21,7 +23,7 @@ const MARGIN = 22;
 const BRACKET = 8;
 
 /** Potential against place, on the board's own horizontal positions: parts as lines, windows as brackets, readings as marks. */
-export function Staircase({ frame, network, facts, path, isLit }: StaircaseProps) {
+export function Staircase({ frame, network, facts, path, isLit, pointAt }: StaircaseProps) {
   const { lane } = frame;
   const top = frame.top + frame.height - SIZES.staircase;
   const all = facts.nodes.flatMap(({ volts, readVolts }) => [
@@ -34,7 +36,7 @@ export function Staircase({ frame, network, facts, path, isLit }: StaircaseProps
   const [left, right] = [xOf(frame, lane.from) - 34, xOf(frame, lane.to) + 34];
   const singled = new Set(path.map((s) => s.branch));
   return (
-    <g className="pointer-events-none">
+    <g>
       {y.ticks(4).map((tick) => (
         <g key={tick} className="text-rule">
           <path d={`M${left} ${y(tick)} H${right}`} stroke="currentColor" strokeWidth={1} />
@@ -52,16 +54,19 @@ export function Staircase({ frame, network, facts, path, isLit }: StaircaseProps
           strip.right > strip.left ? a + ((b - a) * (column - strip.left)) / (strip.right - strip.left) : a;
         if (!Number.isFinite(a + b)) return null;
         const lit = isLit(branch.name) || singled.has(strip.branch);
+        const line = `M${xOf(frame, from)} ${y(at(from))} L${xOf(frame, to)} ${y(at(to))}`;
         return (
-          <path
-            key={strip.branch}
-            d={`M${xOf(frame, from)} ${y(at(from))} L${xOf(frame, to)} ${y(at(to))}`}
-            className={lit ? "stroke-copper" : "stroke-ink"}
-            strokeWidth={lit ? 4 : 2}
-            strokeOpacity={singled.size > 0 && !lit ? 0.3 : 1}
-            strokeDasharray={branch.law.kind === "open" ? "5 5" : undefined}
-            fill="none"
-          />
+          <g key={strip.branch} {...pointAt(branch.name)}>
+            <path d={line} stroke="transparent" strokeWidth={16} fill="none" />
+            <path
+              d={line}
+              className={lit ? "stroke-copper" : "stroke-ink"}
+              strokeWidth={lit ? 4 : 2}
+              strokeOpacity={singled.size > 0 && !lit ? 0.3 : 1}
+              strokeDasharray={branch.law.kind === "open" ? "5 5" : undefined}
+              fill="none"
+            />
+          </g>
         );
       })}
       {lane.bars.map((bar) => (

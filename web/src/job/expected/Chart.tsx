@@ -65,7 +65,7 @@ export function Chart({ expected, conventions }: ChartProps) {
         </p>
       )}
       <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
-        <table className="w-full border-collapse" aria-label="What every part should show">
+        <table className="w-full border-collapse text-[0.94rem]" aria-label="What every part should show">
           <thead className="bg-band">
             <tr>
               <th scope="col" className="text-left">
@@ -82,7 +82,7 @@ export function Chart({ expected, conventions }: ChartProps) {
                   <button
                     type="button"
                     onClick={() => sortBy(cell)}
-                    className="inline-flex items-center gap-1 px-3 py-2 font-bold"
+                    className="inline-flex items-center gap-1 px-2 py-2 font-bold"
                   >
                     {arrow(cell)} {HEADS[cell]}
                   </button>
@@ -109,7 +109,7 @@ export function Chart({ expected, conventions }: ChartProps) {
                         select({ kind: "branch", name: row.name });
                         setOpen({ branch: row.branch, cell });
                       }}
-                      className={`w-full px-3 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
+                      className={`w-full px-2 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
                     >
                       {cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)}
                     </button>

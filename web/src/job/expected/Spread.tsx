@@ -28,15 +28,13 @@ export function Spread({ network, window, quantity }: SpreadProps) {
   const corners = useMemo(() => {
     if (quantity.kind === "watts") return null;
     const { nodes, branches } = network;
-    const sign = quantity.kind === "amps" && branches[quantity.branch].kind === "supply" ? -1 : 1;
-    const found = cornersOf(
+    return cornersOf(
       network,
       quantity.kind === "amps"
         ? { quantity: "current", through: branches[quantity.branch].name, value: 0 }
         : { quantity: "voltage", from: nodes[quantity.from], to: nodes[quantity.to], value: 0 },
       null,
     );
-    return found?.map((v) => v * sign).sort((a, b) => a - b) ?? null;
   }, [network, quantity]);
   const samples = useMemo(
     () => (state.kind === "done" ? samplesOf(state, network, quantity) : null),
@@ -99,9 +97,10 @@ function samplesOf(
   quantity: Quantity,
 ): Float64Array {
   const [N, B] = [nodes.length, branches.length];
+  const sign = branches[quantity.branch].kind === "supply" ? -1 : 1;
   return Float64Array.from({ length: draws }, (_, d) => {
     const current = amps[d * B + quantity.branch];
-    if (quantity.kind === "amps") return current;
+    if (quantity.kind === "amps") return sign * current;
     const across = volts[d * N + quantity.from] - volts[d * N + quantity.to];
     return quantity.kind === "volts" ? across : across * current;
   });
@@ -139,8 +138,15 @@ function Histogram({ samples, window, unit }: { samples: Float64Array; window: W
           />
         ))}
         <path d={`M${x(low)} 14 V6 H${x(high)} V14`} fill="none" className="stroke-copper" strokeWidth={2.5} />
-        {x.ticks(5).map((tick) => (
-          <text key={tick} x={x(tick)} y={SIZE.height - 4} textAnchor="middle" fontSize={12} className="fill-faint">
+        {x.ticks(4).map((tick) => (
+          <text
+            key={tick}
+            x={Math.min(SIZE.width - 30, Math.max(30, x(tick)))}
+            y={SIZE.height - 4}
+            textAnchor="middle"
+            fontSize={12}
+            className="fill-faint"
+          >
             {print(tick, unit)}
           </text>
         ))}

@@ -22,10 +22,14 @@ export interface ChartRow {
 export function chartRows({ network, chart, states, solution, reduction, onPaper }: Expected): ChartRow[] {
   if (solution.kind !== "solved" || !chart) return [];
   const rows = network.branches.map((b, branch): ChartRow => {
-    const { volts, amps, watts } = chart.branches[branch];
-    const state = onPaper ? states[branch] : { volts: volts.value, amps: amps.value };
+    const { volts, amps: through, watts } = chart.branches[branch];
+    // A supply's current counts out of its plus, everywhere.
+    const sign = b.kind === "supply" ? -1 : 1;
+    const amps = { ...through, value: sign * through.value };
+    const own = onPaper ? states[branch] : { volts: volts.value, amps: through.value };
+    const state = { volts: own.volts, amps: sign * own.amps };
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
-    const power = onPaper ? state.volts * state.amps : watts.value;
+    const power = onPaper ? own.volts * own.amps : watts.value;
     return { name: b.name, branch, values: { ...state, ohms, watts: power }, windows: { volts, amps, watts } };
   });
   const { source } = reduction;
@@ -33,8 +37,8 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
   const supply = rows[source].values;
   const total = {
     volts: supply.volts,
-    amps: -supply.amps,
-    ohms: supply.volts / -supply.amps,
+    amps: supply.amps,
+    ohms: supply.volts / supply.amps,
     watts: rows.filter((r) => network.branches[r.branch].kind !== "supply").reduce((s, r) => s + r.values.watts, 0),
   };
   return [...rows, { name: "Total", branch: -1, values: total, windows: {} }];

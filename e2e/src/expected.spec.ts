@@ -1,0 +1,108 @@
+import type { Page } from "@playwright/test";
+import { expect, test } from "./server.ts";
+
+const board = (page: Page) => page.getByRole("listbox", { name: /Board of/ });
+const part = (page: Page, name: RegExp) => board(page).getByRole("option", { name });
+
+test("the chart says what every part should show, why, and how far tolerances move it", async ({
+  page,
+  server,
+  context,
+}) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.goto(await server.bench("vent", "expected"));
+  const chart = page.getByRole("table", { name: "What every part should show" });
+  await expect(chart.getByRole("row", { name: /^R3/ })).toContainText(/8\.04 ± 0\.26\sV/);
+  await expect(chart.getByRole("row", { name: /^BT1/ })).toContainText(/V32\.17 ± 0\.92\smA/);
+  await expect(chart.getByRole("row", { name: /^Total/ })).toContainText(/745\.6\sΩ/);
+  await chart.getByRole("row", { name: /^R4/ }).getByRole("button").nth(1).click();
+  const behind = page.getByRole("region", { name: "Behind I of R4" });
+  await expect(behind).toContainText("Same current as R3: nothing branches off at C");
+  await expect(behind).toContainText(/Still healthy.*mA to .*mA/);
+  await behind.getByRole("button", { name: /^Draw 10,000/ }).click();
+  await expect(behind.getByRole("img", { name: /^Histogram/ })).toBeVisible({ timeout: 20_000 });
+  await expect(behind).toContainText(/9[3-7]\.\d % fall within the bracket/);
+  await page.getByRole("button", { name: "Copy as CSV" }).click();
+  const csv = await page.evaluate(() => navigator.clipboard.readText());
+  expect(csv.split("\n")[0]).toBe("part,volts,volts_plus_minus,amps,amps_plus_minus,ohms,watts,watts_plus_minus");
+  expect(csv).toMatch(/^R3,8\.04/m);
+  // What was read stands beside what is healthy.
+  await expect(
+    page.getByRole("table", { name: "What every node should read" }).getByRole("row", { name: /^B/ }),
+  ).toContainText("high");
+  await page.getByRole("button", { name: "P", exact: true }).click();
+  await expect(chart.getByRole("row").nth(1)).toContainText("BT1");
+});
+
+test("the circuit is reduced step by step on the board, and unfolded again", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "expected"));
+  await page.getByRole("tab", { name: "Reduce" }).click();
+  const steps = page.getByRole("list", { name: "Steps" });
+  await page.getByRole("button", { name: "A step on" }).click();
+  await expect(steps.locator("[aria-current=step]")).toContainText("Ra is R3 + R4");
+  await expect(part(page, /^Ra 800\sΩ/)).toBeAttached();
+  await expect(part(page, /^R3 /)).toHaveCount(0);
+  await steps.getByRole("button", { name: "Step 3" }).click();
+  await expect(part(page, /^Rc 745\.\d\sΩ/)).toBeAttached();
+  await part(page, /^Rc /).click();
+  await expect(part(page, /^Rb 425\.\d\sΩ/)).toBeAttached();
+  await page.getByRole("button", { name: "Play" }).click();
+  await expect(page.getByText("Step 4 of 7")).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await steps.getByRole("button", { name: "Step 7" }).click();
+  await expect(part(page, /^R3 470\sΩ/)).toBeAttached();
+  await expect(steps).toContainText(/I\(R2\) = 13\.69\sV ÷ 1\skΩ = 13\.69\smA/);
+  // A bridge does not reduce: it says why, and goes on by its junctions.
+  await page.goto(await server.bench("soil", "expected"));
+  await page.getByRole("tab", { name: "Reduce" }).click();
+  await expect(page.getByText(/It goes no further: BT2 is a supply among the rest/)).toBeVisible();
+  await expect(page.getByRole("list", { name: "Junction equations" })).toContainText("= 0, with V(K)");
+});
+
+test("conventions change sums, rounding and the decimal sign, and the checks say what rounding costs", async ({
+  page,
+  server,
+}) => {
+  await page.goto(`${server.address}/workshop`);
+  await page.getByLabel(/^By product over sum/).check();
+  await page.getByLabel(/^Three figures carried on/).check();
+  await page.getByLabel(/^Comma/).check();
+  await page.goto(await server.bench("vent", "expected"));
+  await expect(
+    page.getByRole("table", { name: "What every part should show" }).getByRole("row", { name: /^R1/ }),
+  ).toContainText("7,08");
+  await page.getByRole("tab", { name: "Reduce" }).click();
+  await expect(page.getByRole("list", { name: "Steps" })).toContainText("×");
+  await page.getByRole("tab", { name: "Checks" }).click();
+  await expect(page.getByText(/Carrying three figures leaves most over here:/)).toBeVisible();
+  await expect(page.getByRole("region", { name: "Round every loop the voltages cancel" })).toContainText(
+    "rounding explains",
+  );
+});
+
+test("between any two nodes: voltage, resistance with the power off, the equivalent source", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "expected"));
+  await page.getByRole("tab", { name: "Between" }).click();
+  await page.getByLabel("From (red lead)").selectOption("B");
+  await page.getByLabel("To (black lead)").selectOption("D");
+  await expect(page.getByRole("region", { name: "Power on" })).toContainText(/13\.69\sV from B to D/);
+  const off = page.getByRole("region", { name: "Power off" });
+  await expect(off).toContainText(/425\.5\sΩ/);
+  await expect(off).toContainText("3 paths side by side: R2; R3, R4; R9");
+});
+
+test("pocket sums answer as one types, with windows, and say at the field what is wrong", async ({ page, server }) => {
+  await page.goto(`${server.address}/sums`);
+  const together = page.getByRole("region", { name: "In series, in parallel" });
+  await together.getByLabel("Resistances").fill("1k 5% 2k2");
+  await expect(together).toContainText(/In series3\.20 ± 0\.12\skΩ/);
+  await together.getByLabel("Resistances").fill("1k 4q7");
+  await expect(together.getByRole("alert")).toContainText("4q7");
+  const ohm = page.getByRole("region", { name: "Ohm’s law and power" });
+  await ohm.getByLabel("V", { exact: true }).fill("12");
+  await ohm.getByLabel("I", { exact: true }).fill("0,5");
+  await expect(ohm).toContainText(/24\sΩ/);
+});
