@@ -67,6 +67,8 @@ test("conventions change sums, rounding and the decimal sign, and the checks say
   await page.getByLabel(/^By product over sum/).check();
   await page.getByLabel(/^Three figures carried on/).check();
   await page.getByLabel(/^Comma/).check();
+  const kept = async () => (await (await fetch(`${server.address}/api/conventions`)).json()).decimal;
+  await expect.poll(kept).toBe("comma");
   await page.goto(await server.bench("vent", "expected"));
   await expect(
     page.getByRole("table", { name: "What every part should show" }).getByRole("row", { name: /^R1/ }),

@@ -14,12 +14,21 @@ export function useConventions(): Conventions {
   return data ?? DEFAULT_CONVENTIONS;
 }
 
-/** Changes conventions: seen at once, kept by the server. */
+/** Changes conventions: seen at once, kept by the server, one change after another. */
 export function useChangeConventions() {
   const queries = useQueryClient();
   return useMutation({
+    mutationKey: KEY,
+    scope: { id: KEY[0] },
     mutationFn: (change: Conventions) => call("PUT", "/conventions", Conventions, change),
-    onMutate: (change) => queries.setQueryData(KEY, change),
-    onSettled: () => queries.invalidateQueries({ queryKey: KEY }),
+    onMutate: async (change) => {
+      queries.setQueryData(KEY, change);
+      // An answer that is on its way knows nothing of this change.
+      await queries.cancelQueries({ queryKey: KEY });
+      queries.setQueryData(KEY, change);
+    },
+    onSettled: () => {
+      if (queries.isMutating({ mutationKey: KEY }) === 1) queries.invalidateQueries({ queryKey: KEY });
+    },
   });
 }
