@@ -4,4 +4,4 @@ import { build, install, say, serve } from "./bringUp.mjs";
 install();
 build();
 say("Starting …");
-serve({ HOUND_DEMO: process.env.HOUND_DEMO ?? "demo/cases" });
+serve({ HOUND_DEMO: process.env.HOUND_DEMO ?? "demo" });

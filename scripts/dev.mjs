@@ -7,7 +7,7 @@ install();
 build({ web: false });
 const port = Number(process.env.PORT ?? 4620);
 const api = port + 1;
-const server = serve({ HOUND_DEMO: process.env.HOUND_DEMO ?? "demo/cases", PORT: String(api) });
+const server = serve({ HOUND_DEMO: process.env.HOUND_DEMO ?? "demo", PORT: String(api) });
 const args = [join(root, "node_modules", "vite", "bin", "vite.js"), "web", "--port", String(port)];
 if (process.env.HOST) args.push("--host", process.env.HOST);
 const vite = spawn(process.execPath, args, {

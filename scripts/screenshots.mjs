@@ -10,7 +10,7 @@ browser();
 build();
 const { chromium } = await import("@playwright/test");
 const folder = mkdtempSync(join(tmpdir(), "hound-pictures-"));
-const env = { ...process.env, PORT: "0", HOUND_DB: join(folder, "db.sqlite"), HOUND_DEMO: "demo/cases" };
+const env = { ...process.env, PORT: "0", HOUND_DB: join(folder, "db.sqlite"), HOUND_DEMO: "demo" };
 const server = spawn(process.execPath, [join(root, "server", "dist", "main.js")], { cwd: root, env });
 const address = await new Promise((done) => {
   let output = "";
@@ -22,8 +22,22 @@ const address = await new Promise((done) => {
 });
 
 const VIEWS = [
-  { name: "jobs" },
-  { name: "circuit", job: "soil", stage: "circuit" },
+  { name: "jobs", path: "/jobs" },
+  { name: "library", path: "/library" },
+  {
+    name: "sums",
+    path: "/sums",
+    fill: {
+      "In series, in parallel": ["1k 5% 2k2 470 1%"],
+      "Divider, with its load": ["24V", "10k 5%", "4k7 5%", "47k"],
+      "Percent error": ["470", "512", "5%", "1%"],
+    },
+  },
+  { name: "workshop", path: "/workshop" },
+  { name: "circuit", job: "soil", stage: "circuit", press: "R4" },
+  { name: "parts", job: "pump", stage: "circuit", tab: "Parts" },
+  { name: "expected", job: "vent", stage: "expected", cell: ["R3", 0] },
+  { name: "reduce", job: "vent", stage: "expected", tab: "Reduce", click: ["A step on", "A step on"] },
   { name: "readings", job: "vent", stage: "readings" },
   { name: "suspects", job: "soil", stage: "suspects", open: true },
   { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
@@ -34,18 +48,32 @@ const chrome = await chromium.launch({
   executablePath: "/usr/bin/chromium",
   args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
 });
-for (const { name, job, stage, open, theme = "light", width = 1280 } of VIEWS) {
+for (const view of VIEWS) {
+  const { name, job, stage, open, theme = "light", width = 1280 } = view;
   const page = await chrome.newPage({ viewport: { width, height: 800 } });
   await page.addInitScript((t) => localStorage.setItem("hound:theme", t), theme);
-  let path = "";
+  let { path } = view;
   if (job) {
     const { jobs } = await (await fetch(`${address}/api/jobs?search=${job}`)).json();
     path = `/jobs/${jobs[0].id}/${stage}`;
   }
   await page.goto(address + path);
   if (job) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
-  else await page.getByRole("main").getByRole("listitem").first().waitFor();
-  if (job && stage !== "circuit") await page.getByText(/^Next: volts/).waitFor();
+  else await page.getByRole("main").waitFor();
+  if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: volts/).waitFor();
+  if (view.tab) await page.getByRole("tab", { name: view.tab }).click();
+  for (const label of view.click ?? []) await page.getByLabel(label).click();
+  if (view.press) await page.getByRole("option", { name: new RegExp(`^${view.press} `) }).click();
+  if (view.cell)
+    await page
+      .getByRole("row", { name: new RegExp(`^${view.cell[0]}`) })
+      .getByRole("button")
+      .nth(view.cell[1])
+      .click();
+  for (const [title, values] of Object.entries(view.fill ?? {})) {
+    const fields = page.getByRole("region", { name: title }).getByRole("textbox");
+    for (const [i, value] of values.entries()) await fields.nth(i).fill(value);
+  }
   // Two faults are still being weighed: the picture is of the finished ranking.
   await page.waitForTimeout(4000);
   if (open) await page.locator("details summary").first().click();

@@ -142,12 +142,17 @@ test("a circuit is kept in the library, changed, compared and restored, and a jo
   server,
 }) => {
   await page.goto(await server.bench("lantern", "circuit"));
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+Home");
+  await page.keyboard.press("Shift+End");
+  await page.keyboard.type("title Balcony lantern");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Export" }).click();
   await page.getByRole("menuitem", { name: "Keep in library" }).click();
-  await expect(page.getByText(/is in the library/)).toBeVisible();
+  await expect(page.getByText(/“Balcony lantern” is in the library/)).toBeVisible();
   await page.goto(`${server.address}/library`);
-  await page.getByLabel("Search the library").fill("lantern");
-  await page.getByRole("link", { name: /lantern/i }).click();
+  await page.getByLabel("Search the library").fill("balcony");
+  await page.getByRole("link", { name: "Balcony lantern" }).click();
   await page.getByRole("button", { name: "Start a job from it" }).click();
   await page.getByLabel("What is on the bench?").fill("Second lantern");
   await page.keyboard.press("Enter");
@@ -164,7 +169,7 @@ test("a circuit is kept in the library, changed, compared and restored, and a jo
   await page.getByRole("button", { name: "Restore" }).click();
   await expect(part(page, /^BT1 (?!9\sV)/)).toBeAttached();
   await page.goto(`${server.address}/library`);
-  await page.getByRole("link", { name: /lantern/i }).click();
+  await page.getByRole("link", { name: "Balcony lantern" }).click();
   await expect(page.getByRole("region", { name: "Jobs" })).toContainText("Second lantern");
 });
 

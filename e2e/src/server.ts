@@ -18,7 +18,7 @@ export class RunningServer {
       ...process.env,
       PORT: this.port,
       HOUND_DB: join(this.folder, "hound.sqlite"),
-      HOUND_DEMO: join(ROOT, "demo/cases"),
+      HOUND_DEMO: join(ROOT, "demo"),
     };
     const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
     this.child = child;

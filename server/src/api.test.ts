@@ -155,13 +155,16 @@ describe("the jobs API", () => {
   });
 
   it("keeps everything over a restart, and loads the demo into an empty database only", async () => {
-    const demo = join(import.meta.dirname, "../../demo/cases");
+    const demo = join(import.meta.dirname, "../../demo");
     const loaded = await loadDemo(db, demo, () => new Date(clock));
-    expect(loaded).toBeGreaterThanOrEqual(4);
+    expect(loaded.jobs).toBeGreaterThanOrEqual(4);
+    expect(loaded.circuits).toBe(10);
     await db.destroy();
     await open();
-    expect(await loadDemo(db, demo, () => new Date(clock))).toBe(0);
-    expect((await api.get("/api/jobs")).body.jobs).toHaveLength(loaded);
+    expect(await loadDemo(db, demo, () => new Date(clock))).toEqual({ jobs: 0, circuits: 0 });
+    expect((await api.get("/api/jobs")).body.jobs).toHaveLength(loaded.jobs);
+    for (const { partCount } of (await api.get("/api/library")).body.circuits)
+      expect(partCount).toBeGreaterThanOrEqual(4);
     expect(await db.raw("pragma journal_mode")).toEqual([{ journal_mode: "wal" }]);
   });
 

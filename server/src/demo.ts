@@ -1,16 +1,33 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { readTrail } from "@hound/core/notation";
 import type { Knex } from "knex";
 import { JobService } from "./jobs/service.ts";
+import { LibraryService } from "./library/service.ts";
 
-/** Loads the case files of a folder, in the order of their names, if there is no job yet. @returns how many */
-export async function loadDemo(db: Knex, folder: string, now: () => Date): Promise<number> {
-  const [{ count }] = (await db("jobs").count("* as count")) as unknown as [{ count: number }];
-  if (count > 0) return 0;
+/**
+ * Loads a folder's case files as jobs and its trails into the library, in the order of their numbers, if there is
+ * neither yet. @returns how many of each
+ */
+export async function loadDemo(db: Knex, folder: string, now: () => Date): Promise<{ jobs: number; circuits: number }> {
+  const counts = await Promise.all(["jobs", "library"].map((table) => db(table).count("* as count").first()));
+  if (counts.some((c) => Number(c?.count) > 0)) return { jobs: 0, circuits: 0 };
   const jobs = new JobService(db, now);
-  const files = readdirSync(folder)
-    .filter((name) => name.endsWith(".json"))
-    .sort();
-  for (const name of files) await jobs.importCase(readFileSync(join(folder, name), "utf8"));
-  return files.length;
+  const library = new LibraryService(db, now);
+  const cases = filesOf(join(folder, "cases"), ".json");
+  for (const path of cases) await jobs.importCase(readFileSync(path, "utf8"));
+  const trails = filesOf(join(folder, "circuits"), ".trail");
+  for (const path of trails) {
+    const text = readFileSync(path, "utf8");
+    const { circuit } = readTrail(text);
+    await library.create({ name: circuit?.title || path, notes: circuit?.notes.join("; ") ?? "", trail: text });
+  }
+  return { jobs: cases.length, circuits: trails.length };
+}
+
+function filesOf(folder: string, ending: string): string[] {
+  return readdirSync(folder)
+    .filter((name) => name.endsWith(ending))
+    .sort((a, b) => a.localeCompare(b, "en", { numeric: true }))
+    .map((name) => join(folder, name));
 }

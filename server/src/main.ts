@@ -96,7 +96,8 @@ async function main() {
   const db = await openDatabase(settings.database);
   if (settings.demo) {
     const loaded = await loadDemo(db, settings.demo, now);
-    if (loaded > 0) say(`Loaded ${loaded} demo jobs into ${settings.database}`);
+    if (loaded.jobs > 0)
+      say(`Loaded ${loaded.jobs} demo jobs and ${loaded.circuits} circuits into ${settings.database}`);
   }
   const server = createServer(createApp({ db, log, now, pages: settings.pages }));
   const port = await listenSomewhere(server, settings);
