@@ -77,6 +77,7 @@ for (const view of VIEWS) {
   // Two faults are still being weighed: the picture is of the finished ranking.
   await page.waitForTimeout(4000);
   if (open) await page.locator("details summary").first().click();
+  await page.evaluate(() => window.scrollTo(0, 0));
   await page.mouse.move(0, 0);
   await page.waitForTimeout(300);
   await page.screenshot({ path: join(root, "docs", "screenshots", `${name}.png`) });

@@ -57,6 +57,7 @@ test("the circuit is reduced step by step on the board, and unfolded again", asy
   await page.getByRole("tab", { name: "Reduce" }).click();
   await expect(page.getByText(/It goes no further: BT2 is a supply among the rest/)).toBeVisible();
   await expect(page.getByRole("list", { name: "Junction equations" })).toContainText("= 0, with V(K)");
+  await expect(page.getByRole("region", { name: "Loop rule" })).toContainText(/together 0\sV/);
 });
 
 test("conventions change sums, rounding and the decimal sign, and the checks say what rounding costs", async ({

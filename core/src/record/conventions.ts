@@ -19,6 +19,8 @@ export const Conventions = z.strictObject({
   /** Drops with the sign of their direction, or by size alone. */
   signs: z.enum(["shown", "hidden"]).default("shown"),
   textSize: z.enum(["usual", "large"]).default("usual"),
+  /** What a device starts with; the button on each page changes it there. */
+  theme: z.enum(["light", "dark"]).default("light"),
 });
 export type Conventions = z.infer<typeof Conventions>;
 

@@ -134,7 +134,7 @@ export const POCKET_SUMS: readonly Sum[] = [
   {
     id: "together",
     title: "In series, in parallel",
-    about: "Any number of resistances, each with its tolerance (5 % where none is written).",
+    about: "Any number of resistances, each with its tolerance (5\u00a0% where none is written).",
     fields: [{ key: "list", label: "Resistances", hint: "1k 5% 2k2 470 1%" }],
     work: working((read) => {
       const list = resistances(read, "list");

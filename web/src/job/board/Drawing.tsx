@@ -92,7 +92,9 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
         ref={svg}
         viewBox={`0 0 ${width} ${height}`}
         role="presentation"
-        style={{ width: width * scale, height: height * scale, display: "block", margin: "0 auto" }}
+        width={width * scale}
+        height={height * scale}
+        className="mx-auto block"
       >
         {frames.map((frame) => (
           <g key={frame.lane.from}>

@@ -36,7 +36,7 @@ export function Overview({ pane, frames, width, height, size }: OverviewProps) {
     <button
       type="button"
       aria-label="Overview of the board: click to go there"
-      className="absolute right-2 bottom-2 hidden rounded-lg border border-rule bg-sheet/90 p-1.5 lg:block"
+      className="absolute right-2 bottom-2 hidden rounded-lg border border-rule bg-sheet/90 p-1.5 lg:block print:hidden"
       onClick={goTo}
     >
       <svg width={w} height={h} viewBox={`0 0 ${whole.width} ${whole.height}`} aria-hidden className="block">

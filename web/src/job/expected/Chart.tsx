@@ -3,6 +3,7 @@ import { ruleFor } from "@hound/core/reduce";
 import { ArrowDown, ArrowUp, Copy } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
@@ -160,6 +161,7 @@ function Behind({ expected, row, cell, letter }: BehindProps) {
     <section aria-label={`Behind ${title}`} className="rounded-lg border border-copper bg-sheet p-4">
       <h2 className="text-lg font-bold">{title}</h2>
       <p>{rule.charAt(0).toUpperCase() + rule.slice(1)}.</p>
+      {cell === "watts" && <ThreeWays row={row} />}
       {window && (
         <Spread
           network={network}
@@ -172,6 +174,23 @@ function Behind({ expected, row, cell, letter }: BehindProps) {
         />
       )}
     </section>
+  );
+}
+
+/** Power as V·I, I²·R and V²÷R: of a part that only resists, all three agree. */
+function ThreeWays({ row }: { row: ChartRow }) {
+  const { volts, amps, ohms } = row.values;
+  const ways = [
+    ["V × I", Math.abs(volts * amps)],
+    ["I² × R", amps * amps * ohms],
+    ["V² ÷ R", (volts * volts) / ohms],
+  ] as const;
+  // A supply's own resistance is not what its power comes from.
+  if (!Number.isFinite(ohms) || Math.abs(ways[0][1] - ways[1][1]) > 0.05 * ways[0][1]) return null;
+  return (
+    <p className="font-mono">
+      {ways.map(([way, watts]) => `${way} = ${print(Number(watts.toPrecision(4)), "W")}`).join(" · ")}
+    </p>
   );
 }
 

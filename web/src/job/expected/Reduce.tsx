@@ -1,8 +1,9 @@
 import type { Conventions } from "@hound/core/record";
-import { type ItemState, type NodeEquation, nodeEquations, type Step, sumOf } from "@hound/core/reduce";
+import { type ItemState, type Step, sumOf } from "@hound/core/reduce";
 import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { print } from "../../words/print.ts";
+import { JunctionRule, LoopRule } from "./Equations.tsx";
 import type { Expected } from "./useExpected.ts";
 
 interface ReduceProps {
@@ -18,7 +19,7 @@ const PACE = 1800;
 
 /** The reduction, innermost first, and the way back: by step, by play, or straight to any step. */
 export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
-  const { reduction, back, network } = expected;
+  const { reduction, back } = expected;
   const { steps, idle, stops } = reduction;
   const last = steps.length + (back ? back.steps.length + 1 : 0);
   const [playing, setPlaying] = useState(false);
@@ -108,7 +109,8 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
         <div className="rounded-lg border border-doubt p-4">
           <p className="font-bold">It goes no further: {stops}.</p>
           <p className="mt-1">So it is solved by the junctions: what flows in flows out.</p>
-          <Equations expected={expected} equations={nodeEquations(network)} />
+          <JunctionRule expected={expected} />
+          <LoopRule expected={expected} />
         </div>
       )}
     </div>
@@ -191,43 +193,5 @@ function Go({
     >
       {children}
     </button>
-  );
-}
-
-/** The junction rule written out, with what each term comes to. */
-function Equations({ expected, equations }: { expected: Expected; equations: readonly NodeEquation[] }) {
-  const { network, solution } = expected;
-  if (solution.kind !== "solved") return null;
-  const { branches, nodes, reference } = network;
-  const volts = (n: number) => (n === reference ? "0" : `V(${nodes[n]})`);
-  const term = (branch: number, leaves: boolean) => {
-    const { law, name, from, to } = branches[branch];
-    const [near, far] = leaves ? [from, to] : [to, from];
-    if (law.kind === "supply") {
-      const drive = print(law.volts, "V");
-      const difference = leaves
-        ? `${volts(near)} − ${volts(far)} − ${drive}`
-        : `${volts(near)} − ${volts(far)} + ${drive}`;
-      return law.ohms > 0 ? `(${difference}) ÷ ${print(law.ohms, "ohm")}` : `I(${name})`;
-    }
-    return `(${volts(near)} − ${volts(far)}) ÷ ${print(Number(solution.point.ohms[branch].toPrecision(4)), "ohm")}`;
-  };
-  return (
-    <ul className="mt-2 flex flex-col gap-2" aria-label="Junction equations">
-      {equations.map(({ node, terms }) => (
-        <li key={node}>
-          <b>At {nodes[node]}:</b>{" "}
-          <span className="font-mono text-[0.95rem]">{terms.map((t) => term(t.branch, t.leaves)).join(" + ")} = 0</span>
-          <br />
-          <span className="text-faint">
-            {terms
-              .map((t) => print((t.leaves ? 1 : -1) * solution.amps[t.branch], "A", { digits: 4 }))
-              .join(" + ")
-              .replaceAll("+ −", "− ")}{" "}
-            = 0, with V({nodes[node]}) = {print(solution.volts[node], "V", { digits: 4 })}
-          </span>
-        </li>
-      ))}
-    </ul>
   );
 }
