@@ -116,13 +116,13 @@ test("jobs are searched, exported, imported, deleted and restored", async ({ pag
   await page.getByRole("link", { name: "Export as a case file" }).click();
   const path = await (await download).path();
   await page.getByRole("link", { name: "All jobs" }).click();
-  await page.getByLabel("Case file").setInputFiles({
+  await page.getByLabel("Case file", { exact: true }).setInputFiles({
     name: "broken.json",
     mimeType: "application/json",
     buffer: Buffer.from('{"format":"clever-hound-case","version":3}'),
   });
   await expect(page.getByText(/broken.json was not imported.*version 3/)).toBeVisible();
-  await page.getByLabel("Case file").setInputFiles(path);
+  await page.getByLabel("Case file", { exact: true }).setInputFiles(path);
   await expect(page.getByRole("heading", { name: "String lantern, pavilion end" })).toBeVisible();
   await page.getByRole("link", { name: "All jobs" }).click();
   await expect(jobs).toHaveCount(5);

@@ -39,7 +39,7 @@ export function JobHeader() {
             key={stage}
             to={`/jobs/${job.id}/${stage}`}
             className={({ isActive }) =>
-              `border-b-4 px-3 py-1.5 text-lg ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
+              `border-b-4 px-2 py-1.5 sm:px-3 sm:text-lg ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
             }
           >
             {STAGES[stage]}
