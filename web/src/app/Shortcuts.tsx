@@ -1,6 +1,6 @@
 import { Keyboard } from "lucide-react";
-import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
+import { DialogClose, DialogFrame } from "./DialogFrame.tsx";
 
 /** Every shortcut of the pages: one table for the list and, by their handlers, for the keys. */
 export const SHORTCUTS = {
@@ -53,28 +53,26 @@ export function Shortcuts() {
     return () => window.removeEventListener("keydown", onKey);
   }, []);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger aria-label="Shortcuts" className="hidden rounded-lg p-2 hover:bg-rule/50 sm:block">
+    <>
+      <button
+        type="button"
+        aria-label="Shortcuts"
+        onClick={() => setOpen(true)}
+        className="hidden rounded-lg p-2 hover:bg-rule/50 sm:block"
+      >
         <Keyboard size={22} aria-hidden />
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 max-h-[90vh] w-[min(34rem,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-rule bg-sheet p-6 shadow-xl"
-        >
-          <Dialog.Title className="text-xl font-bold">Shortcuts</Dialog.Title>
-          <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
-            {Object.values(SHORTCUTS).map(({ keys, does }) => (
-              <div key={keys + does} className="contents">
-                <dt className="font-mono whitespace-nowrap">{keys}</dt>
-                <dd className="text-faint">{does}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="mt-6 rounded-lg border border-rule px-4 py-2 hover:bg-band">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      </button>
+      <DialogFrame open={open} onOpenChange={setOpen} title="Shortcuts">
+        <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
+          {Object.values(SHORTCUTS).map(({ keys, does }) => (
+            <div key={keys + does} className="contents">
+              <dt className="font-mono whitespace-nowrap">{keys}</dt>
+              <dd className="text-faint">{does}</dd>
+            </div>
+          ))}
+        </dl>
+        <DialogClose>Close</DialogClose>
+      </DialogFrame>
+    </>
   );
 }

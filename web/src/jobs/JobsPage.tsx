@@ -1,11 +1,12 @@
 import { JOB_STATES, type JobState, type JobSummary } from "@hound/core/record";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { FileUp, Plus, Search } from "lucide-react";
+import { FileUp, Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { SearchField } from "../app/SearchField.tsx";
 import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { JobRow } from "./JobRow.tsx";
@@ -45,18 +46,13 @@ function Logbook() {
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Jobs" />
       <div className="flex flex-wrap items-center gap-3">
-        <label className="flex min-w-48 grow items-center gap-2 rounded-lg border border-rule bg-sheet px-3">
-          <Search size={20} aria-hidden className="text-faint" />
-          <span className="sr-only">Search jobs</span>
-          <input
-            ref={searchField}
-            type="search"
-            value={search}
-            onChange={(e) => setSearch(e.target.value)}
-            placeholder="Search title, complaint, finding"
-            className="min-w-0 grow bg-transparent py-2.5 placeholder:text-faint focus:outline-none"
-          />
-        </label>
+        <SearchField
+          label="Search jobs"
+          hint="Search title, complaint, finding"
+          value={search}
+          onChange={setSearch}
+          field={searchField}
+        />
         <label>
           <span className="sr-only">State</span>
           <select

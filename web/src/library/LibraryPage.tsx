@@ -1,10 +1,10 @@
 import type { LibrarySummary } from "@hound/core/record";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Search } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { libraryApi } from "../api/library.ts";
 import { Loading } from "../app/Loading.tsx";
+import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 
 /** Circuits kept by name, to start jobs from. */
@@ -19,17 +19,7 @@ export function LibraryPage() {
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Library" />
-      <label className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-3">
-        <Search size={20} aria-hidden className="text-faint" />
-        <span className="sr-only">Search the library</span>
-        <input
-          type="search"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-          placeholder="Search name and notes"
-          className="min-w-0 grow bg-transparent py-2.5 placeholder:text-faint focus:outline-none"
-        />
-      </label>
+      <SearchField label="Search the library" hint="Search name and notes" value={search} onChange={setSearch} />
       <main className="mt-6">
         {error && (
           <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">

@@ -2,7 +2,8 @@ import { Copy } from "lucide-react";
 import { useState } from "react";
 import { NoticeArea, useNotice } from "../app/Notice.tsx";
 import { TopBar } from "../app/TopBar.tsx";
-import { POCKET_SUMS, type Sum } from "./sums.ts";
+import { POCKET_SUMS } from "./sums.ts";
+import type { Sum } from "./working.ts";
 
 /** All pocket sums on one page: fill in, read off. */
 export function SumsPage() {

@@ -22,3 +22,7 @@ export function expectIn(
 export function circuitIn(trail: string): Circuit | null {
   return readTrail(trail).circuit;
 }
+
+/** What an ohmmeter between A and B shows, and a voltmeter at a node. */
+export const ohmsBetween: NumericReading = { quantity: "resistance", from: "A", to: "B", value: 0 };
+export const voltsAt = (from: string): NumericReading => ({ quantity: "voltage", from, value: 0 });

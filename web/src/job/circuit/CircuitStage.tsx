@@ -1,6 +1,7 @@
 import { KINDS } from "@hound/core/circuit";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
+import { TabStrip } from "../../app/TabStrip.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { Exchange } from "./Exchange.tsx";
 import { Oddities } from "./Oddities.tsx";
@@ -15,9 +16,6 @@ interface CircuitStageProps {
   readonly edits: CircuitEdits;
 }
 
-const TAB =
-  "rounded-t-lg border border-b-0 border-transparent px-4 py-1.5 text-faint data-[state=active]:border-rule data-[state=active]:bg-sheet data-[state=active]:font-bold data-[state=active]:text-ink";
-
 /** Stage Circuit: follow the drawing with a finger, write what comes next; or fill in the table, or draw on the board. */
 export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
   const { desk, state, select, drawn, hovered, hover, trailDocument, selection } = useDesk();
@@ -29,14 +27,7 @@ export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
   return (
     <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
       <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
-        <Tabs.List aria-label="Ways to enter the circuit" className="flex gap-1">
-          <Tabs.Trigger value="trail" className={TAB}>
-            Trail
-          </Tabs.Trigger>
-          <Tabs.Trigger value="parts" className={TAB}>
-            Parts
-          </Tabs.Trigger>
-        </Tabs.List>
+        <TabStrip label="Ways to enter the circuit" tabs={{ trail: "Trail", parts: "Parts" }} />
         <Exchange />
       </div>
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">

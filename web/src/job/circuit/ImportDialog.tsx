@@ -1,7 +1,7 @@
 import { differences, FORMATS, readTrail, recognise } from "@hound/core/notation";
 import type { Reading } from "@hound/core/record";
-import { Dialog } from "radix-ui";
 import { useMemo } from "react";
+import { DialogClose, DialogFrame } from "../../app/DialogFrame.tsx";
 import { useNotice } from "../../app/Notice.tsx";
 import { placeOf, valueOfReading } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -36,93 +36,81 @@ export function ImportDialog({ text, onText, onClose }: ImportDialogProps) {
     onClose();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(46rem,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 overflow-auto rounded-xl border border-rule bg-sheet p-6 shadow-xl"
-        >
-          <Dialog.Title className="text-xl font-bold">Import</Dialog.Title>
-          <p className="text-faint">
-            A trail, a parts table, a readings table (CSV with , or ;) or a case file: paste it, drop it, or choose a
-            file.
+    <DialogFrame open wide onOpenChange={(open) => !open && onClose()} title="Import">
+      <p className="text-faint">
+        A trail, a parts table, a readings table (CSV with , or ;) or a case file: paste it, drop it, or choose a file.
+      </p>
+      <input
+        type="file"
+        aria-label="File to import"
+        accept=".trail,.txt,.csv,.json"
+        onChange={async (e) => {
+          const [file] = e.target.files ?? [];
+          if (file) onText(await file.text());
+        }}
+      />
+      <textarea
+        aria-label="Text to import"
+        value={text}
+        spellCheck={false}
+        onChange={(e) => onText(e.target.value)}
+        className="min-h-32 shrink-0 rounded-lg border border-rule bg-paper p-3 font-mono"
+      />
+      {found && (
+        <div className="flex flex-col gap-2">
+          <p>
+            This is a <b>{FORMATS[found.format]}</b>
+            {coming && `, ${coming.parts.length} parts`}
+            {found.readings.length > 0 && `, ${found.readings.length} readings`}.
           </p>
-          <input
-            type="file"
-            aria-label="File to import"
-            accept=".trail,.txt,.csv,.json"
-            onChange={async (e) => {
-              const [file] = e.target.files ?? [];
-              if (file) onText(await file.text());
-            }}
-          />
-          <textarea
-            aria-label="Text to import"
-            value={text}
-            spellCheck={false}
-            onChange={(e) => onText(e.target.value)}
-            className="min-h-32 shrink-0 rounded-lg border border-rule bg-paper p-3 font-mono"
-          />
-          {found && (
-            <div className="flex flex-col gap-2">
-              <p>
-                This is a <b>{FORMATS[found.format]}</b>
-                {coming && `, ${coming.parts.length} parts`}
-                {found.readings.length > 0 && `, ${found.readings.length} readings`}.
-              </p>
-              {found.mistakes.length > 0 && (
-                <ul className="rounded-lg border border-rule">
-                  {found.mistakes.map((m) => (
-                    <li key={`${m.from} ${m.message}`} className="px-3 py-1.5">
-                      <b className={m.severity === "mistake" ? "text-wrong" : "text-doubt"}>
-                        Line {m.line}, column {m.column}
-                      </b>{" "}
-                      {m.message}
-                    </li>
-                  ))}
-                </ul>
-              )}
-              {strangers.length > 0 && (
-                <p className="font-bold text-doubt">
-                  Not in the circuit: {strangers.join(", ")}. Such readings have no say.
-                </p>
-              )}
-              {coming && (
-                <section aria-label="What would change">
-                  <h2 className="font-bold">
-                    {list.length === 0 ? "The circuit would stay as it is." : "In the circuit:"}
-                  </h2>
-                  <DifferenceList list={list} />
-                </section>
-              )}
-              {found.readings.length > 0 && (
-                <p className="text-faint">
-                  {found.readings
-                    .slice(0, 6)
-                    .map((r) => `${placeOf(r)} ${valueOfReading(r)}`)
-                    .join(" · ")}
-                  {found.readings.length > 6 && ` · and ${found.readings.length - 6} more`}
-                </p>
-              )}
-            </div>
+          {found.mistakes.length > 0 && (
+            <ul className="rounded-lg border border-rule">
+              {found.mistakes.map((m) => (
+                <li key={`${m.from} ${m.message}`} className="px-3 py-1.5">
+                  <b className={m.severity === "mistake" ? "text-wrong" : "text-doubt"}>
+                    Line {m.line}, column {m.column}
+                  </b>{" "}
+                  {m.message}
+                </li>
+              ))}
+            </ul>
           )}
-          <div className="flex justify-end gap-3">
-            <Dialog.Close className="rounded-lg border border-rule px-4 py-2 hover:bg-band">
-              Leave all as it is
-            </Dialog.Close>
-            <button
-              type="button"
-              disabled={!isSound}
-              onClick={takeOver}
-              className="rounded-lg bg-copper px-5 py-2 font-bold text-sheet disabled:opacity-40"
-            >
-              {found?.format === "readings" ? "Add the readings" : "Replace the circuit"}
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          {strangers.length > 0 && (
+            <p className="font-bold text-doubt">
+              Not in the circuit: {strangers.join(", ")}. Such readings have no say.
+            </p>
+          )}
+          {coming && (
+            <section aria-label="What would change">
+              <h2 className="font-bold">
+                {list.length === 0 ? "The circuit would stay as it is." : "In the circuit:"}
+              </h2>
+              <DifferenceList list={list} />
+            </section>
+          )}
+          {found.readings.length > 0 && (
+            <p className="text-faint">
+              {found.readings
+                .slice(0, 6)
+                .map((r) => `${placeOf(r)} ${valueOfReading(r)}`)
+                .join(" · ")}
+              {found.readings.length > 6 && ` · and ${found.readings.length - 6} more`}
+            </p>
+          )}
+        </div>
+      )}
+      <div className="flex justify-end gap-3">
+        <DialogClose>Leave all as it is</DialogClose>
+        <button
+          type="button"
+          disabled={!isSound}
+          onClick={takeOver}
+          className="rounded-lg bg-copper px-5 py-2 font-bold text-sheet disabled:opacity-40"
+        >
+          {found?.format === "readings" ? "Add the readings" : "Replace the circuit"}
+        </button>
+      </div>
+    </DialogFrame>
   );
 }
 

@@ -1,5 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useConventions } from "../../app/conventions.ts";
+import { TabStrip } from "../../app/TabStrip.tsx";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
 import { Between } from "./Between.tsx";
 import { Chart } from "./Chart.tsx";
@@ -13,9 +14,6 @@ interface ExpectedStageProps {
   readonly folded: number;
   readonly onFold: (steps: number) => void;
 }
-
-const TAB =
-  "rounded-t-lg border border-b-0 border-transparent px-3.5 py-1.5 text-faint data-[state=active]:border-rule data-[state=active]:bg-sheet data-[state=active]:font-bold data-[state=active]:text-ink";
 
 /** Stage Expected: what every point should read, how one gets there, and whether the sums come out. */
 export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
@@ -39,20 +37,17 @@ export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
       className="flex min-h-0 flex-col gap-3"
       onValueChange={(tab) => tab !== "reduce" && onFold(0)}
     >
-      <Tabs.List aria-label="Ways to look at what is expected" className="flex flex-wrap gap-1 border-b border-rule">
-        <Tabs.Trigger value="chart" className={TAB}>
-          Chart
-        </Tabs.Trigger>
-        <Tabs.Trigger value="reduce" className={TAB}>
-          Reduce
-        </Tabs.Trigger>
-        <Tabs.Trigger value="checks" className={TAB}>
-          Checks{wrong > 0 ? ` (${wrong})` : ""}
-        </Tabs.Trigger>
-        <Tabs.Trigger value="between" className={TAB}>
-          Between
-        </Tabs.Trigger>
-      </Tabs.List>
+      <div className="border-b border-rule">
+        <TabStrip
+          label="Ways to look at what is expected"
+          tabs={{
+            chart: "Chart",
+            reduce: "Reduce",
+            checks: wrong > 0 ? `Checks (${wrong})` : "Checks",
+            between: "Between",
+          }}
+        />
+      </div>
       <Tabs.Content value="chart">
         <Chart expected={expected} conventions={conventions} />
       </Tabs.Content>
