@@ -12,6 +12,8 @@ export {
   buildNetwork,
   COLD_SHARE,
   FILAMENT_EXPONENT,
+  IDEAL_OHMS,
+  idealised,
   type Law,
   type Network,
   UnknownValueError,

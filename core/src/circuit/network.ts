@@ -1,4 +1,4 @@
-import { DEFAULTS, type Kind } from "./kinds.ts";
+import { CONTACT_KINDS, DEFAULTS, type Kind } from "./kinds.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
 
 /** How voltage and current of a branch hang together; SI units. */
@@ -65,6 +65,25 @@ export function buildNetwork(circuit: Circuit): Network {
     return [...track, { ...ends, name: `${part.designator}.wiper`, from: middle, to: at(part.wiper), law }];
   });
   return { nodes, reference: at(circuit.reference), branches };
+}
+
+/** Ohms of an ideal contact: as good as none, but something that a network can be solved with. */
+export const IDEAL_OHMS = 1e-9;
+
+/** The network with supplies that hold their voltage whatever they deliver, or contacts that drop nothing, or both. */
+export function idealised(
+  network: Network,
+  ideal: { readonly supplies: boolean; readonly contacts: boolean },
+): Network {
+  const branches = network.branches.map((branch): Branch => {
+    const { law, kind, name } = branch;
+    if (ideal.supplies && law.kind === "supply") return { ...branch, law: { ...law, ohms: IDEAL_OHMS } };
+    const isContact = CONTACT_KINDS.has(kind) || name.endsWith(".wiper");
+    if (ideal.contacts && isContact && law.kind === "resistance")
+      return { ...branch, law: { ...law, ohms: IDEAL_OHMS } };
+    return branch;
+  });
+  return { ...network, branches };
 }
 
 function lawOf(part: Exclude<Part, { kind: "potentiometer" }>): Law {

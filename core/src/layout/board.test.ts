@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
+import { fewestHops } from "../test/plain/hops.ts";
 import { layoutBoard, wrapLanes } from "./index.ts";
 
 const boardOf = (trail: string) => {
@@ -92,5 +93,17 @@ describe("the board", () => {
       }),
       { numRuns: 120 },
     );
+  });
+
+  it("hops seldom more often than the best order of nodes with rows as tight", () => {
+    const networks = fc
+      .sample(linearCircuits({ most: 12 }), { numRuns: 60, seed: 8 })
+      .map(buildNetwork)
+      .filter((n) => n.nodes.length <= 7);
+    const pairs = networks.map((n) => ({ ours: layoutBoard(n).hopCount, fewest: fewestHops(n) }));
+    const more = pairs.filter((p) => p.ours > p.fewest).length;
+    expect(more / pairs.length).toBeLessThan(0.1);
+    const sum = (pick: (p: (typeof pairs)[number]) => number) => pairs.reduce((s, p) => s + pick(p), 0);
+    expect(sum((p) => p.ours)).toBeLessThanOrEqual(sum((p) => p.fewest));
   });
 });

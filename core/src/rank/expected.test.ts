@@ -1,8 +1,10 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type Part } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { monteCarlo, seededRandom } from "../simulate/index.ts";
 import { solveNetwork } from "../solve/index.ts";
+import { linearCircuits } from "../test/arbitrary/circuits.ts";
 import { cornersOf, equivalentBetween, expectChart } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
@@ -89,5 +91,69 @@ describe("what a healthy circuit should show", () => {
     expect(seen?.shortAmps).toBeCloseTo(1e-5, 12);
     expect(seen?.offOhms).toBeCloseTo(1e6, 3);
     expect(seen?.readVolts).toBeCloseTo((5 * 1e6) / 1.5e6, 9);
+  });
+
+  it("equals, from any two nodes of any network, what a load hung there finds", () => {
+    fc.assert(
+      fc.property(
+        linearCircuits({ most: 12 }),
+        fc.nat(),
+        fc.nat(),
+        fc.integer({ min: 1, max: 5 }),
+        (circuit, a, b, decade) => {
+          const network = buildNetwork(circuit);
+          const [from, to] = [network.nodes[a % network.nodes.length], network.nodes[b % network.nodes.length]];
+          if (from === to) return;
+          const seen = equivalentBetween(network, from, to, {});
+          if (!seen) return;
+          const ohms = 10 ** decade;
+          const load: Part = {
+            designator: "R900",
+            kind: "resistor",
+            from,
+            to,
+            tolerance: 0,
+            resistance: { by: "ohms", ohms },
+          };
+          const loaded = solveNetwork(buildNetwork({ ...circuit, parts: [...circuit.parts, load] }));
+          if (loaded.kind !== "solved") throw new Error(loaded.why);
+          const across =
+            loaded.volts[loaded.network.nodes.indexOf(from)] - loaded.volts[loaded.network.nodes.indexOf(to)];
+          const scale = Math.max(1, Math.abs(seen.openVolts));
+          expect(across / scale).toBeCloseTo((seen.openVolts * ohms) / (ohms + seen.sourceOhms) / scale, 7);
+        },
+      ),
+      { numRuns: 100 },
+    );
+  });
+
+  it("lies between its corners, and the corners within the worst case to first order, for small tolerances", () => {
+    fc.assert(
+      fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, pick) => {
+        const network = buildNetwork(circuit);
+        const chart = expectChart(network, null);
+        if (!chart) return;
+        const k = pick % network.branches.length;
+        const corners = cornersOf(network, { quantity: "current", through: network.branches[k].name, value: 0 }, null);
+        if (!corners) return;
+        const { value, worst } = chart.branches[k].amps;
+        const shown = network.branches[k].kind === "supply" ? -value : value;
+        const slack = 1e-9 + 1e-9 * Math.abs(value);
+        expect(shown).toBeGreaterThanOrEqual(corners[0] - slack);
+        expect(shown).toBeLessThanOrEqual(corners[1] + slack);
+        // Tolerances of a tenth bend what is linear for small ones.
+        expect(corners[1] - corners[0]).toBeLessThan(2 * worst * 1.6 + slack);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it("draws the same circuits from the same seed, and others from another", () => {
+    const first = (seed: number) => {
+      const run = monteCarlo(networkOf(VENT), 50, seededRandom(seed));
+      for (let step = run.next(); ; step = run.next()) if (step.done) return step.value.volts;
+    };
+    expect(first(3)).toEqual(first(3));
+    expect(first(3)).not.toEqual(first(4));
   });
 });

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { meterData, type Reading } from "../record/index.ts";
+import { drawCircuit, seededRandom } from "../simulate/index.ts";
 import { solveNetwork } from "../solve/index.ts";
 import { rankFaults, settleUnknowns } from "./index.ts";
 
@@ -70,5 +71,48 @@ describe("values left unknown", () => {
     expect(ranking.suspects[0].probability).toBeGreaterThan(0.5);
     const sum = ranking.suspects.reduce((s, x) => s + x.probability, 0);
     expect(sum).toBeCloseTo(1, 6);
+  });
+
+  it("come out within their limits in random circuits, whichever part is left open", () => {
+    const random = seededRandom(12);
+    let [held, settled] = [0, 0];
+    for (let round = 0; round < 60; round += 1) {
+      const whole = drawCircuit(6, random);
+      const resistors = whole.parts.filter((p) => p.kind === "resistor");
+      if (resistors.length === 0) continue;
+      const hidden = resistors[Math.floor(random.next() * resistors.length)];
+      const network = buildNetwork(whole);
+      const solved = solveNetwork(network);
+      if (solved.kind !== "solved") continue;
+      const readings = network.nodes.flatMap((from, n): Reading[] =>
+        n === network.reference ? [] : [{ quantity: "voltage", from, value: solved.volts[n], plusMinus: 0.002 }],
+      );
+      const parts = whole.parts.map((p) => (p === hidden ? { ...p, resistance: { by: "unknown" as const } } : p));
+      const [found] = settleUnknowns({ ...whole, parts }, readings, meter)?.estimates ?? [];
+      const truth = "resistance" in hidden && hidden.resistance.by === "ohms" ? hidden.resistance.ohms : Number.NaN;
+      // Where nothing flows through it, no voltage can tell its ohms.
+      if (!found.isSettled) continue;
+      settled += 1;
+      if (found.low <= truth && truth <= found.high) held += 1;
+    }
+    expect(settled).toBeGreaterThan(30);
+    expect(held / settled).toBeGreaterThan(0.97);
+  });
+
+  it("make room for a supply of unknown voltage beside an unknown resistance", () => {
+    const readings = readingsOf("BT1 24V: [P] R1 220 1% + [A] R2 470 1% + [B] R3 100 1%", ["P", "A", "B", "R1"]);
+    const settled = settleUnknowns(circuitOf("BT1 ?: [P] R1 220 1% + [A] R2 ? + [B] R3 100 1%"), readings, meter);
+    const [supply, resistor] = settled?.estimates ?? [];
+    expect(supply).toMatchObject({ designator: "BT1", unit: "V", isSettled: true });
+    expect(supply.value).toBeCloseTo(24, 0);
+    expect(resistor.value / 470).toBeCloseTo(1, 1);
+    const ranking = rankFaults({
+      circuit: circuitOf("BT1 ?: [P] R1 220 1% + [A] R2 ? + [B] R3 100 1%"),
+      readings,
+      priors: { healthy: 0.9 },
+    });
+    if (ranking.kind !== "ranking") throw new Error(ranking.message);
+    expect(ranking.unknowns.map((u) => u.designator)).toEqual(["BT1", "R2"]);
+    expect(ranking.suspects[0].faults).toEqual([]);
   });
 });

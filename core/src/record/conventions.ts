@@ -16,6 +16,9 @@ export const Conventions = z.strictObject({
   rounding: z.enum(["exact", "paper"]).default("exact"),
   /** What the chart expects: as a meter shows it, or as if no meter were there. */
   meters: z.enum(["ideal", "real"]).default("ideal"),
+  /** Supplies with their internal resistance, and contacts and wires with theirs, or without. */
+  supplies: z.enum(["real", "ideal"]).default("real"),
+  wires: z.enum(["real", "ideal"]).default("real"),
   /** Drops with the sign of their direction, or by size alone. */
   signs: z.enum(["shown", "hidden"]).default("shown"),
   textSize: z.enum(["usual", "large"]).default("usual"),

@@ -1,3 +1,4 @@
+import { IDEAL_OHMS } from "../circuit/index.ts";
 import { printQuantity } from "../units/index.ts";
 import type { Step } from "./steps.ts";
 
@@ -24,7 +25,8 @@ export function parallelOf(ohms: readonly number[]): number {
  * @param shortcut equal values in parallel as R ÷ n
  */
 export function sumOf({ kind, parts, result }: Step, school: School, shortcut: boolean, digits = 4): string[] {
-  const ohm = (value: number) => printQuantity(Number(value.toPrecision(digits)), "ohm");
+  // What an ideal contact has is as good as nothing.
+  const ohm = (value: number) => printQuantity(value <= IDEAL_OHMS ? 0 : Number(value.toPrecision(digits)), "ohm");
   const names = parts.map((p) => p.name);
   if (kind === "series")
     return [

@@ -1,8 +1,9 @@
 import { TEXT_LIMITS } from "@hound/core/record";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
+import { libraryApi } from "../api/library.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 
 interface NewJobDialogProps {
@@ -15,11 +16,19 @@ interface NewJobDialogProps {
 export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
   const [title, setTitle] = useState(from?.title ?? "");
   const [complaint, setComplaint] = useState("");
+  const [kept, setKept] = useState("");
+  const library = useQuery({
+    queryKey: ["library", "", false],
+    queryFn: () => libraryApi.list("", false),
+    enabled: open && !from,
+  });
   const navigate = useNavigate();
   const queries = useQueryClient();
   const create = useMutation({
-    mutationFn: () =>
-      jobsApi.create({ title, complaint, ...(from ? { libraryId: from.libraryId, trail: from.trail } : {}) }),
+    mutationFn: async () => {
+      const start = from ?? (kept === "" ? null : { libraryId: kept, trail: (await libraryApi.open(kept)).trail });
+      return jobsApi.create({ title, complaint, ...(start ? { libraryId: start.libraryId, trail: start.trail } : {}) });
+    },
     onSuccess: (job) => {
       queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/jobs/${job.id}/circuit`);
@@ -53,6 +62,23 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
             className="rounded-lg border border-rule bg-paper px-3 py-2.5"
           />
         </label>
+        {library.data && library.data.circuits.length > 0 && (
+          <label className="flex flex-col gap-1">
+            Its circuit
+            <select
+              value={kept}
+              onChange={(e) => setKept(e.target.value)}
+              className="rounded-lg border border-rule bg-paper px-3 py-2.5"
+            >
+              <option value="">Not in the library: I write it</option>
+              {library.data.circuits.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         {create.error && (
           <p role="alert" className="text-wrong">
             {create.error.message}. What you typed is still here.

@@ -28,6 +28,14 @@ const CHOICES = {
     name: "What is expected",
     choices: { ideal: "As if no meter were there", real: "As the job’s meter shows it" },
   },
+  supplies: {
+    name: "Supplies in stage Expected",
+    choices: { real: "With their internal resistance", ideal: "Ideal: they hold their voltage" },
+  },
+  wires: {
+    name: "Wires, joints, plugs and switches in stage Expected",
+    choices: { real: "With their contact resistance", ideal: "Ideal: they drop nothing" },
+  },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
   textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
   theme: { name: "Look, where a device has not chosen its own", choices: { light: "Light", dark: "Dark" } },

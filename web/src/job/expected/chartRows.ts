@@ -1,3 +1,4 @@
+import { IDEAL_OHMS } from "@hound/core/circuit";
 import type { Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
@@ -52,7 +53,10 @@ export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, 
   if (!Number.isFinite(value)) return cell === "ohms" ? "open" : "–";
   const window = row.windows[cell];
   if (withWindow && window && window.two > 0) return withLimits(value, window.two, unit);
-  return print(Math.abs(value) < 1e-12 ? 0 : Number(value.toPrecision(4)), unit);
+  return print(
+    Math.abs(value) < 1e-12 || (cell === "ohms" && value <= IDEAL_OHMS) ? 0 : Number(value.toPrecision(4)),
+    unit,
+  );
 }
 
 /** The chart as CSV: base units, exact values, windows in columns of their own. */

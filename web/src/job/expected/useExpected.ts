@@ -1,4 +1,4 @@
-import type { Network } from "@hound/core/circuit";
+import { idealised, type Network } from "@hound/core/circuit";
 import { type ExpectedChart, expectChart } from "@hound/core/rank";
 import type { Conventions, Meter } from "@hound/core/record";
 import {
@@ -31,11 +31,12 @@ export interface Expected {
 }
 
 /** Everything the stage shows, from one network: worked out once, on the page, in a few milliseconds. */
-export function useExpected(network: Network, meter: Meter, { meters, rounding }: Conventions): Expected {
-  return useMemo(
-    () => workOut(network, meters === "real" ? meter : null, rounding === "paper"),
-    [network, meter, meters, rounding],
-  );
+export function useExpected(network: Network, meter: Meter, conventions: Conventions): Expected {
+  const { meters, rounding, supplies, wires } = conventions;
+  return useMemo(() => {
+    const ideal = { supplies: supplies === "ideal", contacts: wires === "ideal" };
+    return workOut(idealised(network, ideal), meters === "real" ? meter : null, rounding === "paper");
+  }, [network, meter, meters, rounding, supplies, wires]);
 }
 
 export function workOut(network: Network, meter: Meter | null, paper: boolean): Expected {
