@@ -10,7 +10,7 @@ import { columnsIn, framesOf, SIZES, sizeOf } from "./geometry.ts";
 import { Overview } from "./Overview.tsx";
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
-const SCALES = { least: 0.3, readable: 0.62, inLanes: 0.8, roomy: 1.15, most: 2.5, step: 1.2 } as const;
+const SCALES = { least: 0.2, readable: 0.62, inLanes: 0.8, roomy: 1.15, most: 2.5, step: 1.2 } as const;
 
 interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
