@@ -20,20 +20,25 @@ export function NodeBar({ line, facts, goesOn, lit }: NodeBarProps) {
     <g className={lit ? "text-copper" : "text-ink"}>
       <path d={`M${x} ${badgeY + 15} V${y2}`} stroke="currentColor" strokeWidth={lit ? 7 : 4.5} strokeLinecap="round" />
       <path d={`M${x} ${y1} V${y2}`} stroke="transparent" strokeWidth={22} />
-      <rect
-        x={x - half}
-        y={badgeY - 15}
-        width={half * 2}
-        height={30}
-        rx={15}
-        className={lit ? "fill-copper" : "fill-sheet"}
-        stroke="currentColor"
-        strokeWidth={2}
-        strokeDasharray={goesOn ? "5 3" : undefined}
-      />
-      <g className={lit ? "text-sheet" : "text-ink"}>
-        <BoardText content={name} inherit />
-      </g>
+      {/* A potentiometer's tap has no name that one could write. */}
+      {name.text !== "" && (
+        <>
+          <rect
+            x={x - half}
+            y={badgeY - 15}
+            width={half * 2}
+            height={30}
+            rx={15}
+            className={lit ? "fill-copper" : "fill-sheet"}
+            stroke="currentColor"
+            strokeWidth={2}
+            strokeDasharray={goesOn ? "5 3" : undefined}
+          />
+          <g className={lit ? "text-sheet" : "text-ink"}>
+            <BoardText content={name} inherit />
+          </g>
+        </>
+      )}
       {values.map((content) => (
         <BoardText key={content.size} content={content} />
       ))}
