@@ -122,4 +122,27 @@ describe("hound", () => {
     expect(main(["solve", file("d.trail", TRAIL), "--fault", "R1=melted"])).toBe(2);
     expect(main(["--help"])).toBe(0);
   });
+
+  it("estimates values left unknown from the readings, and refuses to solve where they do not tell", () => {
+    const trail = "BT1 10V ri=0: [A] R1 1k 1% + [B] R2 ?";
+    const known = file("known.json", {
+      ...CASE,
+      circuit: trail,
+      readings: [
+        { quantity: "voltage", from: "A", value: 10, plusMinus: 0.02 },
+        { quantity: "voltage", from: "B", value: 5, plusMinus: 0.02 },
+      ],
+    });
+    expect(main(["solve", known])).toBe(0);
+    const [{ unknowns, volts }] = lines();
+    expect(unknowns).toMatchObject([{ designator: "R2", unit: "ohm", isSettled: true }]);
+    expect(unknowns[0].value / 1000).toBeCloseTo(1, 1);
+    expect(volts.B).toBeCloseTo(5, 1);
+    out = "";
+    expect(main(["rank", known])).toBe(0);
+    expect(Object.keys(lines()[0])).toEqual(["title", "suspects", "unknowns", "readings"]);
+    const open = file("open.json", { ...CASE, circuit: trail, readings: [] });
+    expect(main(["solve", open])).toBe(1);
+    expect(err).toMatch(/open\.json: R2 cannot be told from the readings given/);
+  });
 });

@@ -66,3 +66,60 @@ test("a circuit that cannot be ranked explains itself", async ({ page, server })
   await page.keyboard.press("Alt+3");
   await expect(page.getByText(/cannot be solved/).first()).toBeVisible();
 });
+
+test("a file dropped on the bench is looked at before anything changes, mistakes and all", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  const board = page.getByRole("listbox", { name: /Board of/ });
+  await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  const drop = (name: string, text: string) =>
+    page.evaluate(
+      ([file, contents]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([contents], file, { type: "text/plain" }));
+        window.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
+      },
+      [name, text],
+    );
+  await drop("broken.trail", "BT1 9V: R1 4q7 + R2");
+  const dialog = page.getByRole("dialog", { name: "Import" });
+  await expect(dialog).toContainText(/Line 1, column 12.*4q7/);
+  await expect(dialog.getByRole("button", { name: "Replace the circuit" })).toBeDisabled();
+  await dialog.getByRole("button", { name: "Leave all as it is" }).click();
+  await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  await drop("more.csv", "quantity,from,to,value,unit\nvoltage,B,,19.9,V\nvoltage,NOWHERE,,1,V\n");
+  await expect(dialog).toContainText("readings table (CSV)");
+  await expect(dialog).toContainText("Not in the circuit: NOWHERE");
+  await dialog.getByRole("button", { name: "Add the readings" }).click();
+  await page.keyboard.press("Alt+3");
+  await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(5);
+});
+
+test("edits from the board wait for the trail to be sound, and conventions say when they are not kept", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  const board = page.getByRole("listbox", { name: /Board of/ });
+  await board.getByRole("option", { name: /^R1 / }).click();
+  const bar = page.getByRole("region", { name: "Selected on the board" });
+  await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("\n[A] R7 4q7 [D]");
+  await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
+  await expect(bar.getByRole("button", { name: "Parallel" })).toHaveCount(0);
+  await page.getByRole("tab", { name: "Parts" }).click();
+  await expect(page.getByText(/comes back when the mistakes in the trail are mended/)).toBeVisible();
+  await page.getByRole("tab", { name: "Trail" }).click();
+  await page.getByLabel("Trail of the circuit").press("Control+End");
+  for (let i = 0; i < "[A] R7 4q7 [D]".length; i += 1) await page.keyboard.press("Backspace");
+  await board.getByRole("option", { name: /^R1 / }).click();
+  await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
+  await page.goto(`${server.address}/workshop`);
+  await server.kill();
+  await page.getByLabel("As zigzags (ANSI)").click();
+  await expect(page.getByRole("alert")).toContainText("The server does not answer");
+  await server.start();
+  await page.reload();
+  await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
+});

@@ -21,11 +21,11 @@ export function currentPath(network: Network, amps: Float64Array, through: numbe
     step.forward ? network.branches[step.branch].to : network.branches[step.branch].from;
   const begin = (step: PathStep) =>
     step.forward ? network.branches[step.branch].from : network.branches[step.branch].to;
+  /** Goes on with the largest current until a supply closes the way, or nothing leads on. */
   const grow = (downstream: boolean) => {
     for (;;) {
       const last = downstream ? path[path.length - 1] : path[0];
-      const closed = begin(path[0]) === end(path[path.length - 1]);
-      if (closed) return;
+      if (path.length > 1 && network.branches[last.branch].kind === "supply") return;
       const node = downstream ? end(last) : begin(last);
       let best: PathStep | null = null;
       network.branches.forEach(({ from, to }, branch) => {
@@ -42,6 +42,7 @@ export function currentPath(network: Network, amps: Float64Array, through: numbe
   };
   grow(true);
   grow(false);
+  const isClosed = begin(path[0]) === end(path[path.length - 1]);
   const supply = path.findIndex((s) => network.branches[s.branch].kind === "supply");
-  return supply > 0 ? [...path.slice(supply), ...path.slice(0, supply)] : path;
+  return isClosed && supply > 0 ? [...path.slice(supply), ...path.slice(0, supply)] : path;
 }
