@@ -82,3 +82,19 @@ export function withBridges(network: Network, pairs: readonly NodePair[]): Netwo
   const added = pairs.map(([from, to], i) => ({ name: `bridge ${i}`, part, kind: "wire" as const, from, to, law }));
   return { ...network, branches: [...network.branches, ...added] };
 }
+
+/** A law with its resistance or voltage times a factor. */
+export function scaled(law: Law, factor: number): Law {
+  switch (law.kind) {
+    case "resistance":
+      return { ...law, ohms: law.ohms * factor };
+    case "supply":
+      return { ...law, volts: law.volts * factor };
+    case "filament":
+      return { ...law, hot: law.hot * factor, cold: law.cold * factor };
+    case "open":
+      return law;
+    default:
+      return law satisfies never;
+  }
+}

@@ -2,8 +2,9 @@ import type { Law, Network, NodeName } from "../circuit/index.ts";
 import { buildPorts, buildProbes } from "../measure/index.ts";
 import { type Meter, meterData, type NumericReading } from "../record/index.ts";
 import { topologyOf } from "../solve/index.ts";
+import { scaled } from "./change.ts";
 import type { Prediction } from "./describe.ts";
-import { Predictor, scaled } from "./predictor.ts";
+import { Predictor } from "./predictor.ts";
 
 /** A quantity with how far tolerances may move it. */
 export interface Window {

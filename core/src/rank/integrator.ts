@@ -265,24 +265,19 @@ export class Integrator {
     const point = known ?? this.fresh(key);
     const { predictor } = this;
     point.faults = faultsAt(hypothesis.sites, at);
-    predictor.predict(point.faults, withDiagonal);
-    const n = this.evidence.count;
-    for (let i = 0; i < n; i += 1) point.y[i] = predictor.y[i];
+    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
+    let holdsAll = false;
     if (withDiagonal) {
       this.work.predictions += 1;
-      const P = predictor.parameters.length;
-      for (let i = 0, k = 0; i < n; i += 1) {
-        let sum = 0;
-        for (let p = 0; p < P; p += 1, k += 1) sum += predictor.j[k] * predictor.j[k];
-        point.diagonal[i] = sum;
-      }
+      holdsAll = !predictor.predictVariances(point.faults, point.diagonal);
       point.hasDiagonal = true;
-    }
+    } else predictor.predict(point.faults, false);
+    const n = this.evidence.count;
+    for (let i = 0; i < n; i += 1) point.y[i] = predictor.y[i];
+    if (holdsAll) this.last = point;
+    else if (Number.isNaN(predictor.y[0])) this.last = null;
     point.logOther =
       (this.observations?.logLikelihood(predictor.y, point.faults) ?? 0) + (hypothesis.logPriorAt?.(point.faults) ?? 0);
-    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
-    if (withDiagonal) this.last = point;
-    else if (Number.isNaN(predictor.y[0])) this.last = null;
     return point;
   }
 

@@ -65,6 +65,39 @@ describe("an update", () => {
     }
   });
 
+  it("has the variances of its own sensitivities, whether they were worked out or not", () => {
+    const random = seededRandom(9);
+    let quick = 0;
+    for (const trail of [
+      ...TRAILS,
+      "BT1 9V ri=0.4: [P] (R1 1k + [L] R2 1k2 | R3 1k + [M] R4 1k2) + [Q] R6 10\n[L] R5 4k7 [M]",
+    ]) {
+      const { prior, integrator } = preparedOn(trail);
+      const { predictor } = integrator;
+      const P = predictor.parameters.length;
+      const diagonal = new Float64Array(predictor.measured);
+      for (const { sites } of prior.singles) {
+        const faults = faultsAt(sites, [random.next()]);
+        if (predictor.predictVariances(faults, diagonal)) quick += 1;
+        const [y, variances] = [predictor.y.slice(), diagonal.slice()];
+        predictor.predict(faults, true);
+        const what = JSON.stringify(faults.map((f) => [f.site.branch, f.site.mode, f.value]));
+        predictor.y.forEach((value, r) => {
+          if (Number.isNaN(value)) expect(y[r], what).toBeNaN();
+          else expect(y[r], what).toBe(value);
+        });
+        const sums = Array.from(variances, (_, r) =>
+          predictor.j.subarray(r * P, (r + 1) * P).reduce((sum, d) => sum + d * d, 0),
+        );
+        // What is worked out from sums may leave dust where sensitivities cancel: of the largest there is.
+        const dust = 1e-9 * Math.max(...sums.filter(Number.isFinite), 1e-12);
+        for (const [r, sum] of sums.entries())
+          expect(Math.abs(variances[r] - sum), `${what} reading ${r}`).toBeLessThan(1e-7 * sum + dust);
+      }
+    }
+    expect(quick).toBeGreaterThan(40);
+  });
+
   it("leaves nothing behind: the healthy prediction is the same before and after", () => {
     for (const trail of TRAILS) {
       const { prior, integrator } = preparedOn(trail);

@@ -1,35 +1,47 @@
 import type { Law, Network } from "../circuit/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
-import { type Change, changesOf, type FaultAt, faultedLaws, withBridges } from "./change.ts";
+import { Answers } from "./answers.ts";
+import {
+  type Change,
+  changesOf,
+  type FaultAt,
+  faultedLaws,
+  type SettingChange,
+  scaled,
+  withBridges,
+} from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
+import { type Couplings, Moments } from "./moments.ts";
 import { type Parameter, parameterScales, parametersOf } from "./parameters.ts";
-import { cutReading, isCut, OVERLOAD, Response, settleFilaments } from "./response.ts";
+import { OVERLOAD, Response, settleFilaments } from "./response.ts";
 
 /**
  * Predicts all readings under faults, exactly, and how tolerances move them. Results are in `y` (readings) and `j`
  * (readings × parameters, row-major, per standard deviation), valid until the next call. A network that the faults
  * make unsolvable gives NaN.
  */
-export class Predictor {
+export class Predictor implements Couplings {
   readonly parameters: readonly Parameter[];
   readonly y: Float64Array;
   readonly j: Float64Array;
   private readonly scales: readonly Float64Array[];
   /** Per reading and parameter: lever times scale, and the current it acts on (1 for a voltage). readings × parameters. */
-  private readonly lever: Float64Array;
-  private readonly current: Float64Array;
+  readonly lever: Float64Array;
+  readonly current: Float64Array;
   /** The meter's part in the couplings, to the same pattern. */
-  private readonly meterLever: Float64Array;
-  private readonly meterCurrent: Float64Array;
+  readonly meterLever: Float64Array;
+  readonly meterCurrent: Float64Array;
   /** Couplings of every element without the meter, per reading (shared within a setting): elements × parameters. */
-  private readonly leverOf: Float64Array[] = [];
-  private readonly currentOf: Float64Array[] = [];
+  readonly leverOf: Float64Array[] = [];
+  readonly currentOf: Float64Array[] = [];
   /** Parameters that belong to each element. */
   private readonly own: readonly (readonly number[])[];
   private readonly isVolts: readonly boolean[];
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
+  private readonly moments: Moments;
+  private readonly answers: Answers;
   private readonly response = new Response();
   private readonly dynamic = new Response();
 
@@ -57,7 +69,9 @@ export class Predictor {
     const laws = set.settings.map(({ ports }) => ports.laws);
     this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
     this.limited = new CurrentLimits(set);
+    this.answers = new Answers(set);
     this.prepare();
+    this.moments = new Moments(set, this.parameters.length, measured, this);
   }
 
   /** Gathers what the hot loops read, so that they run along plain arrays. */
@@ -97,7 +111,10 @@ export class Predictor {
 
   /** Fills `y`, and `j` when asked for. */
   predict(faults: readonly FaultAt[], sensitivities: boolean) {
-    const perSetting = this.limited.hold(changesOf(this.set, this.meter, faults));
+    this.predictFrom(this.limited.hold(changesOf(this.set, this.meter, faults)), faults, sensitivities);
+  }
+
+  private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
     if (perSetting.includes("afresh")) {
       this.predictAfresh(faults, sensitivities);
       return;
@@ -116,29 +133,66 @@ export class Predictor {
   }
 
   /**
-   * One changed element: Sherman–Morrison, O(parameters). Golub & Van Loan, 4th ed., §2.1.4.
-   * @returns false where its pivot vanishes, and the general way has to tell what the reading shows
+   * Fills `y`, and `diagonal` with each measured reading's variance by tolerances; with one changed element, without
+   * its sensitivities.
+   * @returns false where that way is not open: `y` and `j` then hold the full prediction, and `diagonal` is made of it
    */
-  private readOne(probe: Probe, r: number, change: Change, sensitivities: boolean): boolean {
-    const { element, added, gain } = change;
-    if (change.held !== undefined) return false;
-    const { q, a, x, c, beta } = probe;
-    const self = x[element * this.set.elementCount + element] + beta * c[element] * c[element];
-    let source = added;
-    let adjoint = 0;
-    if (gain !== 0) {
-      const pivot = 1 / gain - self;
-      if (isCut(pivot, this.set, probe, element)) return false;
-      source += (q[element] + self * added) / pivot;
-      adjoint = a[element] / pivot;
+  predictVariances(faults: readonly FaultAt[], diagonal: Float64Array): boolean {
+    const perSetting = this.limited.hold(changesOf(this.set, this.meter, faults));
+    const isQuick = this.filaments.length === 0 && perSetting.every((c) => c !== "afresh" && c.length === 1);
+    if (isQuick && this.varyQuickly(perSetting as readonly (readonly Change[])[], diagonal)) return true;
+    this.predictFrom(perSetting, faults, true);
+    const P = this.parameters.length;
+    for (let r = 0, k = 0; r < this.measured; r += 1) {
+      let sum = 0;
+      for (let p = 0; p < P; p += 1, k += 1) sum += this.j[k] * this.j[k];
+      diagonal[r] = sum;
     }
-    this.y[r] = shown(probe.y + a[element] * source);
+    return false;
+  }
+
+  private varyQuickly(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
+    const { probes } = this.set;
+    for (let r = 0; r < probes.length; r += 1) {
+      const probe = probes[r];
+      const [change] = perSetting[probe.setting];
+      if (!this.answers.one(probe, change)) return false;
+      const { element, added, gain } = change;
+      this.y[r] = shown(probe.y + probe.a[element] * this.answers.source[0]);
+      if (r >= this.measured) continue;
+      let variance = this.moments.variance(r, element, this.answers.source[0], this.answers.adjoint[0]);
+      const own = this.own[element];
+      for (let i = 0; i < own.length; i += 1)
+        if (this.isForgotten(own[i], added, gain)) variance -= this.entry(r, own[i], element) ** 2;
+      diagonal[r] = Math.max(0, variance);
+    }
+    return true;
+  }
+
+  /** One sensitivity of a reading to a parameter, with one element changed. */
+  private entry(r: number, p: number, element: number): number {
+    const { beta, c } = this.set.probes[r];
+    const P = this.parameters.length;
+    const at = r * P + p;
+    const byMeter = beta * c[element];
+    const lever = this.leverOf[r][element * P + p] + byMeter * this.meterLever[at];
+    const current = this.currentOf[r][element * P + p] + byMeter * this.meterCurrent[at];
+    return (this.lever[at] + this.answers.adjoint[0] * lever) * (this.current[at] + this.answers.source[0] * current);
+  }
+
+  /** A reading under one changed element, its sensitivities too. @returns false where the general way has to tell */
+  private readOne(probe: Probe, r: number, change: Change, sensitivities: boolean): boolean {
+    if (!this.answers.one(probe, change)) return false;
+    const [source] = this.answers.source;
+    const [adjoint] = this.answers.adjoint;
+    const { element } = change;
+    this.y[r] = shown(probe.y + probe.a[element] * source);
     if (!sensitivities) return true;
     const { j, lever, current, meterLever, meterCurrent } = this;
     const P = this.parameters.length;
     const levers = this.leverOf[r];
     const currents = this.currentOf[r];
-    const byMeter = beta * c[element];
+    const byMeter = probe.beta * probe.c[element];
     const meterAdjoint = adjoint * byMeter;
     const meterSource = source * byMeter;
     // j = (lever + adjoint·x) · (current + source·x)
@@ -146,50 +200,18 @@ export class Predictor {
       j[at] =
         (lever[at] + adjoint * levers[k] + meterAdjoint * meterLever[at]) *
         (current[at] + source * currents[k] + meterSource * meterCurrent[at]);
-    this.forget(r, element, added, gain);
+    this.forget(r, element, change.added, change.gain);
     return true;
   }
 
-  /** Two changed elements: Woodbury's update written out, its pivots checked one after the other. */
+  /** The same under two changed elements. */
   private readTwo(probe: Probe, r: number, one: Change, two: Change, sensitivities: boolean): boolean {
-    if (one.held !== undefined || two.held !== undefined) return false;
-    const { q, a, x, c, beta } = probe;
-    const E = this.set.elementCount;
+    if (!this.answers.two(probe, one, two)) return false;
+    const [s1, s2] = this.answers.source;
+    const [l1, l2] = this.answers.adjoint;
+    const { a, c, beta } = probe;
     const e = one.element;
     const f = two.element;
-    const x11 = x[e * E + e] + beta * c[e] * c[e];
-    const x22 = x[f * E + f] + beta * c[f] * c[f];
-    const mutual = x[e * E + f] + beta * c[e] * c[f];
-    const q1 = q[e] + x11 * one.added + mutual * two.added;
-    let q2 = q[f] + x22 * two.added + mutual * one.added;
-    let a2 = a[f];
-    let s1 = 0;
-    let s2 = 0;
-    let l1 = 0;
-    let l2 = 0;
-    // M = [m11, −mutual; −mutual, m22]; a gain of zero, or a pivot that vanishes, takes its row out.
-    const m11 = one.gain === 0 ? 0 : 1 / one.gain - x11;
-    const live = one.gain !== 0;
-    // Without a pivot here, the other change has to come first: the general way sees to it.
-    if (live && isCut(m11, this.set, probe, e)) return false;
-    let m22 = two.gain === 0 ? 0 : 1 / two.gain - x22;
-    if (live) {
-      m22 -= (mutual * mutual) / m11;
-      q2 += (mutual / m11) * q1;
-      a2 += (mutual / m11) * a[e];
-    }
-    if (two.gain !== 0) {
-      if (!isCut(m22, this.set, probe, f)) {
-        s2 = q2 / m22;
-        l2 = a2 / m22;
-      } else if (cutReading(probe, q2, a2) !== null) return false;
-    }
-    if (live) {
-      s1 = (q1 + mutual * s2) / m11;
-      l1 = (a[e] + mutual * l2) / m11;
-    }
-    s1 += one.added;
-    s2 += two.added;
     this.y[r] = shown(probe.y + a[e] * s1 + a[f] * s2);
     if (!sensitivities) return true;
     const { j, lever, current, meterLever, meterCurrent } = this;
@@ -250,10 +272,12 @@ export class Predictor {
   /** A changed element's own tolerance is replaced by the fault, but a weak supply keeps that of its voltage. */
   private forget(r: number, element: number, added: number, gain: number) {
     const own = this.own[element];
-    for (let i = 0; i < own.length; i += 1) {
-      if (!this.isVolts[own[i]] || added !== 0 || !Number.isFinite(gain))
-        this.j[r * this.parameters.length + own[i]] = 0;
-    }
+    for (let i = 0; i < own.length; i += 1)
+      if (this.isForgotten(own[i], added, gain)) this.j[r * this.parameters.length + own[i]] = 0;
+  }
+
+  private isForgotten(p: number, added: number, gain: number): boolean {
+    return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
   }
 
   private silence(r: number, value: number, sensitivities: boolean) {
@@ -316,28 +340,11 @@ export class Predictor {
       const from = inner.parameters.findIndex((q) => q.branch === parameter.branch && q.acts === parameter.acts);
       if (from < 0) return;
       const perDeviation = 1 / (factors?.[p] ?? 1);
-      for (let r = 0; r < this.measured; r += 1) {
-        this.j[r * P + p] = inner.j[r * Q + from] * perDeviation;
-      }
+      for (let r = 0; r < this.measured; r += 1) this.j[r * P + p] = inner.j[r * Q + from] * perDeviation;
     });
   }
 }
 
 function shown(y: number): number {
   return Math.min(y, OVERLOAD);
-}
-
-export function scaled(law: Law, factor: number): Law {
-  switch (law.kind) {
-    case "resistance":
-      return { ...law, ohms: law.ohms * factor };
-    case "supply":
-      return { ...law, volts: law.volts * factor };
-    case "filament":
-      return { ...law, hot: law.hot * factor, cold: law.cold * factor };
-    case "open":
-      return law;
-    default:
-      return law satisfies never;
-  }
 }

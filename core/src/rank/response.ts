@@ -9,9 +9,8 @@ export const OVERLOAD = 1e30;
 const NO_PATH = 1e-12;
 
 /** True where no current can flow through an element any more, so that its pivot means nothing. */
-export function isCut(pivot: number, set: ProbeSet, probe: Probe, element: number): boolean {
-  const ohms =
-    element >= set.branchCount ? 1 / DEFAULTS.shortOhms : set.settings[probe.setting].ports.point.ohms[element];
+export function isCut(pivot: number, set: ProbeSet, setting: number, element: number): boolean {
+  const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : set.settings[setting].ports.point.ohms[element];
   return Math.abs(pivot) <= NO_PATH / Math.max(ohms, 1e-3);
 }
 
@@ -67,7 +66,8 @@ export class Response {
     let done = 0;
     for (;;) {
       let next = -1;
-      for (let i = 0; i < K && next < 0; i += 1) if (live[i] && !isCut(m[i * K + i], set, probe, elements[i])) next = i;
+      for (let i = 0; i < K && next < 0; i += 1)
+        if (live[i] && !isCut(m[i * K + i], set, probe.setting, elements[i])) next = i;
       if (next < 0) break;
       this.order[done++] = next;
       live[next] = 0;

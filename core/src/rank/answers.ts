@@ -1,0 +1,75 @@
+import type { Probe, ProbeSet } from "../measure/index.ts";
+import type { Change } from "./change.ts";
+import { cutReading, isCut } from "./response.ts";
+
+/**
+ * How a reading's circuit answers to one or two changed elements, in closed form: the source that stands for each
+ * change and its adjoint, valid until the next call. Where a pivot vanishes or a current is held, the answer is false
+ * and the general way (`Response`) has to tell.
+ */
+export class Answers {
+  readonly source = new Float64Array(2);
+  readonly adjoint = new Float64Array(2);
+
+  constructor(private readonly set: ProbeSet) {}
+
+  /** Source and adjoint at one changed element: Sherman–Morrison. Golub & Van Loan, 4th ed., §2.1.4. */
+  one({ q, a, x, c, beta, setting }: Probe, { element, added, gain, held }: Change): boolean {
+    if (held !== undefined) return false;
+    const self = x[element * this.set.elementCount + element] + beta * c[element] * c[element];
+    this.source[0] = added;
+    this.adjoint[0] = 0;
+    if (gain === 0) return true;
+    const pivot = 1 / gain - self;
+    // Where its pivot vanishes the general way has to tell what the reading shows.
+    if (isCut(pivot, this.set, setting, element)) return false;
+    this.source[0] += (q[element] + self * added) / pivot;
+    this.adjoint[0] = a[element] / pivot;
+    return true;
+  }
+
+  /** The same at two changed elements: Woodbury's update written out, its pivots checked one after the other. */
+  two(probe: Probe, one: Change, two: Change): boolean {
+    if (one.held !== undefined || two.held !== undefined) return false;
+    const { q, a, x, c, beta, setting } = probe;
+    const E = this.set.elementCount;
+    const e = one.element;
+    const f = two.element;
+    const x11 = x[e * E + e] + beta * c[e] * c[e];
+    const x22 = x[f * E + f] + beta * c[f] * c[f];
+    const mutual = x[e * E + f] + beta * c[e] * c[f];
+    const q1 = q[e] + x11 * one.added + mutual * two.added;
+    let q2 = q[f] + x22 * two.added + mutual * one.added;
+    let a2 = a[f];
+    let s1 = 0;
+    let s2 = 0;
+    let l1 = 0;
+    let l2 = 0;
+    // M = [m11, −mutual; −mutual, m22]; a gain of zero, or a pivot that vanishes, takes its row out.
+    const m11 = one.gain === 0 ? 0 : 1 / one.gain - x11;
+    const live = one.gain !== 0;
+    // Without a pivot here, the other change has to come first: the general way sees to it.
+    if (live && isCut(m11, this.set, setting, e)) return false;
+    let m22 = two.gain === 0 ? 0 : 1 / two.gain - x22;
+    if (live) {
+      m22 -= (mutual * mutual) / m11;
+      q2 += (mutual / m11) * q1;
+      a2 += (mutual / m11) * a[e];
+    }
+    if (two.gain !== 0) {
+      if (!isCut(m22, this.set, setting, f)) {
+        s2 = q2 / m22;
+        l2 = a2 / m22;
+      } else if (cutReading(probe, q2, a2) !== null) return false;
+    }
+    if (live) {
+      s1 = (q1 + mutual * s2) / m11;
+      l1 = (a[e] + mutual * l2) / m11;
+    }
+    this.source[0] = s1 + one.added;
+    this.source[1] = s2 + two.added;
+    this.adjoint[0] = l1;
+    this.adjoint[1] = l2;
+    return true;
+  }
+}
