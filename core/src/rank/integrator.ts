@@ -74,8 +74,11 @@ interface LiveCell extends Cell {
   readonly size1: number;
 }
 
-/** Logarithm of the share of everything found so far below which a hypothesis needs no exact mass. */
-const NEGLIGIBLE = 25;
+/**
+ * Logarithm of the share of everything found so far below which a hypothesis needs no exact mass: 2e-9, of which ten
+ * thousand pairs together could carry 2e-5.
+ */
+const NEGLIGIBLE = 20;
 
 /** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
 export class Integrator {
