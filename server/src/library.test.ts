@@ -93,3 +93,16 @@ describe("the conventions API", () => {
     expect((await read()).symbols).toBe("ansi");
   });
 });
+
+describe("the OpenAPI document", () => {
+  it("describes every endpoint of library and conventions from the schemas that check them", async () => {
+    const { body } = await api.get("/api/openapi.json").expect(200);
+    const paths = Object.keys(body.paths);
+    for (const path of ["/api/library", "/api/library/{id}", "/api/library/{id}/restore", "/api/conventions"])
+      expect(paths, path).toContain(path);
+    const change = body.paths["/api/conventions"].put.requestBody.content["application/json"].schema;
+    expect(Object.keys(change.properties)).toEqual(Object.keys(Conventions.parse({})));
+    const kept = body.paths["/api/library"].post.requestBody.content["application/json"].schema;
+    expect(kept.required).toEqual(expect.arrayContaining(["name", "trail"]));
+  });
+});

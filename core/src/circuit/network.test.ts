@@ -4,6 +4,7 @@ import { solveNetwork } from "../solve/index.ts";
 import {
   buildNetwork,
   type Circuit,
+  idealised,
   KINDS,
   kindOfDesignator,
   nodesOf,
@@ -59,5 +60,39 @@ describe("the network", () => {
   it("says which value is missing", () => {
     expect(() => buildNetwork(circuitOf("BT1 9V: R1 ? + R2 1"))).toThrow(UnknownValueError);
     expect(() => buildNetwork(circuitOf("BT1 ?: R1 5"))).toThrow(/BT1 has no known value/);
+  });
+
+  it("made ideal keeps its shape, and comes out where ever smaller contacts and supplies lead", () => {
+    const network = buildNetwork(
+      circuitOf("BT1 12V ri=0.5: [P] J1 + [A] S1 + [B] RV1 100 at=40% wiper=[W] + [C] R1 10\n[W] R2 47 [0]"),
+    );
+    const voltsOf = (n: typeof network) => {
+      const solution = solveNetwork(n);
+      if (solution.kind !== "solved") throw new Error(solution.why);
+      return solution.volts;
+    };
+    const both = idealised(network, { supplies: true, contacts: true });
+    expect(both.branches.map((b) => [b.name, b.from, b.to])).toEqual(
+      network.branches.map((b) => [b.name, b.from, b.to]),
+    );
+    expect(idealised(network, { supplies: false, contacts: false })).toEqual(network);
+    const at = (name: string) => network.nodes.findIndex((n) => n === name);
+    expect(voltsOf(both)[at("P")]).toBeCloseTo(12, 6);
+    expect(voltsOf(both)[at("B")]).toBeCloseTo(12, 6);
+    const small = {
+      ...network,
+      branches: network.branches.map((b) => {
+        const isContact = ["connector", "switch"].includes(b.kind) || b.name === "RV1.wiper";
+        if (b.law.kind === "supply" || (isContact && b.law.kind === "resistance"))
+          return { ...b, law: { ...b.law, ohms: 1e-7 } };
+        return b;
+      }),
+    };
+    voltsOf(both).forEach((v, n) => {
+      expect(v).toBeCloseTo(voltsOf(small)[n], 5);
+    });
+    const contacts = voltsOf(idealised(network, { supplies: false, contacts: true }));
+    expect(contacts[at("B")]).toBeCloseTo(contacts[at("P")], 6);
+    expect(contacts[at("P")]).toBeLessThan(11.9);
   });
 });

@@ -5,7 +5,18 @@ import { readTrail } from "../notation/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
-import { checksOf, loopsOf, nodeEquations, reduceNetwork, statesOfParts, sumOf, wayBack } from "./index.ts";
+import { parseQuantity } from "../units/index.ts";
+import {
+  checksOf,
+  loopsOf,
+  nodeEquations,
+  reduceNetwork,
+  type School,
+  SUMS,
+  statesOfParts,
+  sumOf,
+  wayBack,
+} from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const ohmsOf = (network: Network) => network.branches.map((b) => (b.law.kind === "resistance" ? b.law.ohms : 0));
@@ -85,6 +96,30 @@ describe("reduction", () => {
     expect(plain(sumOf(parallel, "conductances", false))).toMatch(/G\(R3\)[\s\S]*Ra = 1\/G = 33.33 Ω/);
     expect(plain(sumOf(parallel, "product", false))).toMatch(/100 Ω × 100 Ω[\s\S]*Ra: \(50 Ω × 100 Ω\) .* = 33.33 Ω$/);
     expect(plain(sumOf(series, "product", true))).toMatch(/^Rb = Ra \+ R4\n= .* = 38.33 Ω$/);
+  });
+});
+
+describe("sums as one writes them", () => {
+  it("end in the composite's own value, in every school, with and without the shortcut", () => {
+    const random = seededRandom(21);
+    const schools = Object.keys(SUMS) as School[];
+    let shortcuts = 0;
+    for (let round = 0; round < 60; round += 1) {
+      const network = networkOf(`BT1 9V: [P] ${nest(3, random, { parts: 0 })} + [Q] R998 47 + (R997 30 | R996 30)`);
+      for (const step of reduceNetwork(network, ohmsOf(network)).steps) {
+        for (const school of schools) {
+          for (const shortcut of [true, false]) {
+            const lines = sumOf(step, school, shortcut);
+            if (lines.some((l) => l.includes("÷ 2") || l.includes("÷ 3"))) shortcuts += 1;
+            const last = lines[lines.length - 1].split("= ").at(-1) ?? "";
+            const read = parseQuantity(last.replace(/\u00a0/g, "").replace("Ω", "ohm"));
+            if (read.kind !== "quantity") throw new Error(`${last}: ${read.why}`);
+            expect(read.value / step.result.ohms, lines.join("; ")).toBeCloseTo(1, 3);
+          }
+        }
+      }
+    }
+    expect(shortcuts).toBeGreaterThan(60);
   });
 });
 
