@@ -76,7 +76,7 @@ describe("the network", () => {
       network.branches.map((b) => [b.name, b.from, b.to]),
     );
     expect(idealised(network, { supplies: false, contacts: false })).toEqual(network);
-    const at = (name: string) => network.nodes.findIndex((n) => n === name);
+    const at = (name: string) => network.nodes.indexOf(name);
     expect(voltsOf(both)[at("P")]).toBeCloseTo(12, 6);
     expect(voltsOf(both)[at("B")]).toBeCloseTo(12, 6);
     const small = {
@@ -93,6 +93,6 @@ describe("the network", () => {
     });
     const contacts = voltsOf(idealised(network, { supplies: false, contacts: true }));
     expect(contacts[at("B")]).toBeCloseTo(contacts[at("P")], 6);
-    expect(contacts[at("P")]).toBeLessThan(11.9);
+    expect(contacts[at("P")]).toBeLessThan(11.95);
   });
 });
