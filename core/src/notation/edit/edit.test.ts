@@ -104,6 +104,18 @@ describe("edits of a trail", () => {
     expect(meeting(endsOf(after.circuit as Circuit))).toEqual(["BT1.1 R1.1", "BT1.2 R3.2", "R1.2", "R3.1"]);
   });
 
+  it("mind a supply that its sign turns round", () => {
+    const text = "BT1 -9V: [P] R1 1k + R2 2k + [E]";
+    const before = endsOf(sound(text).circuit as Circuit);
+    for (const [edited, gone] of [
+      [removePart(sound(text), "R1", "open"), "R1"],
+      [removePart(sound(text), "BT1", "open"), "BT1"],
+    ] as const) {
+      const after = sound(textOf(edited)).circuit as Circuit;
+      expect(meeting(endsOf(after))).toEqual(meeting(before.filter(([name]) => name !== gone)));
+    }
+  });
+
   it("format without changing what is said: spaces only, the same circuit, and once is enough", () => {
     const untidy =
       "title  As  it is\nBT1   24V:F1 1A  [A]R1 220 5%  (R2 1k|R3 470   R4 5   # why\n|R5 10)R6 1\n[A]   R9 10k [0]";

@@ -1,7 +1,7 @@
 import type { NodeName } from "../../circuit/index.ts";
-import type { GroupNode, Item, LoopNode, RunNode, SeriesNode, Span } from "../trail/index.ts";
+import type { GroupNode, Item, LoopNode, PartNode, RunNode, SeriesNode, Span } from "../trail/index.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
-import { elementsOf, itemEnds, locate, type Place, type Step } from "./locate.ts";
+import { elementsOf, itemEnds, locate, type Place, type Step, walkedEnds } from "./locate.ts";
 import { commentsIn, type Edited, markAt, Rewrite, refused, wordsOf } from "./rewrite.ts";
 
 /**
@@ -88,7 +88,7 @@ function leaveOpen(trail: Trail, place: Place): Edited {
 /** A loop whose supply is gone: a line between its terminals. */
 function withoutSupply(trail: Trail, loop: LoopNode): Edited {
   const { supply, series } = loop;
-  const ends = supplyEnds(trail, supply.designator);
+  const ends = loopEnds(trail, supply);
   const rewrite = new Rewrite(trail);
   const colon = trail.text.indexOf(":", supply.to) + 1;
   const plus = rewrite.name(ends[0]);
@@ -101,24 +101,25 @@ function withoutSupply(trail: Trail, loop: LoopNode): Edited {
 
 /** The trail with a loop's supply on a line of its own and the rest on another. */
 function supplyApart(trail: Trail, { supply, series }: LoopNode): { text: string; nodes: ReadonlyMap<string, string> } {
-  const [plusNode, minusNode] = supplyEnds(trail, supply.designator);
+  const [plusNode, minusNode] = loopEnds(trail, supply);
   const rewrite = new Rewrite(trail);
   const colon = trail.text.indexOf(":", supply.to);
   const minus = rewrite.name(minusNode);
   const unnamed = trail.unnamed.has(plusNode);
   const plus = rewrite.name(plusNode);
   rewrite.insert(supply.from, `[${minus}] `);
-  const turned = (supply.written.volts ?? 0) < 0;
-  if (turned) return { text: trail.text, nodes: rewrite.nodes };
   rewrite.replace({ from: supply.to, to: colon + 1 }, ` [${plus}]\n`);
   if (!unnamed && !markAt(series, "start")) rewrite.insert(colon + 1, `[${plus}]`);
   if (!markAt(series, "end")) rewrite.insert(series.to, ` [${minus}]`);
   return { text: rewrite.text(), nodes: rewrite.nodes };
 }
 
-function supplyEnds(trail: Trail, designator: string): [NodeName, NodeName] {
-  const part = trail.circuit?.parts.find((p) => p.designator === designator);
-  return part ? [part.from, part.to] : ["+", "0"];
+/** The nodes at which a loop's series begins and ends: its supply's plus and minus, unless a sign turns it round. */
+function loopEnds(trail: Trail, supply: PartNode): readonly [NodeName, NodeName] {
+  const part = trail.circuit?.parts.find((p) => p.designator === supply.designator);
+  if (!part) throw new Error(`${supply.designator} is not in the circuit`);
+  const [end, start] = walkedEnds(supply, part);
+  return [start, end];
 }
 
 /** Writing a loop apart can move the default reference: it is written down then. */
