@@ -19,7 +19,7 @@ export function expectIn(
   return circuit ? expectReadings(buildNetwork(circuit), points, meter) : null;
 }
 
-export function circuitIn(trail: string): Circuit | null {
+function circuitIn(trail: string): Circuit | null {
   return readTrail(trail).circuit;
 }
 

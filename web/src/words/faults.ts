@@ -19,7 +19,7 @@ const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low">, (part: string) 
 export type KindOf = (part: string) => Kind | undefined;
 
 /** A fault in the words of the trade. */
-export function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
+function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
   if ("nodes" in fault) return `${fault.nodes[0]} bridged to ${fault.nodes[1]}`;
   const { part, mode } = fault;
   if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);

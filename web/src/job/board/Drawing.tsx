@@ -151,7 +151,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
   );
 }
 
-export function idOf(item: NonNullable<Selection>): string {
+function idOf(item: NonNullable<Selection>): string {
   return `board-${item.kind}-${item.name.replace(/[^A-Za-z0-9_]/g, (c) => `-${c.charCodeAt(0)}`)}`;
 }
 

@@ -67,7 +67,7 @@ function sizeOf(part: Part): number {
 }
 
 /** Writes one cell. */
-export function setCell(trail: Trail, designator: string, column: Editable, text: string): Edited {
+function setCell(trail: Trail, designator: string, column: Editable, text: string): Edited {
   const part = trail.circuit?.parts.find((p) => p.designator === designator);
   if (!part) return { kind: "refused", why: `there is no ${designator}` };
   switch (column) {

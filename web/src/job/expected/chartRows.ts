@@ -8,7 +8,7 @@ import type { Expected } from "./useExpected.ts";
 
 export const CELLS = ["volts", "amps", "ohms", "watts"] as const;
 export type CellName = (typeof CELLS)[number];
-export const UNITS: Readonly<Record<CellName, Unit>> = { volts: "V", amps: "A", ohms: "ohm", watts: "W" };
+const UNITS: Readonly<Record<CellName, Unit>> = { volts: "V", amps: "A", ohms: "ohm", watts: "W" };
 
 /** One line of the chart: a part, or the whole circuit. */
 export interface ChartRow {
