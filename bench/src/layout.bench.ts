@@ -1,5 +1,6 @@
-import { buildNetwork } from "@hound/core/circuit";
+import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { layoutBoard } from "@hound/core/layout";
+import { readTrail } from "@hound/core/notation";
 import { fewestHops, linearCircuits } from "@hound/core/test";
 import fc from "fast-check";
 import { median, row, times } from "./timing.ts";
@@ -32,5 +33,17 @@ row("");
 row("parts", "layout, ms");
 for (const most of [10, 20, 40, 80]) {
   const [network] = fc.sample(linearCircuits({ most }), { numRuns: 1, seed: 2 }).map(buildNetwork);
+  row(`${network.branches.length}`, median(times(5, () => layoutBoard(network))));
+}
+
+row("");
+row("parts in a ladder", "layout, ms");
+for (const rungs of [13, 100]) {
+  const parts = Array.from(
+    { length: rungs },
+    (_, i) => `R${3 * i + 1} 10 + [N${i}] (R${3 * i + 2} 1k | R${3 * i + 3} 2k2)`,
+  );
+  const trail = `BT1 9V: ${parts.join(" + ")}\n[N1] R901 5 [N${rungs - 2}]`;
+  const network = buildNetwork(readTrail(trail).circuit as Circuit);
   row(`${network.branches.length}`, median(times(5, () => layoutBoard(network))));
 }

@@ -199,3 +199,84 @@ test("conventions change the board for everybody", async ({ page, server }) => {
   await page.goto(await server.bench("vent", "circuit"));
   await expect(part(page, /^R1 /).locator("path[stroke-linejoin=round]")).toBeAttached();
 });
+
+test("the breadboard plan says where every lead goes, and what not to try", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "circuit"));
+  await page.getByRole("tab", { name: "Breadboard" }).click();
+  await expect(page.getByRole("img", { name: "Breadboard with 7 parts and 0 jumpers" })).toBeVisible();
+  const place = page.getByRole("region", { name: "Place" });
+  await expect(place.getByRole("checkbox")).toHaveCount(7);
+  await expect(place).toContainText("F1 first lead in plus rail, row 2, F1 second lead in a2");
+  await place.getByRole("checkbox").first().check();
+  await expect(page.getByRole("region", { name: "Trace back, with a finger" })).toContainText(
+    "C: R3 second lead, R4 first lead, and nothing else",
+  );
+  await expect(page.getByRole("region", { name: "Where to probe" })).toContainText(/C: [a-j]\d+/);
+  const saved = await download(page, () => page.getByRole("button", { name: "Save as SVG" }).click());
+  expect(saved.contents.toString()).toContain("breadboard");
+  await page.getByRole("tab", { name: "Trail" }).click();
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("\n[A] R77 2 [0]");
+  await page.getByRole("tab", { name: "Breadboard" }).click();
+  await expect(page.getByText(/would flow: a breadboard's contacts take about one ampere/)).toBeVisible();
+});
+
+const TEN = "BT1 12V: F1 2A+R1 220+[B](R2 1k|R3 470+R4 330)+R5 100+LA1 12V 5W+(R6 1k|R7 2k2)";
+
+test("ten parts from nothing: in at most ninety keys by trail, and the same by board edits alone", async ({
+  page,
+  server,
+}) => {
+  await page.goto(server.address);
+  await expect(page.getByRole("button", { name: "New job" })).toBeVisible();
+  await page.keyboard.press("n");
+  await page.keyboard.type("By trail");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Trail of the circuit")).toBeFocused();
+  expect(TEN.length).toBeLessThanOrEqual(90);
+  await page.keyboard.type(TEN);
+  await expect(board(page).getByRole("option", { name: /^(BT|F|R|LA)\d/ })).toHaveCount(10);
+  const wanted = await partsShown(page);
+  await page.goto(server.address);
+  await expect(page.getByRole("button", { name: "New job" })).toBeVisible();
+  await page.keyboard.press("n");
+  await page.keyboard.type("By board");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Trail of the circuit")).toBeFocused();
+  // A board needs a supply and something across it to begin with.
+  await page.keyboard.type("BT1 12V: F1 2A");
+  const ask = async (target: RegExp, key: string, words: string) => {
+    await part(page, target).click();
+    await board(page).focus();
+    await page.keyboard.press(key);
+    const field = page.locator("#board-question");
+    await expect(field).toBeFocused();
+    await field.fill(words);
+    await page.keyboard.press("Enter");
+    await expect(field).toHaveCount(0);
+  };
+  await ask(/^F1 /, "a", "R1 220");
+  await ask(/^R1 /, "a", "R2 1k");
+  await ask(/^R2 /, "p", "R3 470");
+  await ask(/^R3 /, "a", "R4 330");
+  await ask(/^BT1 /, "b", "R6 1k");
+  await ask(/^R6 /, "b", "R5 100");
+  await ask(/^R5 /, "a", "LA1 12V 5W");
+  await ask(/^R6 /, "p", "R7 2k2");
+  // The same parts with the same values, and the same current through every one of them.
+  await expect.poll(() => partsShown(page)).toEqual(wanted);
+});
+
+/** Every part with its value and the current expected through it, in no order. */
+async function partsShown(page: Page): Promise<string[]> {
+  const labels = await board(page)
+    .getByRole("option", { name: /^(BT|F|R|LA)\d/ })
+    .evaluateAll((list) =>
+      list.map((e) => {
+        const [label, , current] = (e.getAttribute("aria-label") ?? "").split(", ");
+        return `${label}, ${current}`;
+      }),
+    );
+  return labels.sort();
+}

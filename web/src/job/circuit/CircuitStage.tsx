@@ -3,6 +3,7 @@ import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import { useDesk } from "../DeskContext.tsx";
+import { Breadboard } from "./Breadboard.tsx";
 import { Exchange } from "./Exchange.tsx";
 import { Oddities } from "./Oddities.tsx";
 import { PartsTable } from "./PartsTable.tsx";
@@ -27,7 +28,10 @@ export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
   return (
     <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
       <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
-        <TabStrip label="Ways to enter the circuit" tabs={{ trail: "Trail", parts: "Parts" }} />
+        <TabStrip
+          label="Ways to enter the circuit"
+          tabs={{ trail: "Trail", parts: "Parts", breadboard: "Breadboard" }}
+        />
         <Exchange />
       </div>
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
@@ -47,6 +51,9 @@ export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
       </Tabs.Content>
       <Tabs.Content value="parts" className="min-h-0 grow basis-1/2 data-[state=inactive]:hidden">
         <PartsTable edits={edits} />
+      </Tabs.Content>
+      <Tabs.Content value="breadboard" className="data-[state=inactive]:hidden">
+        {drawn ? <Breadboard drawn={drawn} /> : <p className="p-4 text-faint">There is no circuit to build yet.</p>}
       </Tabs.Content>
       {drawn?.settled && <Unknowns settled={drawn.settled} />}
       {drawn && !drawn.outdated && <Oddities drawn={drawn} />}

@@ -1,0 +1,76 @@
+import type { Network } from "@hound/core/circuit";
+import { type BreadboardPlan, type Lead, nameOfHole } from "@hound/core/layout";
+import { solveNetwork } from "@hound/core/solve";
+import { print } from "../../words/print.ts";
+import { labelOf } from "../board/boardFacts.ts";
+
+export interface StepGroup {
+  readonly title: string;
+  readonly steps: readonly string[];
+}
+
+const LEADS: Readonly<Record<Lead["lead"], string>> = { first: "first lead", second: "second lead", wiper: "wiper" };
+
+/** What to gather and what to do, in order: the supply comes last. */
+export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGroup[] {
+  const parts = [...new Set(plan.leads.map((l) => l.part))];
+  const labels = new Map(network.branches.map((b) => [b.part.designator, labelOf(b)]));
+  const across = plan.jumpers.filter(
+    (j) => j.from.on === "strip" && j.to.on === "strip" && j.from.row === j.to.row,
+  ).length;
+  const inHoles = (list: readonly Lead[]) => list.map((l) => `${l.part} ${LEADS[l.lead]} in ${nameOfHole(l.hole)}`);
+  const nodes = [...new Set(plan.leads.map((l) => l.node))].filter((n) => n >= 0);
+  return [
+    {
+      title: "Gather",
+      steps: [
+        ...parts.map((p) => labels.get(p) ?? p),
+        ...(plan.jumpers.length > 0
+          ? [`${plan.jumpers.length} jumpers: ${across} across the gap, ${plan.jumpers.length - across} longer`]
+          : []),
+        `${plan.supply}, with two leads`,
+      ],
+    },
+    { title: "Supply off", steps: [`${plan.supply} is switched off, and not connected`] },
+    {
+      title: "Place",
+      steps: [
+        ...parts.map((p) => inHoles(plan.leads.filter((l) => l.part === p)).join(", ")),
+        ...plan.jumpers.map((j) => `${j.colour} jumper from ${nameOfHole(j.from)} to ${nameOfHole(j.to)}`),
+      ],
+    },
+    {
+      title: "Trace back, with a finger",
+      steps: nodes.map((node) => {
+        const own = plan.leads.filter((l) => l.node === node).map((l) => `${l.part} ${LEADS[l.lead]}`);
+        const supply =
+          node === plan.plus ? [`${plan.supply} plus`] : node === plan.minus ? [`${plan.supply} minus`] : [];
+        return `${network.nodes[node]}: ${[...supply, ...own].join(", ")}, and nothing else`;
+      }),
+    },
+    {
+      title: "Connect",
+      steps: [
+        `${plan.supply} minus to the minus rail`,
+        `${plan.supply} plus to the plus rail`,
+        "switch on, and watch for heat",
+      ],
+    },
+  ];
+}
+
+/** What speaks against trying a circuit on a breadboard at all. */
+export function breadboardCautions(network: Network): string[] {
+  const supplies = network.branches.filter((b) => b.law.kind === "supply");
+  const highest = Math.max(0, ...supplies.map((b) => (b.law.kind === "supply" ? Math.abs(b.law.volts) : 0)));
+  const solution = solveNetwork(network);
+  const most = solution.kind === "solved" ? Math.max(0, ...solution.amps.map(Math.abs)) : 0;
+  const isMains = supplies.some((b) => b.part.kind === "supply" && b.part.safety === "mains");
+  return [
+    ...(isMains ? ["A supply is from the mains: this does not belong on a breadboard."] : []),
+    ...(highest > 30 ? [`${print(highest, "V")} is too much for a breadboard.`] : []),
+    ...(most > 1
+      ? [`${print(Number(most.toPrecision(3)), "A")} would flow: a breadboard's contacts take about one ampere.`]
+      : []),
+  ];
+}
