@@ -36,6 +36,7 @@ const VIEWS = [
   { name: "workshop", path: "/workshop" },
   { name: "circuit", job: "soil", stage: "circuit", press: "R4" },
   { name: "parts", job: "pump", stage: "circuit", tab: "Parts" },
+  { name: "breadboard", job: "pump", stage: "circuit", tab: "Breadboard" },
   { name: "expected", job: "vent", stage: "expected", cell: ["R3", 0] },
   { name: "reduce", job: "vent", stage: "expected", tab: "Reduce", click: ["A step on", "A step on"] },
   { name: "readings", job: "vent", stage: "readings" },

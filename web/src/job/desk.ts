@@ -1,7 +1,8 @@
-import { applyEdits, type Edited, pinNodes, readTrail, type TextEdit, type Trail } from "@hound/core/notation";
+import { applyEdits, type Edited, pinNodes, type TextEdit, type Trail } from "@hound/core/notation";
 import type { Job, JobReading, Reading } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import type { jobsApi } from "../api/jobs.ts";
+import { readOnce } from "./circuit/readOnce.ts";
 import { Renamings } from "./renamings.ts";
 
 /** A change of the readings that is on its way to the server. */
@@ -66,7 +67,7 @@ export class JobDesk {
     this.state = {
       job,
       text,
-      trail: readTrail(text),
+      trail: readOnce(text),
       pending: draft?.pending ?? [],
       saving: "saved",
       conflict: stale ? job : null,
@@ -98,7 +99,7 @@ export class JobDesk {
   setText(text: string) {
     const before = this.state.text;
     if (text === before) return;
-    this.put({ text, trail: readTrail(text), saving: "saving" });
+    this.put({ text, trail: readOnce(text), saving: "saving" });
     for (const change of this.renamings.between(before, text)) this.push({ op: "change", ...change });
     this.schedule(SAVE_AFTER);
   }
@@ -180,7 +181,7 @@ export class JobDesk {
     const { conflict, text } = this.state;
     if (!conflict) return;
     const kept = keep === "mine" ? text : conflict.circuit.trail;
-    this.put({ job: conflict, conflict: null, text: kept, trail: readTrail(kept) });
+    this.put({ job: conflict, conflict: null, text: kept, trail: readOnce(kept) });
     this.schedule(0);
   }
 
@@ -205,7 +206,7 @@ export class JobDesk {
     const collides =
       !unchanged && job.circuit.revision !== this.state.job.circuit.revision && job.circuit.trail !== text;
     if (collides) this.put({ conflict: job });
-    else this.put({ job, ...(text === this.state.text ? {} : { text, trail: readTrail(text) }) });
+    else this.put({ job, ...(text === this.state.text ? {} : { text, trail: readOnce(text) }) });
   }
 
   private push(op: ReadingOp) {

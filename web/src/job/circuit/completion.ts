@@ -1,7 +1,8 @@
 import type { Completion, CompletionContext, CompletionResult } from "@codemirror/autocomplete";
 import { KINDS, type Kind, kindOfDesignator } from "@hound/core/circuit";
-import { freeDesignators, readTrail, type Trail } from "@hound/core/notation";
+import { freeDesignators, type Trail } from "@hound/core/notation";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
+import { readOnce } from "./readOnce.ts";
 
 /** What may stand behind a part of a kind, besides its value. */
 const ATTRIBUTES: readonly { readonly label: string; readonly detail: string; readonly kinds?: readonly Kind[] }[] = [
@@ -27,7 +28,7 @@ const ATTRIBUTES: readonly { readonly label: string; readonly detail: string; re
 export function optionsAt(text: string, position: number): { from: number; options: Completion[] } | null {
   const line = text.slice(text.lastIndexOf("\n", position - 1) + 1, position);
   if (/(^|\s)#/.test(line) || /^(title|note)\s/i.test(line)) return null;
-  const trail = readTrail(text);
+  const trail = readOnce(text);
   const node = /\[\s*(\w*)$/.exec(line);
   if (node) {
     const options = nodeNames(trail).map((label) => ({ label, apply: `${label}]`, detail: "node", type: "variable" }));

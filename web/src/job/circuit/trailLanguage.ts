@@ -16,9 +16,10 @@ import {
   type ViewUpdate,
 } from "@codemirror/view";
 import { kindOfDesignator } from "@hound/core/circuit";
-import { formatTrail, readTrail, type TokenKind, tokenize } from "@hound/core/notation";
+import { formatTrail, type TokenKind } from "@hound/core/notation";
 import { completeTrail } from "./completion.ts";
 import { editorTheme } from "./editorTheme.ts";
+import { readOnce } from "./readOnce.ts";
 
 const CLASS_OF: Partial<Record<TokenKind, string>> = {
   name: "trail-node",
@@ -37,7 +38,7 @@ const CLASS_OF: Partial<Record<TokenKind, string>> = {
 /** Colours from the very tokens the reader uses: no second grammar. */
 function decorate(view: EditorView): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>();
-  for (const token of tokenize(view.state.doc.toString())) {
+  for (const token of readOnce(view.state.doc.toString()).tokens) {
     const isPart = token.kind === "word" && kindOfDesignator(token.text) !== null;
     const className = isPart ? "trail-part" : CLASS_OF[token.kind];
     if (className) builder.add(token.from, token.to, Decoration.mark({ class: className }));
@@ -61,7 +62,7 @@ const highlighting = ViewPlugin.fromClass(
 /** Every mistake under its words, with its remedy as a button. */
 const marks = linter(
   (view): Diagnostic[] =>
-    readTrail(view.state.doc.toString()).mistakes.map((m) => ({
+    readOnce(view.state.doc.toString()).mistakes.map((m) => ({
       from: Math.min(m.from, view.state.doc.length),
       to: Math.min(Math.max(m.to, m.from), view.state.doc.length),
       severity: m.severity === "mistake" ? "error" : "warning",
@@ -82,7 +83,7 @@ const marks = linter(
 function mend(view: EditorView): boolean {
   const { doc, selection } = view.state;
   const line = doc.lineAt(selection.main.head).number;
-  const fixable = readTrail(doc.toString()).mistakes.filter((m) => m.fix);
+  const fixable = readOnce(doc.toString()).mistakes.filter((m) => m.fix);
   const mistake = fixable.find((m) => m.line === line) ?? fixable[0];
   if (!mistake?.fix) return false;
   view.dispatch({ changes: [...mistake.fix.edits], userEvent: "input.fix" });
@@ -91,7 +92,7 @@ function mend(view: EditorView): boolean {
 
 function format(view: EditorView): boolean {
   const text = view.state.doc.toString();
-  const tidy = formatTrail(readTrail(text));
+  const tidy = formatTrail(readOnce(text));
   if (tidy === text) return true;
   const head = Math.min(view.state.selection.main.head, tidy.length);
   view.dispatch({
@@ -104,7 +105,7 @@ function format(view: EditorView): boolean {
 
 /** A statement of several lines folds away behind its first. */
 const folding = foldService.of((state, lineStart, lineEnd) => {
-  const statement = readTrail(state.doc.toString()).statements.find((s) => s.from >= lineStart && s.from <= lineEnd);
+  const statement = readOnce(state.doc.toString()).statements.find((s) => s.from >= lineStart && s.from <= lineEnd);
   return statement && statement.to > lineEnd ? { from: lineEnd, to: statement.to } : null;
 });
 
