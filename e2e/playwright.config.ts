@@ -8,6 +8,8 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   timeout: 60_000,
+  // Machines are shared and stall now and then; what needed its second chance is listed as flaky.
+  retries: 1,
   expect: { timeout: 10_000 },
   reporter: [["list"], ["json"]],
   use: {

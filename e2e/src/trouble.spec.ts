@@ -116,6 +116,7 @@ test("edits from the board wait for the trail to be sound, and conventions say w
   await board.getByRole("option", { name: /^R1 / }).click();
   await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
   await page.goto(`${server.address}/workshop`);
+  await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
   await server.kill();
   await page.getByLabel("As zigzags (ANSI)").click();
   await expect(page.getByRole("alert")).toContainText("The server does not answer");

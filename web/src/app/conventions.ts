@@ -4,14 +4,19 @@ import { call } from "../api/client.ts";
 
 const KEY = ["conventions"];
 
-/** The conventions in force; the defaults until the server has said. */
-export function useConventions(): Conventions {
+/** The conventions in force; null until the server has said. */
+export function useKeptConventions(): Conventions | null {
   const { data } = useQuery({
     queryKey: KEY,
     queryFn: () => call("GET", "/conventions", Conventions),
     staleTime: 60_000,
   });
-  return data ?? DEFAULT_CONVENTIONS;
+  return data ?? null;
+}
+
+/** The conventions in force; the defaults until the server has said. */
+export function useConventions(): Conventions {
+  return useKeptConventions() ?? DEFAULT_CONVENTIONS;
 }
 
 /** Changes conventions: seen at once, kept by the server, one change after another. */
@@ -21,11 +26,10 @@ export function useChangeConventions() {
     mutationKey: KEY,
     scope: { id: KEY[0] },
     mutationFn: (change: Conventions) => call("PUT", "/conventions", Conventions, change),
-    onMutate: async (change) => {
+    onMutate: (change) => {
       queries.setQueryData(KEY, change);
       // An answer that is on its way knows nothing of this change.
-      await queries.cancelQueries({ queryKey: KEY });
-      queries.setQueryData(KEY, change);
+      return queries.cancelQueries({ queryKey: KEY }, { revert: false });
     },
     onSettled: () => {
       if (queries.isMutating({ mutationKey: KEY }) === 1) queries.invalidateQueries({ queryKey: KEY });

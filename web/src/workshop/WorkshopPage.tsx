@@ -1,5 +1,6 @@
 import type { Conventions } from "@hound/core/record";
-import { useChangeConventions, useConventions } from "../app/conventions.ts";
+import { useChangeConventions, useKeptConventions } from "../app/conventions.ts";
+import { Loading } from "../app/Loading.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 
 /** Each convention with its choices, in words. */
@@ -43,7 +44,7 @@ const CHOICES = {
 
 /** What the workshop has agreed on: where practitioners differ, a setting and no argument. */
 export function WorkshopPage() {
-  const conventions = useConventions();
+  const conventions = useKeptConventions();
   const change = useChangeConventions();
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
@@ -55,23 +56,25 @@ export function WorkshopPage() {
             Not kept: {change.error.message}
           </p>
         )}
-        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
-          <fieldset key={key} className="rounded-lg border border-rule bg-sheet px-4 pt-1 pb-3">
-            <legend className="px-1 font-bold">{CHOICES[key].name}</legend>
-            {Object.entries(CHOICES[key].choices).map(([value, words]) => (
-              <label key={value} className="flex items-center gap-3 py-1.5">
-                <input
-                  type="radio"
-                  name={key}
-                  checked={conventions[key] === value}
-                  onChange={() => change.mutate({ ...conventions, [key]: value })}
-                  className="size-5 accent-copper"
-                />
-                {words}
-              </label>
-            ))}
-          </fieldset>
-        ))}
+        {!conventions && <Loading what="the conventions" />}
+        {conventions &&
+          (Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
+            <fieldset key={key} className="rounded-lg border border-rule bg-sheet px-4 pt-1 pb-3">
+              <legend className="px-1 font-bold">{CHOICES[key].name}</legend>
+              {Object.entries(CHOICES[key].choices).map(([value, words]) => (
+                <label key={value} className="flex items-center gap-3 py-1.5">
+                  <input
+                    type="radio"
+                    name={key}
+                    checked={conventions[key] === value}
+                    onChange={() => change.mutate({ ...conventions, [key]: value })}
+                    className="size-5 accent-copper"
+                  />
+                  {words}
+                </label>
+              ))}
+            </fieldset>
+          ))}
         <p className="text-faint">
           Kept by the server, for everybody who uses it. Files always use conventional current.
         </p>
