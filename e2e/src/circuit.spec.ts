@@ -193,7 +193,7 @@ test("a value left unknown is estimated from the readings", async ({ page, serve
 
 test("conventions change the board for everybody", async ({ page, server }) => {
   await page.goto(`${server.address}/workshop`);
-  await page.getByLabel("As zigzags (ANSI)").check();
+  await page.getByLabel("As zigzags (ANSI)").click();
   const kept = async () => (await (await fetch(`${server.address}/api/conventions`)).json()).symbols;
   await expect.poll(kept).toBe("ansi");
   await page.goto(await server.bench("vent", "circuit"));

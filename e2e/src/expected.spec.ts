@@ -65,9 +65,11 @@ test("conventions change sums, rounding and the decimal sign, and the checks say
   server,
 }) => {
   await page.goto(`${server.address}/workshop`);
-  await page.getByLabel(/^By product over sum/).check();
-  await page.getByLabel(/^Three figures carried on/).check();
-  await page.getByLabel(/^Comma/).check();
+  // Each choice shows at once, though not within the click itself.
+  for (const choice of [/^By product over sum/, /^Three figures carried on/, /^Comma/]) {
+    await page.getByLabel(choice).click();
+    await expect(page.getByLabel(choice)).toBeChecked();
+  }
   const kept = async () => (await (await fetch(`${server.address}/api/conventions`)).json()).decimal;
   await expect.poll(kept).toBe("comma");
   await page.goto(await server.bench("vent", "expected"));
