@@ -130,7 +130,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
               const says = isFirst(item);
               return (
                 <g key={bar.bar.node} {...pointAt(item, says)} aria-label={says ? sayNode(own) : undefined}>
-                  <NodeBar line={barLine(frame, bar)} facts={own} goesOn={bar.goesOn} lit={isLit(item)} />
+                  <NodeBar frame={frame} bar={bar} facts={own} lit={isLit(item)} />
                 </g>
               );
             })}

@@ -1,18 +1,21 @@
 import type { LaneBar } from "@hound/core/layout";
+import { memo } from "react";
 import { BoardText } from "./BoardText.tsx";
 import type { NodeFacts } from "./boardFacts.ts";
-import type { BarLine } from "./geometry.ts";
+import { barLine, type Frame } from "./geometry.ts";
 import { halfBadge, nodeTexts } from "./texts.ts";
 
 interface NodeBarProps {
-  readonly line: BarLine;
+  readonly frame: Frame;
+  readonly bar: LaneBar;
   readonly facts: NodeFacts;
-  readonly goesOn: LaneBar["goesOn"];
   readonly lit: boolean;
 }
 
 /** A node: one vertical bar with its name, what it should read and what was read. */
-export function NodeBar({ line, facts, goesOn, lit }: NodeBarProps) {
+export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit }: NodeBarProps) {
+  const { goesOn } = bar;
+  const line = barLine(frame, bar);
   const { x, y1, y2, badgeY } = line;
   const { name, values } = nodeTexts(line, facts);
   const half = halfBadge(name);
@@ -60,4 +63,4 @@ export function NodeBar({ line, facts, goesOn, lit }: NodeBarProps) {
       )}
     </g>
   );
-}
+});

@@ -1,6 +1,7 @@
 import type { Branch } from "@hound/core/circuit";
 import type { LaneStrip } from "@hound/core/layout";
 import type { Conventions } from "@hound/core/record";
+import { memo } from "react";
 import { BoardText } from "./BoardText.tsx";
 import type { BranchFacts } from "./boardFacts.ts";
 import { cutsOf, type Frame, symbolAt, wirePath } from "./geometry.ts";
@@ -17,7 +18,7 @@ interface PartRowProps {
 }
 
 /** A part in its row: wire, symbol, what it is and what the stage shows; a ring where it is suspected. */
-export function PartRow({ frame, strip, branch, facts, lit, symbols }: PartRowProps) {
+export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols }: PartRowProps) {
   const at = symbolAt(frame, strip);
   const wire = (
     <>
@@ -74,4 +75,4 @@ export function PartRow({ frame, strip, branch, facts, lit, symbols }: PartRowPr
       ))}
     </>
   );
-}
+});
