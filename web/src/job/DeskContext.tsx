@@ -8,7 +8,6 @@ import {
   type ReactNode,
   useCallback,
   useContext,
-  useDeferredValue,
   useEffect,
   useMemo,
   useRef,
@@ -82,8 +81,7 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     () => JobDesk.readingsOf({ ...desk.snapshot(), job: stored, pending }),
     [desk, stored, pending],
   );
-  // Typing comes first: the board follows when there is time, and skips what is typed over meanwhile.
-  const drawn = useDrawn(useDeferredValue(state), readings);
+  const drawn = useDrawn(state, readings);
   useEffect(() => trailDocument.replace(state.text), [trailDocument, state.text]);
   useEffect(() => {
     const onFocus = () => desk.refresh();
