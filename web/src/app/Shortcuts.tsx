@@ -2,7 +2,7 @@ import { Keyboard } from "lucide-react";
 import { useEffect, useState } from "react";
 import { DialogClose, DialogFrame } from "./DialogFrame.tsx";
 
-/** Every shortcut of the pages: one table for the list and, by their handlers, for the keys. */
+/** Every shortcut of the pages, in the words of the list; the pages that own a key handle it. */
 export const SHORTCUTS = {
   help: { keys: "?", does: "show this list" },
   newJob: { keys: "n", does: "new job (on the jobs page)" },
