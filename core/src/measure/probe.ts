@@ -1,6 +1,7 @@
 import type { Law, Network, NodeName } from "../circuit/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 import { type Topology, topologyOf, type Unsolvable } from "../solve/index.ts";
+import { type MeterLeftIn, tieOf, withMeters } from "./leftIn.ts";
 import { limitOf } from "./limits.ts";
 import { buildPorts, type NodePair, type Ports } from "./ports.ts";
 import { lawsIn, type Setting, settingKey, settingOf } from "./setting.ts";
@@ -73,27 +74,24 @@ export function buildProbes(
     if (typeof point === "string") return { kind: "reading", index: i, why: point };
     points.push(point);
   }
-  const keys = new Map<string, { setting: Setting; members: number[] }>([
-    [settingKey(AS_DRAWN), { setting: AS_DRAWN, members: [] }],
+  const keys = new Map<string, { setting: Setting; left: readonly LeftInPoint[]; members: number[] }>([
+    [settingKey(AS_DRAWN), { setting: AS_DRAWN, left: [], members: [] }],
   ]);
-  readings.forEach((reading, i) => {
-    const setting = settingOf(reading);
+  for (let i = 0; i < readings.length; i += 1) {
+    const setting = settingOf(readings[i]);
     const key = settingKey(setting);
-    const entry = keys.get(key) ?? { setting, members: [] };
+    const left = leftIn(setting, network, index);
+    if (typeof left === "string") return { kind: "reading", index: i, why: left };
+    const entry = keys.get(key) ?? { setting, left, members: [] };
     entry.members.push(i);
     keys.set(key, entry);
-  });
+  }
   const supplies = new Set(network.branches.flatMap((b, k) => (b.kind === "supply" ? [k] : [])));
   const probes = new Array<Probe>(readings.length);
   const settings: ProbeSet["settings"][number][] = [];
-  for (const { setting, members } of keys.values()) {
-    const ports = portsFor(
-      network,
-      topology,
-      setting,
-      members.map((i) => points[i]),
-      { meter, bridges, faulted },
-    );
+  for (const { setting, left, members } of keys.values()) {
+    const here = members.map((i) => points[i]);
+    const ports = portsFor(network, topology, setting, left, here, { meter, bridges, faulted });
     if (ports.kind === "unsolvable") return ports;
     const x = couplingsOf(ports, network.branches.length + bridges.length, couplings);
     const common = { setting: settings.length, ports, bridgeCount: bridges.length, supplies, x };
@@ -163,15 +161,44 @@ function branchPoint(name: string, kind: "branch" | "lifted", index: NetworkInde
   return branch === undefined ? `there is no part ${name} in this circuit` : { kind, branch };
 }
 
+interface LeftInPoint {
+  readonly what: MeterLeftIn;
+  readonly point: ReadPoint;
+}
+
+/** Where the meters of a setting are. @returns what is wrong, where one is nowhere */
+function leftIn({ state }: Setting, network: Network, index: NetworkIndex): LeftInPoint[] | string {
+  const found: LeftInPoint[] = [];
+  for (const what of state.meters ?? []) {
+    const place = "through" in what ? { through: what.through } : { from: what.from, to: what.to };
+    const quantity = "through" in what ? "current" : "voltage";
+    const point = locate({ quantity, ...place, value: 0 } as NumericReading, network, index);
+    if (typeof point === "string") return `of a meter left in: ${point}`;
+    found.push({ what, point });
+  }
+  return found;
+}
+
 function portsFor(
   network: Network,
   topology: Topology,
   setting: Setting,
+  left: readonly LeftInPoint[],
   points: readonly ReadPoint[],
   { meter, bridges = [], faulted }: ProbeOptions,
 ): Ports | Unsolvable {
-  const pairs = points.flatMap((point) => (point.kind === "pair" ? [point.pair] : []));
-  return buildPorts(network, topology, lawsIn(network, setting, meter, faulted), [...bridges, ...pairs]);
+  const pairsOf = (list: readonly ReadPoint[]) => list.flatMap((point) => (point.kind === "pair" ? [point.pair] : []));
+  const pairs = [...bridges, ...pairsOf(points)];
+  const across = pairsOf(left.map((l) => l.point));
+  const laws = lawsIn(network, setting, meter, faulted);
+  const ports = buildPorts(network, topology, laws, [...pairs, ...across]);
+  if (ports.kind === "unsolvable" || left.length === 0) return ports;
+  let pair = network.branches.length + pairs.length;
+  const ties = left.map(({ what, point }) => ({
+    element: point.kind === "pair" ? pair++ : point.branch,
+    tie: tieOf(what, meter),
+  }));
+  return withMeters(ports, ties);
 }
 
 interface ProbeContext {

@@ -14,10 +14,11 @@ export function settingOf(reading: Reading): Setting {
 
 /** Settings that print alike solve alike. */
 export function settingKey(setting: Setting): string {
-  const { switches = {}, lifted = [], swapped = [], off = [] } = setting.state;
+  const { switches = {}, lifted = [], swapped = [], off = [], meters = [] } = setting.state;
   const sorted = (names: readonly string[]) => [...names].sort().join(" ");
   const moved = sorted(Object.entries(switches).map(([name, position]) => `${name}:${position}`));
-  return [setting.power, moved, sorted(lifted), sorted(swapped), sorted(off)].join("|");
+  const left = sorted(meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${m.from}-${m.to} ${m.ohms}`)));
+  return [setting.power, moved, sorted(lifted), sorted(swapped), sorted(off), left].join("|");
 }
 
 /** The law of every branch in a setting; `faulted` replaces the laws of faulty branches. */

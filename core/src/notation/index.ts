@@ -19,6 +19,7 @@ export {
   swapParts,
   troubleWith,
   type WordRole,
+  withFreeDesignators,
   wordsOfPart,
 } from "./edit/index.ts";
 export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.ts";

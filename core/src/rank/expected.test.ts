@@ -5,7 +5,7 @@ import { readTrail } from "../notation/index.ts";
 import { monteCarlo, seededRandom } from "../simulate/index.ts";
 import { solveNetwork } from "../solve/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
-import { cornersOf, equivalentBetween, expectChart } from "./index.ts";
+import { cornersOf, equivalentBetween, expectChart, type Window } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const VENT = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 10%";
@@ -55,6 +55,29 @@ describe("what a healthy circuit should show", () => {
     chart.branches.forEach((b, k) => {
       near(b.amps, momentsOf(samples.amps, network.branches.length, k));
     });
+  });
+
+  it("windows agree with Monte Carlo on any network, for tolerances up to a tenth", () => {
+    const DRAWS = 1500;
+    fc.assert(
+      fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, seed) => {
+        const network = buildNetwork(circuit);
+        const chart = expectChart(network, null);
+        if (!chart) return;
+        const run = monteCarlo(network, DRAWS, seededRandom(seed));
+        let step = run.next();
+        while (!step.done) step = run.next();
+        const { volts, amps } = step.value;
+        const supplied = circuit.parts.reduce((s, p) => s + (p.kind === "supply" ? (p.volts ?? 0) : 0), 0);
+        const most = Math.max(...chart.branches.map((b) => Math.abs(b.amps.value)));
+        // Four standard errors of a deviation from so many draws, and what is of second order in the tolerances.
+        const near = ({ two }: Window, { deviation }: { deviation: number }, scale: number) =>
+          expect(Math.abs(2 * deviation - two)).toBeLessThan((4 / Math.sqrt(2 * DRAWS)) * two + 0.003 * scale);
+        for (const [n, w] of chart.nodes.entries()) near(w, momentsOf(volts, network.nodes.length, n), supplied);
+        for (const [k, b] of chart.branches.entries()) near(b.amps, momentsOf(amps, network.branches.length, k), most);
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it("gives the solver's values, shares that add up, and powers that balance", () => {

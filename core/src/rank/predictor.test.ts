@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit } from "../circuit/index.ts";
+import type { Circuit, NodeName } from "../circuit/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import type { NumericReading, Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
@@ -17,6 +17,14 @@ const TRAILS = [
   "BT1 24V: S1 + [A] R1 100 + [B] M1 24V 12W + [C] R2 10",
 ];
 
+/** An ammeter left in a branch, and a coarse voltmeter left across two nodes. */
+const METERS = (through: string, from: NodeName) => ({
+  meters: [
+    { through, ohms: 2 },
+    { from, ohms: 5000 },
+  ],
+});
+
 function readingsOn(circuit: Circuit): NumericReading[] {
   const nodes = [...new Set(circuit.parts.flatMap((p) => [p.from, p.to]))].filter((n) => n !== circuit.reference);
   const through = circuit.parts.filter((p) => p.kind !== "potentiometer").map((p) => p.designator);
@@ -25,6 +33,8 @@ function readingsOn(circuit: Circuit): NumericReading[] {
     ...through.map((part): NumericReading => ({ quantity: "current", through: part, value: 1 })),
     { quantity: "resistance", from: nodes[0], to: nodes[1], value: 1 },
     { quantity: "voltage", from: nodes[1], value: 1, state: { lifted: [through[1]] } },
+    { quantity: "voltage", from: nodes[1], value: 1, state: METERS(through[1], nodes[0]) },
+    { quantity: "current", through: through[0], value: 1, state: METERS(through[1], nodes[0]) },
   ];
 }
 

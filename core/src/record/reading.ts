@@ -25,6 +25,15 @@ export const Configuration = z.looseObject({
   swapped: z.array(z.string()).optional(),
   /** Supplies that were off or disconnected. */
   off: z.array(z.string()).optional(),
+  /** Other meters in the circuit: in a part's branch, or across two nodes. Ohms left out, as this meter's own. */
+  meters: z
+    .array(
+      z.union([
+        z.looseObject({ through: z.string(), ohms: z.number().nonnegative().optional() }),
+        z.looseObject({ from: NodeName, to: NodeName.optional(), ohms: z.number().positive().optional() }),
+      ]),
+    )
+    .optional(),
 });
 export type Configuration = z.infer<typeof Configuration>;
 

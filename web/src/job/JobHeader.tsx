@@ -1,5 +1,5 @@
 import { JOB_STATES, type JobState } from "@hound/core/record";
-import { Download, NotebookText } from "lucide-react";
+import { Calculator, Download, NotebookText } from "lucide-react";
 import { Link, NavLink } from "react-router";
 import { useNotice } from "../app/Notice.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
@@ -64,6 +64,14 @@ export function JobHeader() {
           ))}
         </select>
       </label>
+      <Link
+        to={`/sums?job=${job.id}`}
+        aria-label="Pocket sums"
+        title="Pocket sums"
+        className="rounded-lg p-2 hover:bg-rule/50"
+      >
+        <Calculator size={22} aria-hidden />
+      </Link>
       <a
         href={`/api/jobs/${job.id}/case`}
         aria-label="Export as a case file"

@@ -2,12 +2,13 @@ import { readQuick } from "@hound/core/notation";
 import { expectReadings } from "@hound/core/rank";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Navigate, useNavigate, useParams } from "react-router";
+import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, useNotice } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
+import { type Sent, sentIn } from "../app/sent.ts";
 import { withLimits } from "../words/quantities.ts";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
@@ -51,7 +52,8 @@ export function JobPage() {
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
   const { desk, state, readings, drawn, select, trailDocument } = useDesk();
-  const edits = useCircuitEdits();
+  const { sent, onUsed } = useSent();
+  const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [folded, setFolded] = useState(0);
   const reduced = useMemo(
     () => (drawn && stage === "expected" && folded > 0 ? foldedBoard(drawn, folded) : null),
@@ -131,7 +133,8 @@ function Bench({ stage }: { stage: Stage }) {
       const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
       if (made >= 0) setFolded(made);
     } else if (stage !== "circuit") {
-      setTyped(`${selection.name} `);
+      setTyped(`${selection.name} ${sent?.kind === "reading" ? sent.words : ""}`);
+      onUsed();
       field.current?.focus();
     } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
   };
@@ -174,7 +177,13 @@ function Bench({ stage }: { stage: Stage }) {
         >
           <PaneBoundary key={stage} name="This stage">
             {stage === "circuit" ? (
-              <CircuitStage goTo={goTo} onGoTo={(offset) => setGoTo({ offset })} edits={edits} />
+              <CircuitStage
+                goTo={goTo}
+                onGoTo={(offset) => setGoTo({ offset })}
+                edits={edits}
+                sent={sent?.kind === "part" ? sent.words : null}
+                onUsed={onUsed}
+              />
             ) : !drawn ? (
               <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
             ) : stage === "expected" ? (
@@ -182,6 +191,12 @@ function Bench({ stage }: { stage: Stage }) {
             ) : (
               <>
                 {job.complaint && stage === "readings" && <p className="text-faint">“{job.complaint}”</p>}
+                {sent?.kind === "reading" && (
+                  <p role="status" className="rounded-lg border-2 border-copper px-4 py-2">
+                    From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where
+                    it was read.
+                  </p>
+                )}
                 <QuickLine
                   value={typed}
                   onChange={(text) => {
@@ -211,6 +226,14 @@ function Bench({ stage }: { stage: Stage }) {
       </div>
     </div>
   );
+}
+
+/** What was sent here from elsewhere, until it is used. */
+function useSent(): { sent: Sent | null; onUsed: () => void } {
+  const { state } = useLocation();
+  const navigate = useNavigate();
+  const sent = sentIn(state);
+  return { sent, onUsed: () => sent && navigate(".", { replace: true, state: null }) };
 }
 
 /** Ctrl+Z belongs to a field only while there is something in it to take back. */

@@ -1,5 +1,5 @@
 import type { Edited } from "@hound/core/notation";
-import type { Reading } from "@hound/core/record";
+import type { Configuration, Reading } from "@hound/core/record";
 
 interface Change {
   readonly id: string;
@@ -40,16 +40,23 @@ export function renamed(reading: Reading, { nodes, parts }: Extract<Edited, { ki
     const now = parts.get(own) ?? own;
     return section === undefined ? now : `${now}.${section}`;
   };
+  const state = reading.state && { state: renamedState(reading.state, node, part) };
   switch (reading.quantity) {
     case "current":
-      return { ...reading, through: part(reading.through) };
+      return { ...reading, ...state, through: part(reading.through) };
     case "observation":
-      return { ...reading, part: part(reading.part) };
+      return { ...reading, ...state, part: part(reading.part) };
     case "voltage":
-      return { ...reading, from: node(reading.from), ...(reading.to === undefined ? {} : { to: node(reading.to) }) };
+      return {
+        ...reading,
+        ...state,
+        from: node(reading.from),
+        ...(reading.to === undefined ? {} : { to: node(reading.to) }),
+      };
     case "resistance":
       return {
         ...reading,
+        ...state,
         ...(reading.from === undefined ? {} : { from: node(reading.from) }),
         ...(reading.to === undefined ? {} : { to: node(reading.to) }),
         ...(reading.lifted === undefined ? {} : { lifted: part(reading.lifted) }),
@@ -57,4 +64,24 @@ export function renamed(reading: Reading, { nodes, parts }: Extract<Edited, { ki
     default:
       return reading satisfies never;
   }
+}
+
+/** How the circuit stood, in new names. */
+function renamedState(state: Configuration, node: (name: string) => string, part: (name: string) => string) {
+  const { switches, lifted, swapped, off, meters, ...rest } = state;
+  const moved = switches && Object.fromEntries(Object.entries(switches).map(([name, at]) => [part(name), at]));
+  const left = meters?.map((meter) =>
+    "through" in meter
+      ? { ...meter, through: part(String(meter.through)) }
+      : { ...meter, from: node(meter.from), ...(meter.to === undefined ? {} : { to: node(meter.to) }) },
+  );
+  const all = {
+    switches: moved,
+    lifted: lifted?.map(part),
+    swapped: swapped?.map(part),
+    off: off?.map(part),
+    meters: left,
+  };
+  const said = Object.entries(all).filter(([, value]) => value !== undefined);
+  return { ...rest, ...Object.fromEntries(said) } as Configuration;
 }

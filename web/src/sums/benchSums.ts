@@ -1,16 +1,19 @@
 import {
+  BAND_COLOURS,
+  type BandColour,
   bandsOf,
   type ESeries,
   matchTwo,
   nearestInSeries,
   ohmsLaw,
+  readBands,
   toleranceLetter,
   writeQuantity,
 } from "@hound/core/units";
 import { print, printNumber } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
 import { expectIn, ohmsBetween, voltsAt } from "./engine.ts";
-import { Missing, type Sum, Wrong, working } from "./working.ts";
+import { Missing, ohmPart, type Reader, type Sum, stretch, Wrong, working } from "./working.ts";
 
 /** Sums of meters, markings, lamps and ratings. */
 export const BENCH_SUMS: readonly Sum[] = [
@@ -66,20 +69,43 @@ export const BENCH_SUMS: readonly Sum[] = [
       const letter = toleranceLetter(Number(tolerance.toPrecision(6)));
       return [
         { label: "Bands", text: bands?.join(", ") ?? "bands cannot hold this value" },
-        { label: "Code", text: `${rkm(ohms)}${letter ?? ""}`, copy: writeQuantity(ohms) },
+        { label: "Code", text: `${rkm(ohms)}${letter ?? ""}`, ...ohmPart(ohms, ` ${printPercent(tolerance)}`) },
         {
           label: `Nearest in ${series}`,
           text: `${print(nearest, "ohm")} (${printNumber((nearest / ohms - 1) * 100, 2)} %)`,
-          copy: writeQuantity(nearest),
+          ...ohmPart(nearest, ` ${printPercent(tolerance)}`),
         },
         ...matchTwo(ohms, "E24", 2).map(({ kind, a, b, ohms: made }) => ({
           label: `Two in ${kind}`,
           text: `${print(a, "ohm")} and ${print(b, "ohm")} make ${print(Number(made.toPrecision(5)), "ohm")} (${printNumber((made / ohms - 1) * 100, 2)} %)`,
-          copy:
+          ...stretch(
             kind === "series"
               ? `R1 ${writeQuantity(a)} + R2 ${writeQuantity(b)}`
               : `(R1 ${writeQuantity(a)} | R2 ${writeQuantity(b)})`,
+          ),
         })),
+      ];
+    }),
+  },
+  {
+    id: "reading bands",
+    title: "What the bands say",
+    about: "Three to five bands, the first digit first; the first letters of a colour are enough.",
+    fields: [{ key: "bands", label: "Bands", hint: "yellow violet red gold" }],
+    work: working((read) => {
+      const found = readBands(colours(read, "bands"));
+      if (typeof found === "string") throw new Wrong("bands", found);
+      const { ohms, tolerance } = found;
+      const [least, most] = [-1, 1].map((side) =>
+        print(Number((ohms * (1 + (side * tolerance) / 100)).toPrecision(4)), "ohm"),
+      );
+      return [
+        {
+          label: "Value",
+          text: `${print(ohms, "ohm")} ± ${printNumber(tolerance, 3)} %`,
+          ...ohmPart(ohms, ` ${printPercent(tolerance)}`),
+        },
+        { label: "Good between", text: `${least} and ${most}` },
       ];
     }),
   },
@@ -108,7 +134,7 @@ export const BENCH_SUMS: readonly Sum[] = [
           text: `${print(Number((at / amps).toPrecision(3)), "ohm")}, ${print(Number(amps.toPrecision(3)), "A")}, ${print(Number((at * amps).toPrecision(3)), "W")}`,
         },
         { label: "Cold, on the ohmmeter", text: cold ? withLimits(cold[0].value, cold[0].plusMinus, "ohm") : "–" },
-        { label: "As a part", text: lamp, copy: lamp },
+        { label: "As a part", text: lamp, ...stretch(lamp) },
       ];
     }),
   },
@@ -148,6 +174,23 @@ export const BENCH_SUMS: readonly Sum[] = [
     }),
   },
 ];
+
+const printPercent = (tolerance: number) => `${Number(tolerance.toPrecision(6))}%`;
+
+/** Colours by their first letters. */
+function colours(read: Reader, key: string): BandColour[] {
+  const words = read
+    .text(key)
+    .toLowerCase()
+    .split(/[\s,;|-]+/)
+    .filter((w) => w !== "");
+  if (words.length < 3) throw new Missing();
+  return words.map((word) => {
+    const meant = BAND_COLOURS.filter((c) => c.startsWith(word.replace("gray", "grey")));
+    if (meant.length === 1) return meant[0];
+    throw new Wrong(key, meant.length === 0 ? `${word} is no band's colour` : `${word}: ${meant.join(" or ")}?`);
+  });
+}
 
 /** `4K7`, `R47`, `1M0`: the letter stands where the decimal sign would. */
 function rkm(ohms: number): string {

@@ -4,7 +4,7 @@ import { type OhmsLaw, ohmsLaw, writeQuantity } from "@hound/core/units";
 import { print, printNumber } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
 import { expectIn, ohmsBetween, voltsAt } from "./engine.ts";
-import { Missing, ohmResult, resistances, type Sum, Wrong, working } from "./working.ts";
+import { Missing, ohmPart, ohmResult, resistances, type Sum, stretch, Wrong, working } from "./working.ts";
 
 /** Sums of resistances, and of one part. */
 export const RESISTANCE_SUMS: readonly Sum[] = [
@@ -22,7 +22,7 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
       return [
         ohmResult("In series", seriesOf(ohms), series?.plusMinus),
         ohmResult("In parallel", parallelOf(ohms), parallel?.plusMinus),
-        { label: "As a trail", text: `(${parts.join(" | ")})`, copy: `(${parts.join(" | ")})` },
+        { label: "As a trail", text: `(${parts.join(" | ")})`, ...stretch(`(${parts.join(" | ")})`) },
       ];
     }),
   },
@@ -40,8 +40,10 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
       const volts = read.need("volts", "V");
       const [[top], [bottom]] = [resistances(read, "top"), resistances(read, "bottom")];
       const load = read.text("load") === "" ? null : resistances(read, "load")[0];
+      const lower = (loaded: boolean) =>
+        loaded && load ? `(R2 ${bottom.words} | R3 ${load.words})` : `R2 ${bottom.words}`;
       const trail = (loaded: boolean) =>
-        `BT1 ${writeQuantity(volts, "V")} 0% ri=0: [P] R1 ${top.words} + [A] ${loaded && load ? `(R2 ${bottom.words} | R3 ${load.words})` : `R2 ${bottom.words}`}`;
+        `BT1 ${writeQuantity(volts, "V")} 0% ri=0: [P] R1 ${top.words} + [A] ${lower(loaded)}`;
       const current: NumericReading = { quantity: "current", through: "R1", value: 0 };
       const free = expectIn(trail(false), [voltsAt("A"), current]);
       const loaded = load ? expectIn(trail(true), [voltsAt("A"), current]) : null;
@@ -54,7 +56,12 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
         },
         ...(loaded ? [{ label: "With the load", text: withLimits(loaded[0].value, loaded[0].plusMinus, "V") }] : []),
         { label: "Current", text: withLimits((loaded ?? free)[1].value, (loaded ?? free)[1].plusMinus, "A") },
-        { label: "As a trail", text: trail(load !== null), copy: trail(load !== null) },
+        {
+          label: "As a trail",
+          text: trail(load !== null),
+          copy: trail(load !== null),
+          part: `R1 ${top.words} + ${lower(load !== null)}`,
+        },
       ];
     }),
   },
@@ -85,11 +92,12 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
       const labels = { volts: "V = I × R", amps: "I = V ÷ R", ohms: "R = V ÷ I", watts: "P = V × I" };
       return keys
         .filter((key) => given[key] === undefined)
-        .map((key) => ({
-          label: labels[key],
-          text: print(Number(found[key].toPrecision(5)), units[key]),
-          copy: writeQuantity(Number(found[key].toPrecision(5)), units[key]),
-        }));
+        .map((key) => {
+          const value = Number(found[key].toPrecision(5));
+          const copy = writeQuantity(value, units[key]);
+          const goes = { volts: { reading: copy }, amps: { reading: copy }, ohms: ohmPart(value), watts: {} }[key];
+          return { label: labels[key], text: print(value, units[key]), copy, ...goes };
+        });
     }),
   },
   {
@@ -117,7 +125,11 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
             ? { text: "outside, but the meter’s own limits may explain it", tone: "good" as const }
             : { text: "outside its tolerance, and the meter does not explain it", tone: "wrong" as const };
       return [
-        { label: "Error", text: `${error > 0 ? "+" : ""}${printNumber(error * 100, 3)} %` },
+        {
+          label: "Error",
+          text: `${error > 0 ? "+" : ""}${printNumber(error * 100, 3)} %`,
+          reading: `lifted ${writeQuantity(measured)}ohm`,
+        },
         { label: "Verdict", ...verdict },
         {
           label: "Limits",
@@ -145,6 +157,7 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
           label: "As a reading",
           text: `R1 lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
           copy: `R1 lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
+          reading: `lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
         },
         ...(leads > 0.1 * shown
           ? [{ label: "Mind", text: "more than a tenth of it is the leads", tone: "wrong" as const }]

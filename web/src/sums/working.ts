@@ -8,11 +8,16 @@ export interface Field {
   readonly optional?: true;
 }
 
-/** One line of a result; `copy` is what a trail or a reading line takes. */
+/** One line of a result. */
 export interface Result {
   readonly label: string;
   readonly text: string;
+  /** What a trail or a reading line takes. */
   readonly copy?: string;
+  /** Parts that can be put into a circuit. */
+  readonly part?: string;
+  /** What a reading line takes behind the point that it was read at. */
+  readonly reading?: string;
   readonly tone?: "good" | "wrong";
 }
 
@@ -109,5 +114,14 @@ export function resistances(read: Reader, key: string): { ohms: number; words: s
 export const ohmResult = (label: string, value: number, plusMinus = 0): Result => ({
   label,
   text: withLimits(value, plusMinus, "ohm"),
-  copy: writeQuantity(Number(value.toPrecision(6))),
+  ...ohmPart(Number(value.toPrecision(6))),
 });
+
+/** A resistance to be copied, or put in as a part. */
+export const ohmPart = (ohms: number, more = "") => ({
+  copy: writeQuantity(ohms),
+  part: `R1 ${writeQuantity(ohms)}${more}`,
+});
+
+/** A stretch of trail to be copied, or put in. */
+export const stretch = (words: string) => ({ copy: words, part: words });

@@ -1,3 +1,4 @@
+export { withFreeDesignators } from "./borrow.ts";
 export { movePart, nameNode, renamePart, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
 export { formatTrail, freeDesignator, freeDesignators } from "./format.ts";
 export { insertInParallel, insertInSeries, joinNodes, troubleWith } from "./insert.ts";

@@ -3,19 +3,25 @@ import { readTrail, type Trail } from "../trail/index.ts";
 import { elementsOf, locate, stretchOf } from "./locate.ts";
 import { type Edited, freeName, markAt, Rewrite, refused } from "./rewrite.ts";
 
-/** What is wrong with the words of a new part, or null. They are those of one part, with a designator still free. */
+/**
+ * What is wrong with the words of what is put in, or null: a part, or several in series and parallel, with designators
+ * still free and no nodes of their own.
+ */
 export function troubleWith(trail: Trail, words: string): string | null {
-  const { statements, mistakes, circuit } = readTrail(`[x1] ${words.trim()} [x2]`);
+  const { statements, mistakes, circuit, tokens, places } = readTrail(`[x1] ${words.trim()} [x2]`);
   const wrong = mistakes.find((m) => m.severity === "mistake");
   if (wrong) return wrong.message;
-  const only = statements.length === 1 && statements[0].type === "run" ? elementsOf(statements[0].series) : [];
-  if (!circuit || only.length !== 1 || only[0].type !== "part" || words.includes("\n"))
-    return "write one part: its designator and its value";
-  return trail.places.has(only[0].designator) ? `${only[0].designator} is used already` : null;
+  const [only] = statements;
+  const isStretch = statements.length === 1 && only.type === "run" && elementsOf(only.series).length > 0;
+  const nodes = tokens.filter((t) => t.kind === "name").length - 2;
+  if (!circuit || !isStretch || nodes > 0 || words.includes("\n"))
+    return "write a part, its designator and its value, or several in series and parallel";
+  const used = [...places.keys()].find((designator) => trail.places.has(designator));
+  return used ? `${used} is used already` : null;
 }
 
 /**
- * Puts a new part in series with a part, before or after it in the direction of the trail. Whatever else hangs on the
+ * Puts a new part, or a stretch of them, in series with a part, before or after it in the direction of the trail. Whatever else hangs on the
  * node between stays on the far side of the new part. Behind a loop's supply is its plus side, before it its minus.
  */
 export function insertInSeries(trail: Trail, beside: string, side: "before" | "after", words: string): Edited {
@@ -36,7 +42,7 @@ export function insertInSeries(trail: Trail, beside: string, side: "before" | "a
   return rewrite.done();
 }
 
-/** Puts a new part in parallel with one part, or with a stretch of neighbours from the first of them to the last. */
+/** Puts a new part, or a stretch of them, in parallel with one part, or with a stretch of neighbours from the first of them to the last. */
 export function insertInParallel(trail: Trail, beside: readonly string[], words: string): Edited {
   const trouble = troubleWith(trail, words);
   if (trouble) return refused(trouble);

@@ -4,7 +4,7 @@ import type { Circuit, NodeName, Part } from "../../circuit/index.ts";
 import { anyCircuit, anyPart } from "../../test/arbitrary/circuits.ts";
 import { differences } from "../difference.ts";
 import { readTrail, writePart, writeTrail } from "../trail/index.ts";
-import { formatTrail, setWord, troubleWith, type WordRole, wordsOfPart } from "./index.ts";
+import { formatTrail, setWord, troubleWith, type WordRole, withFreeDesignators, wordsOfPart } from "./index.ts";
 
 const sound = (text: string) => readTrail(text).circuit as Circuit;
 const partIn = (text: string, designator: string) => sound(text).parts.find((p) => p.designator === designator) as Part;
@@ -86,18 +86,29 @@ describe("one word of a part", () => {
     );
   });
 
-  it("is asked for as one part, with a designator that is free", () => {
+  it("is asked for as a part or a stretch of parts, with designators that are free", () => {
     const trail = readTrail("BT1 9V: R1 1k + R2 2k");
-    expect(troubleWith(trail, "R3 470 1%")).toBeNull();
+    for (const words of ["R3 470 1%", "R3 1k + R4 1k", "(R3 1k | R4 1k)"]) expect(troubleWith(trail, words)).toBeNull();
     for (const [words, why] of [
       ["R1 470", /used already/],
       ["R3", /no value/],
-      ["R3 1k + R4 1k", /one part/],
-      ["(R3 1k | R4 1k)", /one part/],
-      ["R3 1k [X]", /side by side|one part/],
+      ["R3 1k + R2 1k", /R2 is used already/],
+      ["R3 1k + [X] R4 1k", /write a part/],
+      ["R3 1k [X]", /side by side|write a part/],
       ["hello", /no part|hello/],
     ] as const)
       expect(troubleWith(trail, words), words).toMatch(why);
+  });
+
+  it("takes other designators where its own are in use", () => {
+    const trail = readTrail("BT1 9V: R1 1k + R2 2k + DS1 12V 5W");
+    for (const [words, taken] of [
+      ["(R1 10 1% | R4 20)", "(R3 10 1% | R4 20)"],
+      ["R1 1k + R3 2k + R2 3k", "R4 1k + R3 2k + R5 3k"],
+      ["DS1 6V 3W", "DS2 6V 3W"],
+      ["BT1 5V 0% ri=0: [P] R7 10", "BT2 5V 0% ri=0: [P] R7 10"],
+    ])
+      expect(withFreeDesignators(trail, words)).toBe(taken);
   });
 });
 

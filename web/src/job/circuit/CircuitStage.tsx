@@ -4,6 +4,7 @@ import { useState } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { Breadboard } from "./Breadboard.tsx";
+import { Brought } from "./Brought.tsx";
 import { Exchange } from "./Exchange.tsx";
 import { Oddities } from "./Oddities.tsx";
 import { PartsTable } from "./PartsTable.tsx";
@@ -15,10 +16,13 @@ interface CircuitStageProps {
   readonly goTo: { readonly offset: number } | null;
   readonly onGoTo: (offset: number) => void;
   readonly edits: CircuitEdits;
+  /** Parts brought along from elsewhere. */
+  readonly sent: string | null;
+  readonly onUsed: () => void;
 }
 
 /** Stage Circuit: follow the drawing with a finger, write what comes next; or fill in the table, or draw on the board. */
-export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
+export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStageProps) {
   const { desk, state, select, drawn, hovered, hover, trailDocument, selection } = useDesk();
   const [tab, setTab] = useState("trail");
   const { trail, text } = state;
@@ -34,6 +38,7 @@ export function CircuitStage({ goTo, onGoTo, edits }: CircuitStageProps) {
         />
         <Exchange />
       </div>
+      {sent !== null && <Brought words={sent} edits={edits} onUsed={onUsed} />}
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
         <div className="min-h-40 grow">
           <TrailEditor

@@ -89,5 +89,14 @@ describe("edits from the board", () => {
     });
     expect(renamed({ quantity: "resistance", lifted: "R3", value: 1 }, edited)).toMatchObject({ lifted: "R3" });
     expect(renamed({ quantity: "observation", part: "RV1", seen: "hot" }, edited)).toMatchObject({ part: "RV2" });
+    // How the circuit stood is said in names too.
+    const state = {
+      lifted: ["RV1"],
+      switches: { S1: "open" as const },
+      meters: [{ from: "B" }, { through: "RV1.top" }],
+    };
+    expect(renamed({ quantity: "voltage", from: "A", value: 1, state }, edited)).toMatchObject({
+      state: { lifted: ["RV2"], switches: { S1: "open" }, meters: [{ from: "TAP" }, { through: "RV2.top" }] },
+    });
   });
 });

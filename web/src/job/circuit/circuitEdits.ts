@@ -20,6 +20,8 @@ export type Question =
       readonly kind: "words";
       readonly ask: string;
       readonly start: string;
+      /** The words are those of new parts. */
+      readonly isNew?: true;
       readonly answer: (words: string) => Edited;
     }
   | {
@@ -63,6 +65,7 @@ const inSeries = (side: "before" | "after") =>
     kind: "words",
     ask: `New part ${side} ${part}`,
     start: newResistor(trail),
+    isNew: true,
     answer: (words) => insertInSeries(trail, part, side, words),
   }));
 
@@ -80,6 +83,7 @@ export const COMMANDS: readonly Command[] = [
       ask:
         parts.length > 1 ? `New branch round ${[...parts].reverse().join(", ")}` : `New part in parallel with ${part}`,
       start: newResistor(trail),
+      isNew: true,
       answer: (words) => insertInParallel(trail, parts, words),
     })),
   },
@@ -143,6 +147,7 @@ export const COMMANDS: readonly Command[] = [
         kind: "words",
         ask: `New part from ${node} to ${other}`,
         start: newResistor(trail),
+        isNew: true,
         answer: (words) => joinNodes(trail, node, other as NodeName, words),
       }),
     })),

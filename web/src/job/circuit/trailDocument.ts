@@ -28,6 +28,14 @@ export class TrailDocument {
     if (changes.length > 0) this.take(this.current.update({ changes, annotations: isolateHistory.of("full") }));
   }
 
+  /** Writes at the cursor, as one step of the history. */
+  insert(text: string) {
+    const { main } = this.current.selection;
+    const selection = { anchor: main.from + text.length };
+    const changes = { from: main.from, to: main.to, insert: text };
+    this.take(this.current.update({ changes, selection, annotations: isolateHistory.of("full") }));
+  }
+
   undo(): boolean {
     return undo({ state: this.current, dispatch: (transaction) => this.take(transaction) });
   }

@@ -1,4 +1,4 @@
-import type { Edited } from "@hound/core/notation";
+import { type Edited, withFreeDesignators } from "@hound/core/notation";
 import { useCallback, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { type Selection, useDesk } from "../DeskContext.tsx";
@@ -18,8 +18,11 @@ export interface CircuitEdits {
   readonly cancel: () => void;
 }
 
-/** Edits of the circuit from the board: what is asked, what was refused, how to take it back. */
-export function useCircuitEdits(): CircuitEdits {
+/**
+ * Edits of the circuit from the board: what is asked, what was refused, how to take it back.
+ * @param sent words of parts that were brought along: the next new part begins with them
+ */
+export function useCircuitEdits(sent: string | null, onUsed: () => void): CircuitEdits {
   const { state, selection, stretch, edit, trailDocument } = useDesk();
   const notice = useNotice();
   const [question, setQuestion] = useState<Question | null>(null);
@@ -41,12 +44,13 @@ export function useCircuitEdits(): CircuitEdits {
     (result: Edited | Question | null, did: string) => {
       if (!result) return false;
       if (result.kind === "words" || result.kind === "pick") {
-        setQuestion(result);
+        const isFilled = sent !== null && result.kind === "words" && result.isNew;
+        setQuestion(isFilled ? { ...result, start: withFreeDesignators(trail, sent) } : result);
         setRefusal(null);
       } else make(result, did);
       return true;
     },
-    [make],
+    [make, sent, trail],
   );
   const target = targetOf(trail, selection, stretch);
   const name = target.parts[0] ?? target.node ?? "";
@@ -69,7 +73,9 @@ export function useCircuitEdits(): CircuitEdits {
       return true;
     },
     answer: (words) => {
-      if (question?.kind === "words") take(question.answer(words), `${question.ask}: ${words.trim()}`);
+      if (question?.kind !== "words") return;
+      const isIn = make(question.answer(words), `${question.ask}: ${words.trim()}`);
+      if (isIn && question.isNew) onUsed();
     },
     pick: (picked) => {
       if (question?.kind !== "pick") return false;

@@ -1,0 +1,19 @@
+import { splitDesignator } from "../../circuit/index.ts";
+import { applyEdits } from "../mistake.ts";
+import { readTrail, type Trail } from "../trail/index.ts";
+
+/** Words of parts written elsewhere, to go into this trail: designators in use here become the next free ones. */
+export function withFreeDesignators(trail: Trail, words: string): string {
+  const { places } = readTrail(words);
+  const taken = new Set([...trail.places.keys(), ...places.keys()]);
+  const edits = [...places.values()].flatMap(({ designator, designatorSpan }) => {
+    const split = splitDesignator(designator);
+    if (!split || !trail.places.has(designator)) return [];
+    let { number } = split;
+    while (taken.has(`${split.letters}${number}`)) number += 1;
+    const insert = `${split.letters}${number}`;
+    taken.add(insert);
+    return [{ ...designatorSpan, insert }];
+  });
+  return applyEdits(words, edits);
+}
