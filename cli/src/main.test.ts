@@ -65,6 +65,19 @@ describe("hound", () => {
     expect(all).toBeCloseTo(1, 9);
   });
 
+  it("explains what it ranks: predictions, bits that add up, parts overloaded", () => {
+    expect(main(["rank", file("a.json", CASE), "--explain"])).toBe(0);
+    const [{ healthy, suspects }] = lines();
+    expect(healthy[0].value).toBeCloseTo(5, 3);
+    const [first] = suspects;
+    expect(first.predictions[0].value).toBeCloseTo(0, 2);
+    expect(first.bits.map((b: { index: number }) => b.index)).toEqual([0]);
+    expect(first.bits[0].bits).toBeGreaterThan(5);
+    expect(first.bits[0].bits + first.restBits).toBeCloseTo(first.totalBits, 9);
+    expect(first).toHaveProperty("overloads");
+    for (const { probability, bits } of suspects) expect(bits !== undefined).toBe(probability >= 1e-3);
+  });
+
   it("solves the healthy and the faulted circuit", () => {
     const path = file("d.trail", TRAIL);
     expect(main(["solve", path])).toBe(0);

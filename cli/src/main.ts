@@ -24,8 +24,9 @@ function program(): Command {
     .description("rank the faults of one or more cases; one JSON object a line")
     .argument("<case...>", "case files (.json)")
     .option("--min <probability>", "leave out suspects below this", share, 0)
-    .action((paths: string[], { min }: { min: number }) => {
-      for (const path of paths) print(rank(path, min));
+    .option("--explain", "with each suspect that matters: predictions, bits of evidence, parts it overloads", false)
+    .action((paths: string[], { min, explain }: { min: number; explain: boolean }) => {
+      for (const path of paths) print(rank(path, min, explain));
     });
   hound
     .command("next")

@@ -1,20 +1,49 @@
-import { type RankInput, type RankProblem, rankFaults } from "@hound/core/rank";
+import {
+  explainer,
+  type RankInput,
+  type RankProblem,
+  rankingOf,
+  type Suspect,
+  type Weighed,
+  type Weighing,
+  weighToEnd,
+} from "@hound/core/rank";
 import { InputError } from "./failure.ts";
 import { readFile } from "./files.ts";
 
+/** Suspects below this share are not explained. */
+const EXPLAINED = 1e-3;
+
 /** `hound rank`: one object for a case; suspects below `min` are left out. */
-export function rank(path: string, min: number): object {
+export function rank(path: string, min: number, explain: boolean): object {
   const { input, title } = inputOf(path);
-  const ranking = rankFaults(input);
-  if (ranking.kind === "problem") return refuse(path, ranking);
+  const weighing = weighToEnd(input);
+  if (weighing.kind === "problem") return refuse(path, weighing);
+  const ranking = rankingOf(weighing);
+  const explained = explain ? explanations(weighing, ranking.suspects) : [];
   return {
     title,
+    ...(explain ? { healthy: ranking.healthy } : {}),
     suspects: ranking.suspects
-      .filter((s) => s.probability >= min)
-      .map(({ faults, probability }) => ({ faults, probability })),
+      .map(({ faults, probability }, i) => ({ faults, probability, ...explained[i] }))
+      .filter((s) => s.probability >= min),
     ...(ranking.unknowns.length > 0 ? { unknowns: ranking.unknowns } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
   };
+}
+
+/** Of each suspect that matters: what it predicts, which reading speaks for it or against it, what it overloads. */
+function explanations({ hypotheses, ...rest }: Weighing, suspects: readonly Suspect[]): object[] {
+  const one = explainer({ hypotheses, ...rest });
+  const bitsOf = (h: Weighed) => {
+    const found = one?.(h);
+    return found && { bits: found.bits, restBits: found.rest, totalBits: found.total };
+  };
+  return suspects.map(({ consequence, predictions, overloads, probability }, i) =>
+    probability < EXPLAINED
+      ? {}
+      : { ...(consequence ? { consequence } : {}), predictions, ...bitsOf(hypotheses[i]), overloads },
+  );
 }
 
 /** What a case file gives to rank. */

@@ -111,3 +111,41 @@ test("pocket sums answer as one types, with windows, and say at the field what i
   await ohm.getByLabel("I", { exact: true }).fill("0,5");
   await expect(ohm).toContainText(/24\sΩ/);
 });
+
+test("a pocket sum goes into a circuit, and into the reading line", async ({ page, server }) => {
+  const job = await server.bench("vent", "circuit");
+  await page.goto(job);
+  await page.getByRole("link", { name: "Pocket sums" }).click();
+  const together = page.getByRole("region", { name: "In series, in parallel" });
+  await together.getByLabel("Resistances").fill("1k 5% 2k2");
+  await together.getByRole("button", { name: "Send (R1 1k 5% | R2 2k2) to a circuit" }).click();
+  // Designators that are in use there become free ones, and the next new part begins with them.
+  await expect(page.getByRole("region", { name: "From the pocket sums" })).toContainText("(R6 1k 5% | R7 2k2)");
+  await part(page, /^R5 /).click();
+  await board(page).focus();
+  await page.keyboard.press("a");
+  await page.keyboard.press("Enter");
+  await expect(part(page, /^R7 2\.2\skΩ/)).toBeAttached();
+  await expect(page.getByRole("region", { name: "From the pocket sums" })).toHaveCount(0);
+  // From the list of places one is asked for the job, and a value can become that of a part.
+  await page.goto(`${server.address}/sums`);
+  const bands = page.getByRole("region", { name: "What the bands say" });
+  await bands.getByLabel("Bands").fill("green blu red");
+  await expect(bands.getByRole("alert")).toHaveCount(0);
+  await bands.getByRole("button", { name: "Send R1 5k6 20% to a circuit" }).click();
+  await page.getByLabel("Search jobs").fill("vent");
+  await page.getByRole("list", { name: "Jobs" }).getByRole("button").first().click();
+  await part(page, /^R1 220/).click();
+  await page.getByRole("button", { name: "As the value of R1" }).click();
+  await expect(part(page, /^R1 5\.6\skΩ/)).toBeAttached();
+  // What was worked out as a reading waits for the part it was read at.
+  await page.getByRole("link", { name: "Pocket sums" }).click();
+  const ohm = page.getByRole("region", { name: "Ohm’s law and power" });
+  await ohm.getByLabel("V", { exact: true }).fill("4.7");
+  await ohm.getByLabel("R", { exact: true }).fill("470");
+  await ohm.getByRole("button", { name: "Use 10mA as a reading" }).click();
+  await part(page, /^R3 /).click();
+  await expect(page.getByLabel("Reading", { exact: true })).toHaveValue("R3 10mA");
+  await page.getByLabel("Reading", { exact: true }).press("Enter");
+  await expect(page.getByText(/Recorded R3.*10\smA/)).toBeVisible();
+});

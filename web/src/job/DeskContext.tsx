@@ -3,17 +3,20 @@ import { type Board, layoutBoard } from "@hound/core/layout";
 import type { Edited } from "@hound/core/notation";
 import { type Settled, settleUnknowns } from "@hound/core/rank";
 import { type Job, meterData } from "@hound/core/record";
+import { type Oddity, oddities } from "@hound/core/reduce";
 import {
   createContext,
   type ReactNode,
   useCallback,
   useContext,
+  useDeferredValue,
   useEffect,
   useMemo,
   useRef,
   useState,
   useSyncExternalStore,
 } from "react";
+import { flushSync } from "react-dom";
 import { jobsApi } from "../api/jobs.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
 import { trailEditing } from "./circuit/trailLanguage.ts";
@@ -30,9 +33,15 @@ export interface Drawn {
   readonly outdated: boolean;
 }
 
-/** Parts whose values are estimates. */
-export function estimatedIn({ settled }: Drawn): ReadonlySet<string> {
-  return new Set(settled?.estimates.map((e) => e.designator));
+const oddIn = new WeakMap<Network, readonly Oddity[]>();
+
+/** What is odd about a circuit; parts whose values are estimates are not judged by them. Worked out once. */
+export function odditiesOf({ network, settled }: Pick<Drawn, "network" | "settled">): readonly Oddity[] {
+  const known = oddIn.get(network);
+  if (known) return known;
+  const found = oddities(network, new Set(settled?.estimates.map((e) => e.designator)));
+  oddIn.set(network, found);
+  return found;
 }
 
 /** What is pointed at: a node or a branch by name. */
@@ -65,12 +74,28 @@ export function useDesk(): DeskValue {
   return value;
 }
 
+const EVENTS = ["pointerdown", "keydown", "drop"] as const;
+
 export function DeskProvider({ job, children }: { job: Job; children: ReactNode }) {
   const [desk] = useState(() => new JobDesk(job, jobsApi, localStorage));
   const [trailDocument] = useState(
-    () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text)),
+    () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text, true)),
   );
-  const state = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  const latest = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  // Keys come first: while the trail is typed, all that hangs on it follows together when there is time.
+  const calm = useDeferredValue(latest);
+  const state = latest.typing ? calm : latest;
+  useEffect(() => {
+    const catchUp = (event: Event) => {
+      const isInEditor = (event.target as Element | null)?.closest?.(".cm-editor") ?? null;
+      if (isInEditor === null && desk.snapshot().typing) flushSync(() => desk.catchUp());
+    };
+    // Before anything is pressed elsewhere, what it acts on is the text as it stands.
+    for (const kind of EVENTS) window.addEventListener(kind, catchUp, { capture: true });
+    return () => {
+      for (const kind of EVENTS) window.removeEventListener(kind, catchUp, { capture: true });
+    };
+  }, [desk]);
   const [{ selection, stretch }, setSelected] = useState<{ selection: Selection; stretch: readonly string[] }>({
     selection: null,
     stretch: [],
@@ -82,7 +107,7 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     [desk, stored, pending],
   );
   const drawn = useDrawn(state, readings);
-  useEffect(() => trailDocument.replace(state.text), [trailDocument, state.text]);
+  useEffect(() => trailDocument.replace(latest.text), [trailDocument, latest.text]);
   useEffect(() => {
     const onFocus = () => desk.refresh();
     window.addEventListener("focus", onFocus);
@@ -90,6 +115,8 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
   }, [desk]);
   const select = useCallback((next: Selection, extend = false) => {
     setSelected((before) => {
+      const isSame = before.selection?.kind === next?.kind && before.selection?.name === next?.name;
+      if (isSame && !extend && before.stretch.length <= 1) return before;
       if (next?.kind !== "branch") return { selection: next, stretch: [] };
       const kept = extend ? before.stretch.filter((name) => name !== next.name) : [];
       return { selection: next, stretch: [next.name, ...kept] };

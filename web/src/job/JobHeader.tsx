@@ -1,10 +1,11 @@
-import { JOB_STATES, type JobState } from "@hound/core/record";
+import { JOB_STATES, type Job, type JobState } from "@hound/core/record";
 import { Calculator, Download, NotebookText } from "lucide-react";
+import { memo } from "react";
 import { Link, NavLink } from "react-router";
 import { useNotice } from "../app/Notice.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
 import { ThemeButton } from "../app/ThemeButton.tsx";
-import { useDesk } from "./DeskContext.tsx";
+import type { DeskState, JobDesk } from "./desk.ts";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
 
 const SAVING = {
@@ -13,10 +14,14 @@ const SAVING = {
   waiting: "Not saved: the server does not answer. Kept here, trying again.",
 } as const;
 
-/** Job and stages along the top. */
-export function JobHeader() {
-  const { desk, state } = useDesk();
-  const { job, saving } = state;
+interface JobHeaderProps {
+  readonly desk: JobDesk;
+  readonly job: Job;
+  readonly saving: DeskState["saving"];
+}
+
+/** Job and stages along the top; it stays as it is while the trail is typed. */
+export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeaderProps) {
   const notice = useNotice();
   const change = async (state: JobState) => {
     try {
@@ -84,4 +89,4 @@ export function JobHeader() {
       <ThemeButton />
     </header>
   );
-}
+});

@@ -77,12 +77,14 @@ function Bench({ stage }: { stage: Stage }) {
     () => (drawn ? readQuick(typed, drawn.circuit, proposal ?? undefined) : ({ kind: "empty" } as const)),
     [typed, drawn, proposal],
   );
+  // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
+  const isRanked = stage === "readings" || stage === "suspects";
   const input = useMemo(() => {
-    if (!drawn) return null;
+    if (!drawn || !isRanked) return null;
     const provisional = understood.kind === "reading" ? [understood.reading] : [];
     return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
-  }, [drawn, taken, understood, job.meter, job.priors]);
-  const ranking = useRanking(input, understood.kind !== "reading", onNext);
+  }, [drawn, isRanked, taken, understood, job.meter, job.priors]);
+  const { ranking, insight } = useRanking(input, understood.kind !== "reading", onNext);
   const expected = useMemo(() => {
     if (!drawn || !proposal) return null;
     const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0 }], job.meter) ?? [];
@@ -143,7 +145,7 @@ function Bench({ stage }: { stage: Stage }) {
   };
   return (
     <div className="flex min-h-full flex-col lg:h-full">
-      <JobHeader />
+      <JobHeader desk={desk} job={job} saving={state.saving} />
       {state.conflict && <Conflict />}
       {state.refused && (
         <div role="alert" className="flex items-center gap-3 bg-wrong-wash px-4 py-2">
@@ -161,7 +163,7 @@ function Bench({ stage }: { stage: Stage }) {
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
               <BoardView
-                ranking={stage === "circuit" || stage === "expected" ? null : ranking}
+                ranking={isRanked ? ranking : null}
                 showOdd={stage === "circuit"}
                 showStaircase={stage === "expected"}
                 instead={reduced?.drawn ?? null}
@@ -216,7 +218,7 @@ function Bench({ stage }: { stage: Stage }) {
                 ) : (
                   <>
                     <Finding />
-                    <SuspectsStage ranking={ranking} />
+                    <SuspectsStage ranking={ranking} insight={insight} />
                   </>
                 )}
               </>

@@ -16,6 +16,8 @@ export interface DeskState {
   /** The trail as typed, saved or not. */
   readonly text: string;
   readonly trail: Trail;
+  /** The trail is being typed: what is shown of it may follow when there is time. */
+  readonly typing: boolean;
   readonly pending: readonly ReadingOp[];
   readonly saving: "saved" | "saving" | "waiting";
   /** The stored version that a save collided with. */
@@ -68,6 +70,7 @@ export class JobDesk {
       job,
       text,
       trail: readOnce(text),
+      typing: false,
       pending: draft?.pending ?? [],
       saving: "saved",
       conflict: stale ? job : null,
@@ -96,12 +99,17 @@ export class JobDesk {
     return list;
   }
 
-  setText(text: string) {
+  setText(text: string, typing = false) {
     const before = this.state.text;
     if (text === before) return;
-    this.put({ text, trail: readOnce(text), saving: "saving" });
+    this.put({ text, trail: readOnce(text), typing, saving: "saving" });
     for (const change of this.renamings.between(before, text)) this.push({ op: "change", ...change });
     this.schedule(SAVE_AFTER);
+  }
+
+  /** Typing stops for something else: all that is shown is of the text as it stands. */
+  catchUp() {
+    if (this.state.typing) this.put({});
   }
 
   /** Takes over an edit of the circuit; readings follow nodes and parts to their new names, and back when it is undone. */
@@ -285,7 +293,7 @@ export class JobDesk {
   }
 
   private put(change: Partial<DeskState>) {
-    this.state = { ...this.state, ...change };
+    this.state = { ...this.state, typing: false, ...change };
     this.writeDraft();
     for (const listener of this.listeners) listener();
   }

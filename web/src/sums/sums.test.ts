@@ -28,6 +28,7 @@ describe("pocket sums", () => {
     ["leads", { shown: "2.7", leads: "0.4" }, /The part itself 2.3(00)? Ω[\s\S]*more than a tenth/],
     ["loading", { volts: "12V", source: "1M", input: "1M" }, /The meter shows 6 V\nToo low by 50 %\n.* 24 V/],
     ["bands", { ohms: "4k7", tolerance: "5%" }, /Bands yellow, violet, red, gold\nCode 4K7J\nNearest in E24 4.7 kΩ/],
+    ["reading bands", { bands: "yel vio red gold" }, /Value 4\.7 kΩ ± 5 %\nGood between 4\.465 kΩ and 4\.935 kΩ/],
     ["bands", { ohms: "1234", tolerance: "5%" }, /cannot hold[\s\S]*Two in (series|parallel) /],
     ["lamp", { volts: "12V", watts: "6W" }, /At 12 V 24 Ω, 500 mA, 6 W\nCold, on the ohmmeter 2.0 ± 1.4 Ω/],
     ["power", { ohms: "100", volts: "10V", rating: "0.5W" }, /Power 1 W\nVerdict 200 %: above its rating/],
@@ -40,6 +41,8 @@ describe("pocket sums", () => {
     expect(work("ohm", { volts: "1V", amps: "1A", ohms: "5" })).toMatch(/^ohms: two of the four/);
     expect(work("ohm", { volts: "1A", amps: "1A" })).toMatch(/^volts: this takes volts/);
     expect(work("together", { list: "1k 4q7" })).toMatch(/^list: 4q7/);
+    expect(work("reading bands", { bands: "red gr red" })).toBe("bands: gr: green or grey?");
+    expect(work("reading bands", { bands: "gold red brown" })).toMatch(/^bands: gold is no digit/);
     expect(work("leads", { shown: "1", leads: "2" })).toMatch(/^leads: /);
   });
 });

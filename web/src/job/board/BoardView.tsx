@@ -1,8 +1,7 @@
 import { wrapLanes } from "@hound/core/layout";
 import type { Ranking, RankProblem } from "@hound/core/rank";
-import { oddities } from "@hound/core/reduce";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
-import { type Drawn, estimatedIn, type Selection, useDesk } from "../DeskContext.tsx";
+import { type Drawn, odditiesOf, type Selection, useDesk } from "../DeskContext.tsx";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
@@ -37,8 +36,10 @@ export function BoardView(props: BoardViewProps) {
 }
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
-  const { drawn, whole, ranking, showOdd, showStaircase, onUse, onKey } = props;
+  const { drawn, ranking, showOdd, showStaircase, onUse, onKey } = props;
   const { readings, state, selection } = useDesk();
+  const { network: whole } = props.whole;
+  const { meter } = state.job;
   const { network, board, settled, outdated } = drawn;
   const [zoom, setZoom] = useState<number | null>(null);
   const [traced, setTraced] = useState<string | null>(null);
@@ -49,11 +50,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const size = useSize(pane);
   const facts = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    const odd = showOdd ? oddities(network, estimatedIn(drawn)) : [];
-    const own = boardFacts(network, taken, state.job.meter, ranking, settled, odd);
+    const odd = showOdd ? odditiesOf({ network, settled }) : [];
+    const own = boardFacts(network, taken, meter, ranking, settled, odd);
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
-    return whole === drawn ? own : { ...own, nodes: boardFacts(whole.network, taken, state.job.meter, ranking).nodes };
-  }, [drawn, whole, network, readings, state.job.meter, ranking, settled, showOdd]);
+    return whole === network ? own : { ...own, nodes: boardFacts(whole, taken, meter, ranking).nodes };
+  }, [whole, network, readings, meter, ranking, settled, showOdd]);
   const scale = zoom ?? chosenScale(board.columns, size.width);
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),

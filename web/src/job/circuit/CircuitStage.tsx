@@ -1,6 +1,6 @@
 import { KINDS } from "@hound/core/circuit";
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { memo, startTransition, useState } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { Breadboard } from "./Breadboard.tsx";
@@ -31,13 +31,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
   const pointed = hovered ?? selection;
   return (
     <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
-      <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
-        <TabStrip
-          label="Ways to enter the circuit"
-          tabs={{ trail: "Trail", parts: "Parts", breadboard: "Breadboard" }}
-        />
-        <Exchange />
-      </div>
+      <Ways />
       {sent !== null && <Brought words={sent} edits={edits} onUsed={onUsed} />}
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
         <div className="min-h-40 grow">
@@ -46,7 +40,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
             places={trail.places}
             goTo={goTo}
             lit={pointed?.kind === "branch" ? pointed.name.split(".")[0] : null}
-            onCursor={(designator) => select({ kind: "branch", name: nameOf(designator) })}
+            onCursor={(designator) => startTransition(() => select({ kind: "branch", name: nameOf(designator) }))}
             onPoint={(designator) => hover(designator === null ? null : { kind: "branch", name: nameOf(designator) })}
           />
         </div>
@@ -66,6 +60,16 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
     </Tabs.Root>
   );
 }
+
+/** What stays as it is while the trail is typed. */
+const Ways = memo(function Ways() {
+  return (
+    <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
+      <TabStrip label="Ways to enter the circuit" tabs={{ trail: "Trail", parts: "Parts", breadboard: "Breadboard" }} />
+      <Exchange />
+    </div>
+  );
+});
 
 function Mistakes({
   onGoTo,

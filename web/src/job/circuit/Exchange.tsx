@@ -14,16 +14,8 @@ const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:b
 
 /** Circuits and readings in and out, in the open formats. A file dropped anywhere opens the import. */
 export function Exchange() {
-  const { state, readings } = useDesk();
-  const notice = useNotice();
   const [incoming, setIncoming] = useState<string | null>(null);
   const [earlier, setEarlier] = useState(false);
-  const { job, text, trail } = state;
-  const keep = useMutation({
-    mutationFn: () => libraryApi.keep({ name: trail.circuit?.title || job.title, notes: job.complaint, trail: text }),
-    onSuccess: (kept) => notice({ text: `“${kept.name}” is in the library` }),
-    onError: (error) => notice({ text: `Not kept: ${error.message}` }),
-  });
   useEffect(() => {
     const onOver = (event: DragEvent) => event.preventDefault();
     const onDrop = async (event: DragEvent) => {
@@ -40,15 +32,6 @@ export function Exchange() {
       window.removeEventListener("drop", onDrop);
     };
   }, []);
-  const save = (contents: string, ending: string, type: string, lost: readonly string[] = []) => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([contents], { type }));
-    link.download = `${job.title.replace(/[^A-Za-z0-9]+/g, "-").toLowerCase() || "circuit"}${ending}`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
-    if (lost.length > 0) notice({ text: `Saved. This format cannot hold ${lost.join(", ")}.` });
-  };
-  const { circuit } = trail;
   return (
     <div className="flex gap-1 pb-1">
       <button type="button" className={BUTTON} onClick={() => setIncoming("")}>
@@ -60,44 +43,69 @@ export function Exchange() {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
-            <DropdownMenu.Item className={ITEM} onSelect={() => save(text, ".trail", "text/plain")}>
-              Trail, as written
-            </DropdownMenu.Item>
-            <DropdownMenu.Item
-              className={ITEM}
-              disabled={!circuit}
-              onSelect={() => circuit && save(writeTrail(circuit), "-parts.trail", "text/plain", ["comments"])}
-            >
-              Trail, one part a line
-            </DropdownMenu.Item>
-            <DropdownMenu.Item
-              className={ITEM}
-              disabled={!circuit}
-              onSelect={() => circuit && save(writeParts(circuit), "-parts.csv", "text/csv", lostInPartsTable(circuit))}
-            >
-              Parts table, CSV
-            </DropdownMenu.Item>
-            <DropdownMenu.Item
-              className={ITEM}
-              disabled={readings.length === 0}
-              onSelect={() => save(writeReadings(readings.map((r) => r.reading)), "-readings.csv", "text/csv")}
-            >
-              Readings, CSV
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} disabled={!circuit} onSelect={() => keep.mutate()}>
-              Keep in library
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => setEarlier(true)}>
-              Earlier versions …
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} asChild>
-              <a href={`/api/jobs/${job.id}/case`}>Everything, as a case file</a>
-            </DropdownMenu.Item>
+            <ExportItems onEarlier={() => setEarlier(true)} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {earlier && <EarlierVersions onClose={() => setEarlier(false)} />}
       {incoming !== null && <ImportDialog text={incoming} onText={setIncoming} onClose={() => setIncoming(null)} />}
     </div>
+  );
+}
+
+function ExportItems({ onEarlier }: { onEarlier: () => void }) {
+  const { state, readings } = useDesk();
+  const notice = useNotice();
+  const { job, text, trail } = state;
+  const { circuit } = trail;
+  const keep = useMutation({
+    mutationFn: () => libraryApi.keep({ name: circuit?.title || job.title, notes: job.complaint, trail: text }),
+    onSuccess: (kept) => notice({ text: `“${kept.name}” is in the library` }),
+    onError: (error) => notice({ text: `Not kept: ${error.message}` }),
+  });
+  const save = (contents: string, ending: string, type: string, lost: readonly string[] = []) => {
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([contents], { type }));
+    link.download = `${job.title.replace(/[^A-Za-z0-9]+/g, "-").toLowerCase() || "circuit"}${ending}`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+    if (lost.length > 0) notice({ text: `Saved. This format cannot hold ${lost.join(", ")}.` });
+  };
+  return (
+    <>
+      <DropdownMenu.Item className={ITEM} onSelect={() => save(text, ".trail", "text/plain")}>
+        Trail, as written
+      </DropdownMenu.Item>
+      <DropdownMenu.Item
+        className={ITEM}
+        disabled={!circuit}
+        onSelect={() => circuit && save(writeTrail(circuit), "-parts.trail", "text/plain", ["comments"])}
+      >
+        Trail, one part a line
+      </DropdownMenu.Item>
+      <DropdownMenu.Item
+        className={ITEM}
+        disabled={!circuit}
+        onSelect={() => circuit && save(writeParts(circuit), "-parts.csv", "text/csv", lostInPartsTable(circuit))}
+      >
+        Parts table, CSV
+      </DropdownMenu.Item>
+      <DropdownMenu.Item
+        className={ITEM}
+        disabled={readings.length === 0}
+        onSelect={() => save(writeReadings(readings.map((r) => r.reading)), "-readings.csv", "text/csv")}
+      >
+        Readings, CSV
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className={ITEM} disabled={!circuit} onSelect={() => keep.mutate()}>
+        Keep in library
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className={ITEM} onSelect={onEarlier}>
+        Earlier versions …
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className={ITEM} asChild>
+        <a href={`/api/jobs/${job.id}/case`}>Everything, as a case file</a>
+      </DropdownMenu.Item>
+    </>
   );
 }

@@ -1,12 +1,10 @@
-import { oddities } from "@hound/core/reduce";
 import { TriangleAlert } from "lucide-react";
-import { useMemo } from "react";
-import { type Drawn, estimatedIn, useDesk } from "../DeskContext.tsx";
+import { type Drawn, odditiesOf, useDesk } from "../DeskContext.tsx";
 
 /** What is odd about the circuit as drawn, and what is still unknown in it: notes, not obstacles. */
 export function Oddities({ drawn }: { drawn: Drawn }) {
   const { select, hover } = useDesk();
-  const found = useMemo(() => oddities(drawn.network, estimatedIn(drawn)), [drawn]);
+  const found = odditiesOf(drawn);
   if (found.length === 0) return null;
   return (
     <section aria-label="What is odd" className="shrink-0 rounded-lg border border-rule bg-sheet">

@@ -2,7 +2,7 @@ import type { EditorView } from "@codemirror/view";
 import type { PartNode } from "@hound/core/notation";
 import { useEffect, useRef } from "react";
 import type { TrailDocument } from "./trailDocument.ts";
-import { lightUp } from "./trailLanguage.ts";
+import { lightUpIn } from "./trailLanguage.ts";
 
 interface TrailEditorProps {
   readonly document: TrailDocument;
@@ -54,7 +54,9 @@ export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: 
   }, [goTo]);
   useEffect(() => {
     const part = lit === null ? undefined : places.get(lit);
-    view.current?.dispatch({ effects: lightUp.of(part ? { from: part.from, to: part.to } : null) });
+    if (view.current) lightUpIn(view.current, part ? { from: part.from, to: part.to } : null);
   }, [lit, places]);
-  return <div ref={host} className="h-full min-h-40 overflow-hidden rounded-lg border border-rule" />;
+  return (
+    <div ref={host} className="h-full min-h-40 overflow-hidden rounded-lg border border-rule lg:[contain:strict]" />
+  );
 }

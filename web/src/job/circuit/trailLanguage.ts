@@ -35,13 +35,19 @@ const CLASS_OF: Partial<Record<TokenKind, string>> = {
   colon: "trail-mark",
 };
 
+/** One mark a class: what looks the same is the same, and lines that did not change stay. */
+const MARK_OF = new Map(
+  ["trail-part", ...Object.values(CLASS_OF)].map((className) => [className, Decoration.mark({ class: className })]),
+);
+
 /** Colours from the very tokens the reader uses: no second grammar. */
 function decorate(view: EditorView): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>();
   for (const token of readOnce(view.state.doc.toString()).tokens) {
     const isPart = token.kind === "word" && kindOfDesignator(token.text) !== null;
     const className = isPart ? "trail-part" : CLASS_OF[token.kind];
-    if (className) builder.add(token.from, token.to, Decoration.mark({ class: className }));
+    const mark = className && MARK_OF.get(className);
+    if (mark) builder.add(token.from, token.to, mark);
   }
   return builder.finish();
 }
@@ -120,7 +126,7 @@ function foldMark(isOpen: boolean): HTMLElement {
 }
 
 /** Stretch of the text that is pointed at on the board. */
-export const lightUp = StateEffect.define<{ from: number; to: number } | null>();
+const lightUp = StateEffect.define<{ from: number; to: number } | null>();
 
 const lit = StateField.define<DecorationSet>({
   create: () => Decoration.none,
@@ -138,6 +144,13 @@ const lit = StateField.define<DecorationSet>({
   },
   provide: (field) => EditorView.decorations.from(field),
 });
+
+/** Lights up a stretch of the text, or none, where it is not so already. */
+export function lightUpIn(view: EditorView, wanted: { from: number; to: number } | null) {
+  const { value, from, to } = view.state.field(lit).iter();
+  const isSo = wanted ? value !== null && from === wanted.from && to === wanted.to : value === null;
+  if (!isSo) view.dispatch({ effects: lightUp.of(wanted) });
+}
 
 /** Everything the editor knows about trails, and its keys. */
 export const trailEditing: Extension = [

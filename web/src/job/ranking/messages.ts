@@ -1,5 +1,5 @@
-import type { Suggestion } from "@hound/core/plan";
-import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
+import type { Suggestion, SuspectGroup } from "@hound/core/plan";
+import type { Explanation, RankInput, Ranking, RankProblem } from "@hound/core/rank";
 
 /** `plan` asks for what to measure next as well, once the ranking is complete. */
 export type ToWorker = {
@@ -15,7 +15,14 @@ export interface NextReadings {
   readonly toSettle: number | null;
 }
 
+/** Why the leading suspects stand where they do, and which of them cannot be told apart. */
+export interface Insight {
+  readonly explanations: readonly Explanation[];
+  readonly groups: readonly SuspectGroup[];
+}
+
 /** Several rankings come for one ticket: singles first, then two faults as they are weighed; the last has `progress` 1. */
 export type FromWorker =
   | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
-  | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings };
+  | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings }
+  | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight };

@@ -1,11 +1,22 @@
-import { planMeasurements, readingsToSettle } from "@hound/core/plan";
-import { type Ranking, type RankProblem, rankingOf, type Weighing, weighFaults } from "@hound/core/rank";
+import { planMeasurements, readingsToSettle, type SuspectGroup } from "@hound/core/plan";
+import {
+  type Explanation,
+  explainer,
+  type Ranking,
+  type RankProblem,
+  rankingOf,
+  type Weighing,
+  weighFaults,
+} from "@hound/core/rank";
 import { seededRandom } from "@hound/core/simulate";
 import type { FromWorker, ToWorker } from "./messages.ts";
 
 /** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way. */
 const SLICE = 12;
 const PARTIAL_EVERY = 200;
+/** Suspects explained: those above this share, and at most so many. */
+const EXPLAINED = 1e-3;
+const MOST_EXPLAINED = 12;
 
 let newest = 0;
 
@@ -26,7 +37,7 @@ async function work({ ticket, input, plan }: ToWorker) {
       post(ticket, step.value.kind === "problem" ? step.value : rankingOf(step.value));
       if (!plan || step.value.kind === "problem") return;
       await pause();
-      if (ticket === newest) planNext(ticket, input, step.value);
+      if (ticket === newest) await explain(ticket, step.value, planNext(ticket, input, step.value));
       return;
     }
     const now = performance.now();
@@ -50,11 +61,25 @@ function pause() {
   return new Promise((resume) => setTimeout(resume, 0));
 }
 
-function planNext(ticket: number, input: ToWorker["input"], weighing: Weighing) {
+/** @returns suspects that cannot be told apart without dismantling */
+function planNext(ticket: number, input: ToWorker["input"], weighing: Weighing): readonly SuspectGroup[] {
   const plan = planMeasurements(input, weighing);
-  if (!plan) return;
+  if (!plan) return [];
   const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)) };
   const answer: FromWorker = { kind: "planned", ticket, next };
+  self.postMessage(answer);
+  return plan.groups.filter((g) => g.members.length > 1);
+}
+
+async function explain(ticket: number, weighing: Weighing, groups: readonly SuspectGroup[]) {
+  const explainOne = explainer(weighing);
+  const explanations: Explanation[] = [];
+  for (const suspect of weighing.hypotheses.filter((h) => h.probability >= EXPLAINED).slice(0, MOST_EXPLAINED)) {
+    await pause();
+    if (ticket !== newest || !explainOne) return;
+    explanations.push(explainOne(suspect));
+  }
+  const answer: FromWorker = { kind: "explained", ticket, insight: { explanations, groups } };
   self.postMessage(answer);
 }
 

@@ -1,9 +1,15 @@
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import { useEffect, useRef, useState } from "react";
-import type { FromWorker, NextReadings, ToWorker } from "./messages.ts";
+import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */
 const HUNG_AFTER = 10_000;
+
+interface Listeners {
+  readonly result: (result: Ranking | RankProblem) => void;
+  readonly next: (next: NextReadings) => void;
+  readonly insight: (insight: Insight | null) => void;
+}
 
 /** One worker that always works on the newest input; a hung one is replaced. */
 class RankWorker {
@@ -11,16 +17,14 @@ class RankWorker {
   private ticket = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(
-    private readonly onResult: (result: Ranking | RankProblem) => void,
-    private readonly onNext: (next: NextReadings) => void,
-  ) {}
+  constructor(private readonly on: Listeners) {}
 
   rank(input: RankInput, plan: boolean) {
     this.worker ??= this.start();
     this.ticket += 1;
     const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan };
     this.worker.postMessage(message);
+    this.on.insight(null);
     this.expectAnswer();
   }
 
@@ -39,14 +43,12 @@ class RankWorker {
     const worker = new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if (data.ticket !== this.ticket) return;
-      if (data.kind === "planned") {
-        this.onNext(data.next);
-        return;
-      }
+      if (data.kind === "planned") return this.on.next(data.next);
+      if (data.kind === "explained") return this.on.insight(data.insight);
       const { result } = data;
       if (result.kind === "ranking" && result.progress < 1) this.expectAnswer();
       else clearTimeout(this.timer);
-      this.onResult(result);
+      this.on.result(result);
     };
     worker.onerror = (event) => this.fail(`Ranking failed: ${event.message}`);
     return worker;
@@ -54,7 +56,7 @@ class RankWorker {
 
   private fail(message: string) {
     this.stop();
-    this.onResult({ kind: "problem", what: "circuit", message });
+    this.on.result({ kind: "problem", what: "circuit", message });
   }
 }
 
@@ -66,11 +68,12 @@ export function useRanking(
   input: RankInput | null,
   plan: boolean,
   onNext: (next: NextReadings) => void,
-): Ranking | RankProblem | null {
+): { readonly ranking: Ranking | RankProblem | null; readonly insight: Insight | null } {
   const [ranking, setRanking] = useState<Ranking | RankProblem | null>(null);
+  const [insight, setInsight] = useState<Insight | null>(null);
   const worker = useRef<RankWorker | null>(null);
   useEffect(() => {
-    const own = new RankWorker(setRanking, onNext);
+    const own = new RankWorker({ result: setRanking, next: onNext, insight: setInsight });
     worker.current = own;
     return () => {
       own.stop();
@@ -84,5 +87,5 @@ export function useRanking(
   useEffect(() => {
     if (ranking) performance.mark("hound:ranked");
   }, [ranking]);
-  return ranking;
+  return { ranking, insight };
 }

@@ -1,23 +1,31 @@
-import type { Ranking, RankProblem } from "@hound/core/rank";
+import type { Explanation, Ranking, RankProblem } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
 import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
+import type { Insight } from "../ranking/messages.ts";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
-import { type SuspectRow, suspectRows, suspicionClass } from "./suspectRows.ts";
+import { keyOf, type SuspectRow, splitWords, suspectRows, suspicionClass } from "./suspectRows.ts";
 import { RankTrouble } from "./TopSuspects.tsx";
 
 /** Rows below this are folded away. */
 const MENTIONED = 0.001;
 
-/** Stage Suspects: the ranking, each with what it says of every reading. */
-export function SuspectsStage({ ranking }: { ranking: Ranking | RankProblem | null }) {
+interface SuspectsStageProps {
+  readonly ranking: Ranking | RankProblem | null;
+  readonly insight: Insight | null;
+}
+
+/** Stage Suspects: the ranking, each with what it says of every reading and what every reading says of it. */
+export function SuspectsStage({ ranking, insight }: SuspectsStageProps) {
   const { drawn, readings } = useDesk();
   if (ranking?.kind === "problem") return <RankTrouble problem={ranking} />;
   if (!drawn || !ranking) return <p className="text-faint">Suspects appear as soon as there is a circuit.</p>;
   const rows = suspectRows(ranking, drawn.network);
   const shown = rows.filter((r) => r.probability >= MENTIONED);
   const rest = rows.slice(shown.length);
-  const numeric = readings.map((r) => r.reading).filter((r) => r.quantity !== "observation");
+  const numeric = readings.flatMap(({ reading }, place) =>
+    reading.quantity === "observation" ? [] : [{ reading, place }],
+  );
   return (
     <section aria-label="Suspects">
       <h2 className="flex flex-wrap items-baseline justify-between gap-x-3 text-2xl font-bold">
@@ -30,7 +38,7 @@ export function SuspectsStage({ ranking }: { ranking: Ranking | RankProblem | nu
       </h2>
       <ol className="mt-3 flex flex-col gap-2">
         {shown.map((row) => (
-          <SuspectItem key={row.key} row={row} readings={numeric} ranking={ranking} />
+          <SuspectItem key={row.key} row={row} rows={rows} readings={numeric} ranking={ranking} insight={insight} />
         ))}
       </ol>
       {rest.length > 0 && (
@@ -44,11 +52,14 @@ export function SuspectsStage({ ranking }: { ranking: Ranking | RankProblem | nu
 
 interface SuspectProps {
   readonly row: SuspectRow;
-  readonly readings: readonly NumericReading[];
+  readonly rows: readonly SuspectRow[];
+  readonly readings: readonly { readonly reading: NumericReading; readonly place: number }[];
   readonly ranking: Ranking;
+  readonly insight: Insight | null;
 }
 
-function SuspectItem({ row, readings, ranking }: SuspectProps) {
+function SuspectItem(props: SuspectProps) {
+  const { row } = props;
   const { select } = useDesk();
   const look = suspicionClass(row.probability);
   const [fault] = row.suspect.faults;
@@ -73,7 +84,8 @@ function SuspectItem({ row, readings, ranking }: SuspectProps) {
           {row.estimate && <span className="mt-1 block text-faint">{row.estimate}</span>}
         </summary>
         <Overloads row={row} />
-        <Comparison row={row} readings={readings} ranking={ranking} />
+        <Alike {...props} />
+        <Comparison {...props} />
       </details>
     </li>
   );
@@ -98,8 +110,23 @@ function Overloads({ row }: { row: SuspectRow }) {
   );
 }
 
-/** Measured beside predicted, reading by reading. */
-function Comparison({ row, readings, ranking }: SuspectProps) {
+/** Suspects that no reading without dismantling tells from this one, and how to split them. */
+function Alike({ row, rows, insight }: SuspectProps) {
+  const group = insight?.groups.find((g) => g.members.some((faults) => keyOf(faults) === row.key));
+  const others = group?.members.map(keyOf).filter((key) => key !== row.key) ?? [];
+  const names = rows.filter((r) => others.includes(r.key) && r.probability >= MENTIONED).map((r) => r.name);
+  if (!group || names.length === 0) return null;
+  return (
+    <p className="px-3 pb-2">
+      No reading without dismantling tells it from: {names.join("; ")}.
+      {group.split && <strong> To split them: {splitWords(group.split)}.</strong>}
+    </p>
+  );
+}
+
+/** Measured beside predicted, reading by reading, with its weight as evidence. */
+function Comparison({ row, readings, ranking, insight }: SuspectProps) {
+  const explanation = insight?.explanations.find((e) => e.faults.length > 0 && keyOf(e.faults) === row.key);
   if (readings.length === 0) return <p className="px-3 pb-3 text-faint">No reading speaks for or against it yet.</p>;
   const { predictions } = row.suspect;
   return (
@@ -114,7 +141,7 @@ function Comparison({ row, readings, ranking }: SuspectProps) {
           </tr>
         </thead>
         <tbody>
-          {readings.map((reading, i) => {
+          {readings.map(({ reading, place }, i) => {
             const unit = UNIT_OF[reading.quantity];
             const said = predictions[i];
             const healthy = ranking.healthy[i];
@@ -125,8 +152,11 @@ function Comparison({ row, readings, ranking }: SuspectProps) {
                 <td className="py-1.5 pr-3 whitespace-nowrap">
                   {said ? withLimits(said.value, said.plusMinus, unit) : "–"}
                   {said && (
-                    <span className="block">
+                    <span className="flex items-center gap-2">
                       <DeviationBar measured={reading.value} expected={said.value} limit={said.plusMinus} />
+                      <span className="text-sm text-faint">
+                        {bitsWords(explanation?.bits.find((b) => b.index === place)?.bits)}
+                      </span>
                     </span>
                   )}
                 </td>
@@ -138,6 +168,30 @@ function Comparison({ row, readings, ranking }: SuspectProps) {
           })}
         </tbody>
       </table>
+      {explanation && <Total explanation={explanation} />}
     </section>
   );
+}
+
+/** The sum of what the readings say. */
+function Total({ explanation: { total, rest } }: { explanation: Explanation }) {
+  const others = bitsWords(rest);
+  return (
+    <p className="border-t border-rule pt-2 text-sm text-faint">
+      Beside “nothing wrong”, together <strong className="text-ink">{bitsWords(total)}</strong>
+      {Math.abs(rest) >= SAYS && <> (of which {others} from what was seen and from how tolerances bend)</>}. Each bit
+      doubles or halves the odds; readings that repeat each other share what they say.
+    </p>
+  );
+}
+
+/** Bits below this are not worth a word. */
+const SAYS = 0.05;
+
+function bitsWords(bits: number | undefined): string {
+  if (bits === undefined) return "";
+  const size = Math.abs(bits);
+  if (size < SAYS) return "says nothing";
+  const digits = size >= 9.95 ? String(Math.round(size)) : size.toFixed(1);
+  return `${digits}\u00a0bit${digits === "1.0" ? "" : "s"} ${bits > 0 ? "for" : "against"}`;
 }

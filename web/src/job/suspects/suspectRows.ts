@@ -1,6 +1,8 @@
 import type { Network } from "@hound/core/circuit";
-import type { Ranking, Suspect } from "@hound/core/rank";
+import type { Measurement } from "@hound/core/plan";
+import type { Ranking, Suspect, SuspectFault } from "@hound/core/rank";
 import { estimateOf, nameOfSuspect } from "../../words/faults.ts";
+import { placeOf } from "../../words/quantities.ts";
 
 /** One line of the ranking as a person reads it. */
 export interface SuspectRow {
@@ -18,7 +20,7 @@ export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
     if (suspect.faults.length > 0) {
       return [
         {
-          key: JSON.stringify(suspect.faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode]))),
+          key: keyOf(suspect.faults),
           name: nameOfSuspect(suspect, kindOf),
           estimate:
             suspect.faults
@@ -44,6 +46,20 @@ export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
     ];
   });
   return rows.sort((a, b) => b.probability - a.probability);
+}
+
+/** The same for the same faults, whatever their values. */
+export function keyOf(faults: readonly SuspectFault[]): string {
+  return JSON.stringify(faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode])));
+}
+
+/** How a group is split, in words. */
+export function splitWords(split: Measurement): string {
+  if (split.kind === "swap") return `put in a known-good ${split.part}`;
+  const { reading } = split;
+  return reading.quantity === "resistance" && reading.lifted !== undefined
+    ? `power off, lift one lead of ${reading.lifted} and measure its ohms`
+    : `measure ${placeOf(reading)}`;
 }
 
 /** Amber for a doubt, violet for a suspicion. */
