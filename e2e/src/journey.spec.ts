@@ -104,6 +104,19 @@ test("a reading at a junction nobody named writes the name into the trail", asyn
   await expect(page.getByLabel("Trail of the circuit")).toContainText("R5 680 5% [n1]");
 });
 
+test("suspects give their reasons, and a ranking that nothing changes comes to rest", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "suspects"));
+  const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
+  await first.getByText(/^R\d open/).click();
+  await expect(first.getByRole("row", { name: /^A / })).toContainText("says nothing");
+  await expect(first.getByRole("row", { name: /^B / })).toContainText(/1\d\sbits for/);
+  await expect(first).toContainText(/together 3\d\sbits for/);
+  const rankings = () => page.evaluate(() => performance.getEntriesByName("hound:ranked").length);
+  const before = await rankings();
+  await page.waitForTimeout(1500);
+  expect(await rankings()).toBe(before);
+});
+
 test("jobs are searched, exported, imported, deleted and restored", async ({ page, server }) => {
   await page.goto(server.address);
   const jobs = page.getByRole("main").getByRole("listitem");

@@ -1,5 +1,6 @@
 import { readQuick } from "@hound/core/notation";
 import { expectReadings } from "@hound/core/rank";
+import type { Reading } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
@@ -79,12 +80,14 @@ function Bench({ stage }: { stage: Stage }) {
   );
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
   const isRanked = stage === "readings" || stage === "suspects";
+  // By its words: a new proposal leaves what is typed as it is, and must not rank it again.
+  const typing = understood.kind === "reading" ? JSON.stringify(understood.reading) : null;
   const input = useMemo(() => {
     if (!drawn || !isRanked) return null;
-    const provisional = understood.kind === "reading" ? [understood.reading] : [];
+    const provisional = typing === null ? [] : [JSON.parse(typing) as Reading];
     return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
-  }, [drawn, isRanked, taken, understood, job.meter, job.priors]);
-  const { ranking, insight } = useRanking(input, understood.kind !== "reading", onNext);
+  }, [drawn, isRanked, taken, typing, job.meter, job.priors]);
+  const { ranking, insight } = useRanking(input, typing === null, onNext);
   const expected = useMemo(() => {
     if (!drawn || !proposal) return null;
     const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0 }], job.meter) ?? [];

@@ -56,9 +56,14 @@ async function work({ ticket, input, plan }: ToWorker) {
   }
 }
 
-/** Lets a newer message in. */
+const { port1: bell, port2: rope } = new MessageChannel();
+
+/** Lets a newer message in. A timer would wait four milliseconds each time; a message to oneself does not. */
 function pause() {
-  return new Promise((resume) => setTimeout(resume, 0));
+  return new Promise<void>((resume) => {
+    bell.onmessage = () => resume();
+    rope.postMessage(null);
+  });
 }
 
 /** @returns suspects that cannot be told apart without dismantling */

@@ -148,15 +148,17 @@ function Comparison({ row, readings, ranking, insight }: SuspectProps) {
             return (
               <tr key={`${placeOf(reading)} ${reading.takenAt ?? i}`} className="border-t border-rule align-top">
                 <td className="py-1.5 pr-3">{placeOf(reading)}</td>
-                <td className="py-1.5 pr-3 font-bold whitespace-nowrap">{valueOfReading(reading)}</td>
+                <td className="py-1.5 pr-3 whitespace-nowrap">
+                  <span className="font-bold">{valueOfReading(reading)}</span>
+                  <span className="block text-sm text-faint">
+                    {bitsWords(explanation?.bits.find((b) => b.index === place)?.bits)}
+                  </span>
+                </td>
                 <td className="py-1.5 pr-3 whitespace-nowrap">
                   {said ? withLimits(said.value, said.plusMinus, unit) : "–"}
                   {said && (
-                    <span className="flex items-center gap-2">
+                    <span className="block">
                       <DeviationBar measured={reading.value} expected={said.value} limit={said.plusMinus} />
-                      <span className="text-sm text-faint">
-                        {bitsWords(explanation?.bits.find((b) => b.index === place)?.bits)}
-                      </span>
                     </span>
                   )}
                 </td>
