@@ -1,6 +1,6 @@
 import { buildNetwork } from "@hound/core/circuit";
 import { bridgeCandidates, priorData } from "@hound/core/faults";
-import { prepare, weighToEnd } from "@hound/core/rank";
+import { prepare, quantiles, weighToEnd } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "@hound/core/simulate";
 import { row } from "./timing.ts";
@@ -15,7 +15,9 @@ const EDGES = [0, 0.01, 0.03, 0.1, 0.2, 0.4, 0.6, 0.8, 0.9, 0.97, 1.0001];
 
 const random = seededRandom(77);
 const priors = priorData({ healthy: 0.05 });
-const bins = EDGES.slice(1).map(() => ({ claimed: 0, true: 0, count: 0 }));
+const binsOf = () => EDGES.slice(1).map(() => ({ claimed: 0, true: 0, count: 0 }));
+const bins = binsOf();
+const firsts = binsOf();
 let inside = 0;
 let drifts = 0;
 for (let n = 0; n < CASES; n += 1) {
@@ -44,49 +46,44 @@ for (let n = 0; n < CASES; n += 1) {
   const truth = key(faults.map((f) => f.site));
   for (const hypothesis of weighing.hypotheses) {
     const isTrue = key(hypothesis.hypothesis.sites) === truth;
-    const bin = bins[EDGES.findIndex((edge) => hypothesis.probability < edge) - 1];
-    bin.claimed += hypothesis.probability;
-    bin.true += Number(isTrue);
-    bin.count += 1;
+    const at = EDGES.findIndex((edge) => hypothesis.probability < edge) - 1;
+    for (const bin of hypothesis === weighing.hypotheses[0] ? [bins[at], firsts[at]] : [bins[at]]) {
+      bin.claimed += hypothesis.probability;
+      bin.true += Number(isTrue);
+      bin.count += 1;
+    }
     if (!isTrue || faults.length !== 1 || !faults[0].site.value) continue;
     drifts += 1;
-    const [low, high] = middle(hypothesis.cells)
+    const [low, high] = quantiles(hypothesis.cells, 0, [0.1, 0.9])
       .map(faults[0].site.value)
       .sort((a, b) => a - b);
     inside += Number(low <= faults[0].value && faults[0].value <= high);
   }
 }
 
-function middle(cells: readonly { lo: readonly number[]; hi: readonly number[]; logMass: number }[]): number[] {
-  const top = Math.max(...cells.map((c) => c.logMass));
-  const parts = cells
-    .map((c) => ({ lo: c.lo[0], hi: c.hi[0], mass: Math.exp(c.logMass - top) }))
-    .sort((a, b) => a.lo - b.lo);
-  const total = parts.reduce((s, p) => s + p.mass, 0);
-  return [0.1, 0.9].map((share) => {
-    let sum = 0;
-    for (const { lo, hi, mass } of parts) {
-      if (sum + mass >= share * total) return lo + ((share * total - sum) / mass) * (hi - lo);
-      sum += mass;
-    }
-    return 1;
+/** Prints bins. @returns sums of how far they are off, of what chance alone would put them off, and of what they claim */
+function print(list: typeof bins) {
+  const sum = { error: 0, chance: 0, claimed: 0, count: 0 };
+  row("claimed", "true", "suspects", "in the bin");
+  list.forEach((bin, i) => {
+    if (bin.count === 0) return;
+    sum.error += Math.abs(bin.claimed - bin.true);
+    // Mean size of a normal deviate with the variance that chance alone gives this bin.
+    const p = bin.claimed / bin.count;
+    sum.chance += Math.sqrt((2 / Math.PI) * bin.count * p * (1 - p));
+    sum.claimed += bin.claimed;
+    sum.count += bin.count;
+    row(bin.claimed / bin.count, bin.true / bin.count, `${bin.count}`, `${EDGES[i]} to ${Math.min(1, EDGES[i + 1])}`);
   });
+  row("");
+  return sum;
 }
 
-row("claimed", "true", "suspects", "in the bin");
-let error = 0;
-let chance = 0;
-const all = bins.reduce((s, b) => s + b.claimed, 0);
-const suspects = bins.reduce((s, b) => s + b.count, 0);
-bins.forEach((bin, i) => {
-  if (bin.count === 0) return;
-  error += Math.abs(bin.claimed - bin.true);
-  // Mean size of a normal deviate with the variance that chance alone gives this bin.
-  const p = bin.claimed / bin.count;
-  chance += Math.sqrt((2 / Math.PI) * bin.count * p * (1 - p));
-  row(bin.claimed / bin.count, bin.true / bin.count, `${bin.count}`, `${EDGES[i]} to ${Math.min(1, EDGES[i + 1])}`);
-});
-row("");
-row("expected calibration error, by mass", error / all, "by chance alone", chance / all);
-row("expected calibration error, by suspect", error / suspects);
+const all = print(bins);
+row("of every first suspect");
+const first = print(firsts);
+row("expected calibration error", "", "by chance alone");
+row("every suspect, by count", all.error / all.count, all.chance / all.count);
+row("every suspect, by mass", all.error / all.claimed, all.chance / all.claimed);
+row("first suspects, by count", first.error / first.count, first.chance / first.count);
 row("true drift within the middle 80 %", `${((100 * inside) / drifts).toFixed(1)} % of ${drifts}`);

@@ -1,27 +1,15 @@
-import type { PriorData } from "../faults/index.ts";
 import { Front, MOST } from "./front.ts";
 import { factorInPlace, inverseAt, invertFactor, invertSmall } from "./gaussian.ts";
+import { FACTORS, LOG_2PI, MILLI, SLIP_COUNT, type SlipWeights, UNRELATED } from "./slips.ts";
 
-/** How a reading can be mis-taken. `kilo` and `milli`: the display's unit was read a thousand too large or too small. */
-export const SLIPS = ["sign", "kilo", "milli", "zero", "other"] as const;
-export type Slip = (typeof SLIPS)[number];
-export const SLIP_COUNT = SLIPS.length;
-
-/** Slips under which the display is the true value times a factor; the reading is y/k under the same Gaussian. */
-const FACTORS = [-1, 1000, 1 / 1000] as const;
-const MILLI = 2;
-/** Stands for “no contact” and “anything else” together: both leave the reading without a say. */
-const UNRELATED = FACTORS.length;
-const LOG_2PI = Math.log(2 * Math.PI);
-
-/** How far below the best set one is dropped from those to be enlarged. */
-const FAR_BELOW = 16;
+/** How far below the best set one is dropped from those to be enlarged to two readings, and to three. */
+const FAR_BELOW = [16, 10] as const;
+/** Sets this far below the plain density leave no trace in the sum. */
+const TRACELESS = 30;
 /** A slip is tried only where it brings the reading within this many standard deviations. */
 const REACH = 7;
 /** … and, among several mis-taken readings, where it is not this much less likely (as a logarithm) than an unrelated one. */
 const UNLIKELY = 7;
-/** A current reading within this many standard deviations of zero shows nothing. */
-const SILENT = 3;
 /** A further mis-taken reading is not expected to gain more than this many times what the one before did. */
 const HOPE = 3;
 
@@ -33,25 +21,10 @@ const HOPE = 3;
  */
 export class BlunderMixture {
   private readonly m: number;
-  private readonly coarse: Float64Array;
   private readonly precision: Float64Array;
   private readonly work: Float64Array;
   private readonly g: Float64Array;
   private readonly z: Float64Array;
-  private readonly logGood: number;
-  private readonly logScaled: Float64Array;
-  /** log of the prior-weighted density of an unrelated reading, and the share of “no contact” in it. */
-  private readonly logUnrelated: Float64Array;
-  private readonly zeroShare: Float64Array;
-  private readonly isPossible: boolean;
-  /** The most that one mis-taken reading can add to a log density beside one taken well without any tolerance. */
-  readonly mostGained: number;
-  /** Current readings that all show nothing: one blown fuse in the meter spoils them together. */
-  private readonly spoiled: readonly number[];
-  private readonly logSpoiled: number;
-  /** 1 for each of them; and what leaving them out can add to a log density beside taking them well. */
-  readonly isSpoiled: Uint8Array;
-  readonly spoiledGain: number;
   private spoiledWeight = Number.NEGATIVE_INFINITY;
   // Parts of the mixture: log weight, up to three readings (−1: none) and how each was mis-taken.
   private count = 0;
@@ -69,56 +42,13 @@ export class BlunderMixture {
   private readonly inner = new Float64Array(MOST * MOST);
   private readonly away = new Float64Array(MOST);
 
-  /**
-   * @param y readings, @param sigma the meter's standard deviations, @param rounding those of the last digit,
-   * @param spans width of the range in which a reading
-   * that is "anything else" would lie
-   */
-  constructor(
-    private readonly y: Float64Array,
-    sigma: Float64Array,
-    rounding: Float64Array,
-    spans: Float64Array,
-    priors: PriorData,
-    isCurrent: readonly boolean[],
-  ) {
-    const m = y.length;
+  constructor(private readonly slips: SlipWeights) {
+    const m = slips.y.length;
     this.m = m;
-    // A reading divided by 1000 has its error divided too, but not the rounding of what is shown.
-    this.coarse = Float64Array.from(rounding, (r) => (r / FACTORS[MILLI]) ** 2);
     this.precision = new Float64Array(m * m);
     this.work = new Float64Array(m * m);
     this.g = new Float64Array(m);
     this.z = new Float64Array(m);
-    const { sign, unit, zero, other } = priors.blunderKinds;
-    const { blunder } = priors;
-    this.isPossible = blunder > 0 && sign + unit + zero + other > 0;
-    this.logScaled = Float64Array.from([sign, unit / 2, unit / 2], (w, k) =>
-      Math.log((blunder * w) / Math.abs(FACTORS[k])),
-    );
-    this.logGood = Math.log1p(-blunder);
-    this.logUnrelated = new Float64Array(m);
-    this.zeroShare = new Float64Array(m);
-    for (let i = 0; i < m; i += 1) {
-      const z = y[i] / sigma[i];
-      const lost = (blunder * zero * Math.exp(-0.5 * z * z)) / (sigma[i] * Math.sqrt(2 * Math.PI));
-      const anything = (blunder * other) / spans[i];
-      this.logUnrelated[i] = Math.log(lost + anything);
-      this.zeroShare[i] = lost / (lost + anything) || 0;
-    }
-    const silent = [...isCurrent.keys()].filter((i) => isCurrent[i] && Math.abs(y[i]) <= SILENT * sigma[i]);
-    this.spoiled = silent.length > 1 ? silent : [];
-    this.logSpoiled = this.spoiled.reduce(
-      (sum, i) => sum - 0.5 * ((y[i] / sigma[i]) ** 2 + LOG_2PI) - Math.log(sigma[i]),
-      Math.log(blunder * zero),
-    );
-    this.isSpoiled = Uint8Array.from(y, (_, i) => Number(this.spoiled.includes(i)));
-    this.spoiledGain = this.spoiled.reduce((sum, i) => sum + Math.log(sigma[i]) + 0.5 * LOG_2PI, this.logSpoiled);
-    const scaled = Math.max(...this.logScaled) - 0.5 * LOG_2PI;
-    this.mostGained = sigma.reduce((most, s, i) => {
-      const anyhow = Math.max(this.logUnrelated[i], scaled - Math.log(s));
-      return Math.max(most, Math.log(s) + anyhow + 0.5 * LOG_2PI);
-    }, 0);
   }
 
   /**
@@ -131,8 +61,9 @@ export class BlunderMixture {
   mix(l: Float64Array, stride: number, r: Float64Array, logDensity: number, most: number, floor: number): number {
     this.count = 0;
     this.spoiledWeight = Number.NEGATIVE_INFINITY;
-    this.add(logDensity + this.m * this.logGood, 0);
-    if (this.isPossible && this.m > 1) this.enlarge(l, stride, r, logDensity, Math.min(most, MOST, this.m - 1), floor);
+    this.add(logDensity + this.m * this.slips.logGood, 0);
+    if (this.slips.isPossible && this.m > 1)
+      this.enlarge(l, stride, r, logDensity, Math.min(most, MOST, this.m - 1), floor);
     let top = Math.max(this.weight[0], this.spoiledWeight);
     for (let k = 1; k < this.count; k += 1) if (this.weight[k] > top) top = this.weight[k];
     if (top === Number.NEGATIVE_INFINITY) return top;
@@ -144,7 +75,7 @@ export class BlunderMixture {
   /** Adds `share` times the last mixture's probability of each slip of each reading to `out` (readings × slips). */
   addShares(share: number, logTotal: number, out: Float64Array) {
     const together = share * Math.exp(this.spoiledWeight - logTotal);
-    if (together > 1e-12) for (const i of this.spoiled) out[i * SLIP_COUNT + UNRELATED] += together;
+    if (together > 1e-12) for (const i of this.slips.spoiled) out[i * SLIP_COUNT + UNRELATED] += together;
     for (let k = 1; k < this.count; k += 1) {
       const w = share * Math.exp(this.weight[k] - logTotal);
       if (!(w > 1e-12)) continue;
@@ -154,8 +85,8 @@ export class BlunderMixture {
         const kind = this.kind[k * MOST + s];
         if (kind < UNRELATED) out[i * SLIP_COUNT + kind] += w;
         else {
-          out[i * SLIP_COUNT + UNRELATED] += w * this.zeroShare[i];
-          out[i * SLIP_COUNT + UNRELATED + 1] += w * (1 - this.zeroShare[i]);
+          out[i * SLIP_COUNT + UNRELATED] += w * this.slips.zeroShare[i];
+          out[i * SLIP_COUNT + UNRELATED + 1] += w * (1 - this.slips.zeroShare[i]);
         }
       }
     }
@@ -165,7 +96,7 @@ export class BlunderMixture {
   likeliest(): number[] {
     let top = 0;
     for (let k = 1; k < this.count; k += 1) if (this.weight[k] > this.weight[top]) top = k;
-    if (this.spoiledWeight > this.weight[top]) return [...this.spoiled];
+    if (this.spoiledWeight > this.weight[top]) return [...this.slips.spoiled];
     return [...this.member.subarray(top * MOST, top * MOST + MOST)].filter((i) => i >= 0);
   }
 
@@ -194,10 +125,10 @@ export class BlunderMixture {
     for (let size = 2; size <= most; size += 1) {
       const step = Math.max(0, front.weight[0] - best);
       best = Math.max(best, front.weight[0]);
-      if (size === 2 && this.spoiled.length > 0) this.weighSpoiled(logDensity);
+      if (size === 2 && this.slips.spoiled.length > 0) this.weighSpoiled(logDensity);
       if (best + HOPE * (most - size + 1) * step + HOPE < floor) return;
       if (size === 2) this.fillPrecision();
-      grown.take(front, best - FAR_BELOW);
+      grown.take(front, best - FAR_BELOW[size - 2]);
       front.count = 0;
       for (let c = 0; c < grown.count; c += 1) {
         for (let i = 0; i < m; i += 1) {
@@ -212,7 +143,8 @@ export class BlunderMixture {
 
   /** All silent current readings left out at once, at the price of one blunder. */
   private weighSpoiled(logDensity: number) {
-    const { spoiled, work, m, g } = this;
+    const { work, m, g } = this;
+    const { spoiled } = this.slips;
     const n = spoiled.length;
     const p = new Float64Array(n * n);
     for (let a = 0; a < n; a += 1)
@@ -228,8 +160,8 @@ export class BlunderMixture {
       w[a] = sum / p[a * n + a];
       quadratic += w[a] * w[a];
     }
-    const logRest = logDensity + 0.5 * (quadratic + n * LOG_2PI) - halfLogDet + (m - n) * this.logGood;
-    this.spoiledWeight = logRest + this.logSpoiled;
+    const logRest = logDensity + 0.5 * (quadratic + n * LOG_2PI) - halfLogDet + (m - n) * this.slips.logGood;
+    this.spoiledWeight = logRest + this.slips.logSpoiled;
   }
 
   private fillPrecision() {
@@ -244,19 +176,21 @@ export class BlunderMixture {
   }
 
   private weighOne(i: number, logDensity: number): number {
-    const { m, precision, g, y } = this;
+    const { m, precision, g } = this;
+    const { y } = this.slips;
     const p = precision[i * m + i];
     const residual = g[i] / p;
-    const logRest = logDensity + 0.5 * (g[i] * residual + LOG_2PI - Math.log(p)) + (m - 1) * this.logGood;
+    const logRest = logDensity + 0.5 * (g[i] * residual + LOG_2PI - Math.log(p)) + (m - 1) * this.slips.logGood;
     this.kinds[0] = UNRELATED;
-    let top = logRest + this.logUnrelated[i];
+    let top = logRest + this.slips.logUnrelated[i];
     this.add(top, 1);
     const mean = y[i] - residual;
     for (let kind = 0; kind < UNRELATED; kind += 1) {
+      if (this.slips.shows[i * UNRELATED + kind] === 0) continue;
       const off = y[i] / FACTORS[kind] - mean;
-      const spread = 1 / p + (kind === MILLI ? this.coarse[i] : 0);
+      const spread = 1 / p + (kind === MILLI ? this.slips.coarse[i] : 0);
       if (off * off > REACH * REACH * spread) continue;
-      const weight = logRest + this.logScaled[kind] - 0.5 * ((off * off) / spread + LOG_2PI + Math.log(spread));
+      const weight = logRest + this.slips.logScaled[kind] - 0.5 * ((off * off) / spread + LOG_2PI + Math.log(spread));
       this.kinds[0] = kind;
       this.add(weight, 1);
       if (weight > top) top = weight;
@@ -275,13 +209,14 @@ export class BlunderMixture {
       off[a] = residual;
       quadratic += g[set[a]] * residual;
     }
-    const logRest = logDensity + 0.5 * (quadratic + n * LOG_2PI + logDet) + (m - n) * this.logGood;
+    const logRest = logDensity + 0.5 * (quadratic + n * LOG_2PI + logDet) + (m - n) * this.slips.logGood;
     return this.combine(n, 0, logRest);
   }
 
   /** Walks the combinations of slips for a set; returns the largest log weight. */
   private combine(n: number, at: number, logSoFar: number): number {
-    const { set, kinds, v, off, y } = this;
+    const { set, kinds, v, off } = this;
+    const { y } = this.slips;
     if (at === n) {
       const weight = logSoFar + this.scaledDensity(n);
       this.add(weight, n);
@@ -289,22 +224,24 @@ export class BlunderMixture {
     }
     const i = set[at];
     kinds[at] = UNRELATED;
-    let top = this.combine(n, at + 1, logSoFar + this.logUnrelated[i]);
+    let top = this.combine(n, at + 1, logSoFar + this.slips.logUnrelated[i]);
     for (let kind = 0; kind < UNRELATED; kind += 1) {
+      if (this.slips.shows[i * UNRELATED + kind] === 0) continue;
       const away = y[i] / FACTORS[kind] - y[i] + off[at];
-      const spread = v[at * n + at] + (kind === MILLI ? this.coarse[i] : 0);
+      const spread = v[at * n + at] + (kind === MILLI ? this.slips.coarse[i] : 0);
       if (away * away > REACH * REACH * spread) continue;
-      const alone = this.logScaled[kind] - 0.5 * ((away * away) / spread + LOG_2PI + Math.log(spread));
-      if (alone < this.logUnrelated[i] - UNLIKELY) continue;
+      const alone = this.slips.logScaled[kind] - 0.5 * ((away * away) / spread + LOG_2PI + Math.log(spread));
+      if (alone < this.slips.logUnrelated[i] - UNLIKELY) continue;
       kinds[at] = kind;
-      top = Math.max(top, this.combine(n, at + 1, logSoFar + this.logScaled[kind]));
+      top = Math.max(top, this.combine(n, at + 1, logSoFar + this.slips.logScaled[kind]));
     }
     return top;
   }
 
   /** Joint density of the readings of the set that were scaled, given those outside of it. */
   private scaledDensity(n: number): number {
-    const { kinds, set, v, off, y, scaled, inner, away } = this;
+    const { kinds, set, v, off, scaled, inner, away } = this;
+    const { y } = this.slips;
     let count = 0;
     for (let a = 0; a < n; a += 1) if (kinds[a] < UNRELATED) scaled[count++] = a;
     if (count === 0) return 0;
@@ -312,7 +249,7 @@ export class BlunderMixture {
       const at = scaled[a];
       away[a] = y[set[at]] / FACTORS[kinds[at]] - y[set[at]] + off[at];
       for (let b = 0; b < count; b += 1) inner[a * count + b] = v[at * n + scaled[b]];
-      if (kinds[at] === MILLI) inner[a * count + a] += this.coarse[set[at]];
+      if (kinds[at] === MILLI) inner[a * count + a] += this.slips.coarse[set[at]];
     }
     const logDet = invertSmall(inner, count);
     let quadratic = 0;
@@ -322,6 +259,7 @@ export class BlunderMixture {
   }
 
   private add(weight: number, size: number) {
+    if (size > 0 && weight < this.weight[0] - TRACELESS) return;
     if (this.count === this.weight.length) this.grow();
     const at = this.count * MOST;
     this.weight[this.count] = weight;

@@ -1,9 +1,9 @@
 import type { NodeName } from "../circuit/index.ts";
 import type { Mode } from "../record/index.ts";
-import { SLIP_COUNT, SLIPS, type Slip } from "./blunders.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "./cells.ts";
 import type { Detail, Integrated } from "./integrator.ts";
 import type { Prepared } from "./prepare.ts";
+import { SLIP_COUNT, SLIPS, type Slip } from "./slips.ts";
 
 /** A fault of a suspect. `value` is the part's resulting ohms (volts of a supply, ohms inside a weak one), with its middle 80 %. */
 export type SuspectFault =
@@ -62,7 +62,11 @@ export function predictionsOf({ integrator, set, places, numericCount }: Prepare
   return [...Array(numericCount).keys()].sort((a, b) => places[a] - places[b]).map((i) => own[i]);
 }
 
-/** Values of one unknown (as shares of its prior) below which the given parts of the mass lie. */
+/**
+ * Values of one unknown (as shares of its prior) below which the given parts of the mass lie. Within a stretch the
+ * density is taken to run straight, with the slope that its neighbours allow (van Leer's harmonic mean, so that it stays
+ * positive): evenly spread, it would blur every interval by the width of its cells.
+ */
 export function quantiles(cells: readonly Cell[], axis: number, at: readonly number[]): number[] {
   const top = Math.max(...cells.map((c) => c.logMass));
   const parts = cells
@@ -74,13 +78,31 @@ export function quantiles(cells: readonly Cell[], axis: number, at: readonly num
   const below = (t: number) =>
     parts.reduce((sum, p) => sum + p.mass * Math.min(1, Math.max(0, (t - p.lo) / (p.hi - p.lo))), 0) / total;
   const cumulative = edges.map(below);
+  const widthOf = (k: number) => edges[k] - edges[k - 1];
+  const densityOf = (k: number) => (cumulative[k] - cumulative[k - 1]) / widthOf(k);
+  const slopeTo = (k: number) => (densityOf(k) - densityOf(k - 1)) / ((widthOf(k) + widthOf(k - 1)) / 2);
   return at.map((share) => {
     const found = cumulative.findIndex((c) => c >= share);
     const k = found < 0 ? edges.length - 1 : Math.max(1, found);
-    const width = cumulative[k] - cumulative[k - 1];
-    const inside = width > 0 ? (share - cumulative[k - 1]) / width : 0.5;
-    return edges[k - 1] + inside * (edges[k] - edges[k - 1]);
+    const mass = cumulative[k] - cumulative[k - 1];
+    const inside = mass > 0 ? (share - cumulative[k - 1]) / mass : 0.5;
+    const isInner = k > 1 && k < edges.length - 1;
+    const tilt = isInner && mass > 0 ? (harmonic(slopeTo(k), slopeTo(k + 1)) * widthOf(k)) / densityOf(k) : 0;
+    return edges[k - 1] + placeIn(inside, tilt) * widthOf(k);
   });
+}
+
+/** The harmonic mean of two slopes; nothing where they disagree in sign. */
+function harmonic(a: number, b: number): number {
+  return a * b > 0 ? (2 * a * b) / (a + b) : 0;
+}
+
+/** Where in [0, 1] a density 1 + tilt·(u − ½) has the given share of its mass below: a root of the quadratic. */
+function placeIn(share: number, tilt: number): number {
+  const slope = Math.min(2, Math.max(-2, tilt)) / 2;
+  if (Math.abs(slope) < 1e-9) return share;
+  const start = 1 - slope;
+  return (Math.sqrt(start * start + 4 * slope * share) - start) / (2 * slope);
 }
 
 /** The faults of a result at the median of its values. */

@@ -3,8 +3,8 @@ import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
 import { priorData } from "../faults/index.ts";
 import type { Probe } from "../measure/index.ts";
-import { SLIP_COUNT } from "./blunders.ts";
 import { Evidence, normalTail, Spreads } from "./evidence.ts";
+import { SLIP_COUNT } from "./slips.ts";
 import { packTolerance } from "./tolerance.ts";
 
 const SPAN = 50;

@@ -1,9 +1,10 @@
 import type { PriorData } from "../faults/index.ts";
 import { type Probe, roundingOf } from "../measure/index.ts";
 import { BlunderMixture } from "./blunders.ts";
+import { Ceiling } from "./ceiling.ts";
 import { factorInPlace } from "./gaussian.ts";
+import { LOG_2PI, SlipWeights } from "./slips.ts";
 
-const LOG_2PI = Math.log(2 * Math.PI);
 /** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
 const FARTHEST = 1e6;
 const MOST_SPREADS = 4;
@@ -47,7 +48,9 @@ export class Evidence {
   private readonly z: Float64Array;
   private readonly w: Float64Array;
   private readonly beyond: Int8Array;
+  private readonly marginal: Float64Array;
   private readonly mixture: BlunderMixture;
+  private readonly ceiling: Ceiling;
   /** Log density at most, where tolerances are zero and every reading fits. */
   private readonly logPeak: number;
   private readonly logBlunder: number;
@@ -59,24 +62,21 @@ export class Evidence {
     const n = probes.length;
     this.count = n;
     this.measured = probes.filter((p) => p.reading.beyond === undefined).length;
+    const m = this.measured;
     this.y = Float64Array.from(probes, (p) => p.reading.value);
     this.variance = Float64Array.from(probes, (p) => p.sigma ** 2);
     this.beyond = Int8Array.from(probes, (p) => ({ over: 1, under: -1, none: 0 })[p.reading.beyond ?? "none"]);
     this.c = new Float64Array(n * n);
     this.r = new Float64Array(n);
+    this.marginal = new Float64Array(m);
     this.z = new Float64Array(n);
     this.w = new Float64Array(n);
-    const m = this.measured;
     const sigma = Float64Array.from(probes.slice(0, m), (p) => p.sigma);
     const rounding = Float64Array.from(probes.slice(0, m), (p) => roundingOf(p.reading));
-    this.mixture = new BlunderMixture(
-      this.y.subarray(0, m),
-      sigma,
-      rounding,
-      spans.subarray(0, m),
-      priors,
-      probes.slice(0, m).map((p) => p.reading.quantity === "current"),
-    );
+    const isCurrent = probes.slice(0, m).map((p) => p.reading.quantity === "current");
+    const slips = new SlipWeights(this.y.subarray(0, m), sigma, rounding, spans.subarray(0, m), priors, isCurrent);
+    this.mixture = new BlunderMixture(slips);
+    this.ceiling = new Ceiling(slips);
     this.logPeak = -sigma.reduce((sum, s) => sum + Math.log(s) + 0.5 * LOG_2PI, 0);
     this.blunder = priors.blunder;
     this.logBlunder = Math.log(Math.max(priors.blunder, 1e-300) / 2);
@@ -96,13 +96,16 @@ export class Evidence {
     floor = Number.NEGATIVE_INFINITY,
   ): number {
     this.build(mean, tolerance, spreads);
-    const { count: n, measured: m, c, z } = this;
+    const { count: n, measured: m, c, z, marginal } = this;
+    for (let i = 0; i < m; i += 1) marginal[i] = c[i * n + i];
     const halfLogDet = this.factorAndSolve();
     let quadratic = 0;
     for (let i = 0; i < m; i += 1) quadratic += z[i] * z[i];
     if (!Number.isFinite(quadratic)) return Number.NEGATIVE_INFINITY;
     const plain = -0.5 * quadratic - halfLogDet - 0.5 * m * LOG_2PI;
-    this.logMixture = this.mixture.mix(c, n, this.r, plain, most, floor);
+    // Where even the best mixture would not count, that none was mis-taken will do.
+    const atMost = floor > Number.NEGATIVE_INFINITY ? this.atMost(plain + 0.5 * quadratic, most, floor) : floor;
+    this.logMixture = this.mixture.mix(c, n, this.r, plain, atMost < floor ? 0 : most, floor);
     let logDensity = this.logMixture;
     for (let i = m; i < n; i += 1) logDensity += this.censored(i, mean[i]);
     // Nobody splits a cell that does not count.
@@ -112,45 +115,25 @@ export class Evidence {
   }
 
   /**
-   * An upper bound of `density` from variances alone, in O(readings): with j readings mis-taken, the rest fit no better
-   * than the one that fits worst but j, by itself; and no covariance is smaller than the meter's own.
+   * An upper bound of `density` from variances alone, in O(readings); no covariance is smaller than the meter's own.
    * @param diagonal variances by tolerances
+   * @param floor log density below which it does not matter how small it is
    */
-  bound(mean: Float64Array, diagonal: Float64Array, spreads: Spreads, most: number): number {
-    const { measured: m, y, variance } = this;
-    // The largest squares of residuals, in standard deviations, in falling order.
-    let first = 0;
-    let second = 0;
-    let third = 0;
-    let fourth = 0;
-    const { isSpoiled } = this.mixture;
-    let outside = -1;
-    let spoiled = 0;
+  bound(
+    mean: Float64Array,
+    diagonal: Float64Array,
+    spreads: Spreads,
+    most: number,
+    floor = Number.NEGATIVE_INFINITY,
+  ): number {
+    const { measured: m, y, variance, r, marginal } = this;
     for (let i = 0; i < m; i += 1) {
       let v = diagonal[i] + variance[i];
       for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
-      const off = y[i] - mean[i];
-      const t = (off * off) / v;
-      if (isSpoiled[i]) spoiled += 1;
-      else if (t > outside) outside = t;
-      if (t > fourth) {
-        fourth = t;
-        if (fourth > third) [third, fourth] = [fourth, third];
-        if (third > second) [second, third] = [third, second];
-        if (second > first) [first, second] = [second, first];
-      }
+      r[i] = y[i] - mean[i];
+      marginal[i] = v;
     }
-    // Each of them can be any reading, mis-taken in any of four ways, and the sets of all sizes are summed.
-    const gain = this.mixture.mostGained + Math.log(4 * m);
-    let bound = -0.5 * first;
-    if (most >= 1) bound = Math.max(bound, gain - 0.5 * second);
-    if (most >= 2) bound = Math.max(bound, 2 * gain - 0.5 * third);
-    if (most >= 3) bound = Math.max(bound, 3 * gain - 0.5 * fourth);
-    if (spoiled === 0) outside = -1;
-    else if (outside < 0) outside = 0;
-    // A blown meter fuse takes several current readings out together; the others still have to fit.
-    if (outside >= 0) bound = Math.max(bound, this.mixture.spoiledGain - 0.5 * outside);
-    return bound + this.logPeak + Math.log(4);
+    return this.ceiling.of(r, marginal, variance, this.logPeak, most, floor);
   }
 
   /** After `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
@@ -188,6 +171,10 @@ export class Evidence {
     const P = out.length;
     out.fill(0);
     for (let i = 0; i < m; i += 1) for (let p = 0; p < P; p += 1) out[p] += j[i * P + p] * x[i];
+  }
+
+  private atMost(peak: number, most: number, floor: number): number {
+    return this.ceiling.of(this.r, this.marginal, this.marginal, peak, most, floor);
   }
 
   private build(mean: Float64Array, tolerance: Float64Array, spreads: Spreads) {

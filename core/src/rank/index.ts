@@ -1,7 +1,6 @@
-export { SLIPS, type Slip } from "./blunders.ts";
 export { type Cell, centreOf, faultsAt } from "./cells.ts";
 export { type Consequence, consequencesOf } from "./consequences.ts";
-export { faultsOf, type Prediction, type ReadingVerdict, type SuspectFault } from "./describe.ts";
+export { faultsOf, type Prediction, quantiles, type ReadingVerdict, type SuspectFault } from "./describe.ts";
 export {
   cornersOf,
   type Equivalent,
@@ -27,4 +26,5 @@ export {
   weighToEnd,
 } from "./ranking.ts";
 export { OVERLOAD } from "./response.ts";
+export { SLIPS, type Slip } from "./slips.ts";
 export { type Estimate, type Settled, settleUnknowns } from "./unknowns.ts";

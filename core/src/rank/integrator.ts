@@ -1,11 +1,11 @@
 import type { Site } from "../faults/index.ts";
-import { SLIP_COUNT } from "./blunders.ts";
 import { type Cell, centreOf, faultsAt, middleOf, NONE, put, startCells, unknownsOf, volumeOf } from "./cells.ts";
 import type { FaultAt } from "./change.ts";
 import { type Evidence, Spreads } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Observations } from "./observations.ts";
 import type { Predictor } from "./predictor.ts";
+import { SLIP_COUNT } from "./slips.ts";
 import { packTolerance } from "./tolerance.ts";
 
 /** How finely values are integrated. */
@@ -172,18 +172,17 @@ export class Integrator {
     const top = logSumExp(result.cells.map((c) => c.logMass));
     const mean = new Float64Array(n);
     const square = new Float64Array(n);
+    const variances = new Float64Array(this.predictor.measured);
     let used = 0;
     for (const cell of result.cells) {
       const share = Math.exp(cell.logMass - top);
       if (!(share > 1e-3)) continue;
       used += share;
-      this.predictor.predict(faultsAt(sites, centreOf(cell)), true);
-      const { y, j, parameters } = this.predictor;
+      this.predictor.predictVariances(faultsAt(sites, centreOf(cell)), variances);
+      const { y } = this.predictor;
       for (let r = 0; r < n; r += 1) {
-        let variance = 0;
-        for (let p = 0; p < parameters.length; p += 1) variance += j[r * parameters.length + p] ** 2;
         mean[r] += share * y[r];
-        square[r] += share * (variance + y[r] * y[r]);
+        square[r] += share * (variances[r] + y[r] * y[r]);
       }
     }
     return Array.from(mean, (sum, r) => {
@@ -204,12 +203,13 @@ export class Integrator {
     else mean.set(corners[0].y);
     averageInto(diagonal, corners, "diagonal");
     const logOther = middle.logOther + Math.log(volumeOf(lo, hi));
-    const bound = evidence.bound(mean, diagonal, spreads, most);
-    if (bound < this.floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
+    const floor = this.floor - logOther;
+    const bound = evidence.bound(mean, diagonal, spreads, most, floor);
+    if (bound < floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
     for (const corner of corners) this.completeTolerance(corner);
     averageInto(tolerance, corners, "tolerance");
     this.work.densities += 1;
-    const logDensity = evidence.density(mean, tolerance, spreads, most, this.floor);
+    const logDensity = evidence.density(mean, tolerance, spreads, most, floor);
     const size0 = lo.length > 0 ? evidence.spreadSizes[0] : 0;
     const size1 = lo.length > 1 ? evidence.spreadSizes[1] : 0;
     return { lo, hi, logMass: logDensity + logOther, size0, size1 };

@@ -64,7 +64,7 @@ const PREDICTED = 1e-3;
 const MENTIONED = 1e-6;
 /** Hypotheses above this share, and at most so many, are linearised once more and asked which readings are doubtful. */
 const MATTERS = 3e-4;
-const LEADING = 48;
+const LEADING = 24;
 /** Hypotheses below this share are not listed: a thousand of them are a thousandth of a percent. */
 const LISTED = 1e-9;
 /** Pairs weighed between two chances to stop. */

@@ -1,10 +1,10 @@
 import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { limitOf, roundingOf } from "../../measure/index.ts";
-// The engine's own hypotheses and cells serve as proposal; the answer does not depend on how good they are.
-import { SLIPS } from "../../rank/blunders.ts";
 import { faultsAt } from "../../rank/cells.ts";
 import type { Detail, Integrated } from "../../rank/integrator.ts";
 import type { Prepared } from "../../rank/prepare.ts";
+// The engine's own hypotheses and cells serve as proposal; the answer does not depend on how good they are.
+import { SLIPS } from "../../rank/slips.ts";
 import { spansOf } from "../../rank/spans.ts";
 import type { NumericReading } from "../../record/index.ts";
 import type { Random } from "../../simulate/index.ts";
