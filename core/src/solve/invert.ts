@@ -1,9 +1,5 @@
-/** The diagonal stays the pivot while it is at least this share of the largest: what is sparse stays so for longer. */
-const STAYS = 0.1;
-
 /**
- * Inverts a square matrix by Gauss–Jordan elimination with threshold pivoting, in place; rows with a zero in the column
- * at hand cost nothing.
+ * Inverts a dense square matrix by Gauss–Jordan elimination with partial pivoting, in place.
  * O(n³) time, O(n) extra space. Golub & Van Loan, Matrix Computations, 4th ed., §3.4.
  * @param a row-major n×n; overwritten with the inverse
  * @returns -1 on success, else the column at which every pivot left is below `tolerance` times what it was made of
@@ -19,7 +15,6 @@ export function invertInPlace(a: Float64Array, n: number, tolerance = 1e-13): nu
     for (let row = col + 1; row < n; row += 1) {
       if (Math.abs(a[row * n + col]) > Math.abs(a[best * n + col])) best = row;
     }
-    if (Math.abs(a[col * n + col]) >= STAYS * Math.abs(a[best * n + col])) best = col;
     const pivot = a[best * n + col];
     if (!(Math.abs(pivot) > tolerance * columnScale[col])) return col;
     swapped[col] = best;

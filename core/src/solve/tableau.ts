@@ -52,35 +52,34 @@ export function factorise(topology: Topology, equations: Equations): Factorised 
   const pinned = pins(island, topology.reference);
   const a = new Float64Array(n * n);
   const scale = new Float64Array(B);
-  // Branches come first: each touches two nodes only, and what is left then is as large as there are nodes.
-  for (let node = 0; node < N; node += 1) if (pinned[node]) a[(B + node) * n + B + node] = 1;
+  for (let node = 0; node < N; node += 1) if (pinned[node]) a[node * n + node] = 1;
   for (let k = 0; k < B; k += 1) {
-    const row = k * n;
+    const row = (N + k) * n;
     scale[k] = 1 / Math.max(Math.abs(p[k]), Math.abs(q[k]), 1e-300);
-    if (!pinned[from[k]]) a[(B + from[k]) * n + k] += 1;
-    if (!pinned[to[k]]) a[(B + to[k]) * n + k] -= 1;
-    a[row + B + from[k]] += p[k] * scale[k];
-    a[row + B + to[k]] -= p[k] * scale[k];
-    a[row + k] = -q[k] * scale[k];
+    if (!pinned[from[k]]) a[from[k] * n + N + k] += 1;
+    if (!pinned[to[k]]) a[to[k] * n + N + k] -= 1;
+    a[row + from[k]] += p[k] * scale[k];
+    a[row + to[k]] -= p[k] * scale[k];
+    a[row + N + k] = -q[k] * scale[k];
   }
   const failed = invertInPlace(a, n);
   if (failed >= 0)
-    return { kind: "unsolvable", why: "source loop", branch: failed < B ? failed : branchAt(topology, failed - B) };
+    return { kind: "unsolvable", why: "source loop", branch: failed >= N ? failed - N : branchAt(topology, failed) };
   const amps = new Float64Array(B * B);
   const volts = new Float64Array(N * B);
   const ampsIn = new Float64Array(B * N);
   const voltsIn = new Float64Array(N * N);
   for (let row = 0; row < n; row += 1) {
-    const isBranch = row < B;
-    for (let k = 0; k < B; k += 1) {
-      const value = a[row * n + k] * scale[k];
-      if (isBranch) amps[row * B + k] = value;
-      else volts[(row - B) * B + k] = value;
-    }
+    const isNode = row < N;
     for (let node = 0; node < N; node += 1) {
-      const value = pinned[node] ? 0 : a[row * n + B + node];
-      if (isBranch) ampsIn[row * N + node] = value;
-      else voltsIn[(row - B) * N + node] = value;
+      const value = pinned[node] ? 0 : a[row * n + node];
+      if (isNode) voltsIn[row * N + node] = value;
+      else ampsIn[(row - N) * N + node] = value;
+    }
+    for (let k = 0; k < B; k += 1) {
+      const value = a[row * n + N + k] * scale[k];
+      if (isNode) volts[row * B + k] = value;
+      else amps[(row - N) * B + k] = value;
     }
   }
   return { kind: "factorised", topology, equations, island, amps, volts, ampsIn, voltsIn };
