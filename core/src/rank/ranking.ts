@@ -66,7 +66,7 @@ const MENTIONED = 1e-6;
 const MATTERS = 3e-4;
 const LEADING = 24;
 /** Hypotheses below this share are not listed: a thousand of them are a thousandth of a percent. */
-const LISTED = 1e-9;
+const LISTED = 4e-9;
 /** Pairs weighed between two chances to stop. */
 const CHUNK = 32;
 
