@@ -54,24 +54,36 @@ export class Moments {
     const { lever, current, meterLever, meterCurrent, leverOf, currentOf } = this.couplings;
     const { beta, c } = this.set.probes[r];
     const byMeter = beta * c[e];
+    const levers = leverOf[r];
+    const currents = currentOf[r];
+    let [s0, s1, s2, s3, s4, s5, s6, s7, s8] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
     for (let p = 0, k = r * P, x = e * P; p < P; p += 1, k += 1, x += 1) {
-      const a = leverOf[r][x] + byMeter * meterLever[k];
-      const b = currentOf[r][x] + byMeter * meterCurrent[k];
+      const a = levers[x] + byMeter * meterLever[k];
+      const b = currents[x] + byMeter * meterCurrent[k];
       const a0 = lever[k] * lever[k];
       const a1 = 2 * lever[k] * a;
       const a2 = a * a;
       const b0 = current[k] * current[k];
       const b1 = 2 * current[k] * b;
       const b2 = b * b;
-      sums[at] += a0 * b0;
-      sums[at + 1] += a1 * b0;
-      sums[at + 2] += a2 * b0;
-      sums[at + 3] += a0 * b1;
-      sums[at + 4] += a1 * b1;
-      sums[at + 5] += a2 * b1;
-      sums[at + 6] += a0 * b2;
-      sums[at + 7] += a1 * b2;
-      sums[at + 8] += a2 * b2;
+      s0 += a0 * b0;
+      s1 += a1 * b0;
+      s2 += a2 * b0;
+      s3 += a0 * b1;
+      s4 += a1 * b1;
+      s5 += a2 * b1;
+      s6 += a0 * b2;
+      s7 += a1 * b2;
+      s8 += a2 * b2;
     }
+    sums[at] = s0;
+    sums[at + 1] = s1;
+    sums[at + 2] = s2;
+    sums[at + 3] = s3;
+    sums[at + 4] = s4;
+    sums[at + 5] = s5;
+    sums[at + 6] = s6;
+    sums[at + 7] = s7;
+    sums[at + 8] = s8;
   }
 }

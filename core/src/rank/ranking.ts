@@ -62,9 +62,11 @@ export interface Weighed extends Integrated {
 const PREDICTED = 1e-3;
 /** Suspects below this share get a rough value. */
 const MENTIONED = 1e-6;
-/** Hypotheses above this share, and at most so many, are linearised once more and asked which readings are doubtful. */
+/** Hypotheses above this share, and at most so many, are asked which readings are doubtful. */
 const MATTERS = 3e-4;
 const LEADING = 24;
+/** Those above this share are linearised once more, each for itself. */
+const BENT = 2e-3;
 /** Hypotheses below this share are not listed: a thousand of them are a thousandth of a percent. */
 const LISTED = 4e-9;
 /** Pairs weighed between two chances to stop. */
@@ -180,7 +182,8 @@ function inOrder(hypotheses: readonly Hypothesis[]): Hypothesis[] {
 class Pool {
   total = Number.NEGATIVE_INFINITY;
   private kept: Integrated[] = [];
-  private readonly corrections = new Map<Hypothesis, { readonly bend: number; readonly detail: Detail }>();
+  private readonly details = new Map<Hypothesis, Detail>();
+  private readonly bends = new Map<Hypothesis, number>();
 
   constructor(private readonly prepared: Prepared) {}
 
@@ -197,21 +200,24 @@ class Pool {
     this.kept.sort((a, b) => b.logMass - a.logMass);
     const leading = this.kept.filter((r) => r.logMass > this.total + Math.log(MATTERS)).slice(0, LEADING);
     for (const result of leading) {
-      if (this.corrections.has(result.hypothesis)) continue;
-      const detail = integrator.detail(result);
-      this.corrections.set(result.hypothesis, { detail, bend: bendCorrection(integrator, result, detail) });
+      const { hypothesis, logMass } = result;
+      const detail = this.details.get(hypothesis) ?? integrator.detail(result);
+      this.details.set(hypothesis, detail);
+      if (logMass > this.total + Math.log(BENT) && !this.bends.has(hypothesis))
+        this.bends.set(hypothesis, bendCorrection(integrator, result, detail));
     }
-    const known = leading.map((r) => ({
-      share: Math.exp(r.logMass - this.total),
-      ...this.corrections.get(r.hypothesis),
-    }));
-    const covered = known.reduce((s, k) => s + k.share, 0);
-    // What hardly differs from the leading ones bends as they do on the average.
-    const usual = covered > 0 ? known.reduce((s, k) => s + k.share * (k.bend ?? 0), 0) / covered : 0;
-    const bent = this.kept.map((result) => {
-      const own = this.corrections.get(result.hypothesis);
-      return { result, logMass: result.logMass + (own?.bend ?? usual), detail: own?.detail ?? null };
+    // What hardly counts, or differs little from the leading ones, bends as they do on the average.
+    const known = leading.flatMap(({ hypothesis, logMass }) => {
+      const bend = this.bends.get(hypothesis);
+      return bend === undefined ? [] : [{ share: Math.exp(logMass - this.total), bend }];
     });
+    const covered = known.reduce((s, k) => s + k.share, 0);
+    const usual = covered > 0 ? known.reduce((s, k) => s + k.share * k.bend, 0) / covered : 0;
+    const bent = this.kept.map((result) => ({
+      result,
+      logMass: result.logMass + (this.bends.get(result.hypothesis) ?? usual),
+      detail: this.details.get(result.hypothesis) ?? null,
+    }));
     const sum = logSumExp(bent.map((b) => b.logMass));
     const hypotheses = bent
       .map(({ result, logMass, detail }) => ({
