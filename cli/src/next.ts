@@ -9,10 +9,10 @@ const SEED = 1;
 
 /** `hound next`: measurements worth taking, best first, with what they are expected to tell. */
 export function next(path: string, school: string): object {
-  const { input, title } = inputOf(path);
+  const { input, title, standing } = inputOf(path);
   const weighing = weighToEnd(input);
   if (weighing.kind === "problem") return refuse(path, weighing);
-  const plan = planMeasurements(input as RankInput, weighing, { school: school as "information" });
+  const plan = planMeasurements(input as RankInput, weighing, { school: school as "information", standing });
   if (!plan) throw new InputError(`${path}: the circuit cannot be solved with a meter on it`);
   return {
     title,

@@ -8,6 +8,7 @@ import {
   type Weighing,
   weighToEnd,
 } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
 import { InputError } from "./failure.ts";
 import { readFile } from "./files.ts";
 
@@ -47,12 +48,13 @@ function explanations({ hypotheses, ...rest }: Weighing, suspects: readonly Susp
 }
 
 /** What a case file gives to rank. */
-export function inputOf(path: string): { input: RankInput; title: string } {
+export function inputOf(path: string): { input: RankInput; title: string; standing?: Configuration } {
   const { circuit, readings, file } = readFile(path);
   if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
   return {
     input: { circuit, readings, meter: file?.meter, priors: file?.priors },
     title: file?.title || circuit.title,
+    standing: file?.standing,
   };
 }
 

@@ -117,6 +117,37 @@ test("suspects give their reasons, and a ranking that nothing changes comes to r
   expect(await rankings()).toBe(before);
 });
 
+test("what is changed in the circuit is logged, and readings are taken so until it is as drawn again", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "readings"));
+  const line = page.getByLabel("Reading", { exact: true });
+  await line.fill("R2 lifted");
+  await expect(page.getByText("R2 one lead lifted, from here on.")).toBeVisible();
+  await line.press("Enter");
+  const standing = page.getByRole("region", { name: "How the circuit stands" });
+  await expect(standing).toContainText("a lead of R2 lifted");
+  await line.fill("F1 swapped");
+  await line.press("Enter");
+  await expect(standing).toContainText("known-good F1, a lead of R2 lifted");
+  // Healthy is what the circuit would show as it stands: with R2 out of the way B lies higher.
+  await line.fill("B 23.5");
+  await line.press("Enter");
+  const newest = page.getByRole("list", { name: "Readings" }).getByRole("listitem").first();
+  await expect(newest).toContainText(/B23\.50?\sV.*with known-good F1, a lead of R2 lifted/);
+  await expect(newest).toContainText(/healthy 19\.0\d ± 0\.\d+\sV/);
+  await page.reload();
+  await expect(newest).toContainText("a lead of R2 lifted");
+  await standing.getByRole("button", { name: "As drawn again" }).click();
+  await expect(standing).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(standing).toContainText("known-good F1, a lead of R2 lifted");
+  await line.fill("R2 restored");
+  await line.press("Enter");
+  await expect(standing).toContainText("Not as drawn: known-good F1.");
+});
+
 test("jobs are searched, exported, imported, deleted and restored", async ({ page, server }) => {
   await page.goto(server.address);
   const jobs = page.getByRole("main").getByRole("listitem");

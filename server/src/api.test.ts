@@ -139,10 +139,14 @@ describe("the jobs API", () => {
   it("exports a case that imports again as the same job", async () => {
     const job = await newJob({ complaint: "Stops" });
     await add(job, 1).expect(201);
+    const standing = { lifted: ["R1"], meters: [{ through: "R2", ohms: 2 }] };
+    const { body: now } = await api.get(`/api/jobs/${job.id}`).expect(200);
+    await api.patch(`/api/jobs/${job.id}`).send({ revision: now.revision, standing }).expect(200);
     const file = await api.get(`/api/jobs/${job.id}/case`).expect(200);
     expect(file.headers["content-disposition"]).toContain("vent-drive.json");
     const { body } = await api.post("/api/cases").send({ text: file.text }).expect(201);
     expect(body).toMatchObject({ title: "Vent drive", complaint: "Stops", state: "open", circuit: { trail: TRAIL } });
+    expect(body.standing).toEqual(standing);
     expect(body.readings).toMatchObject([{ reading: READING }]);
   });
 

@@ -1,13 +1,7 @@
 import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
-import type { NumericReading, Reading, Seen } from "../record/index.ts";
+import type { ChangeOfCircuit, NumericReading, Reading, Seen } from "../record/index.ts";
 import { SEEN } from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
-
-/** Something that changes the circuit from here on. */
-export interface ChangeOfCircuit {
-  readonly part: string;
-  readonly change: "swapped" | "open" | "closed" | "lifted" | "restored";
-}
 
 /** The points at which a bare number is taken. */
 export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName };

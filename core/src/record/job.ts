@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { Meter } from "./meter.ts";
 import { Priors } from "./priors.ts";
-import { Reading } from "./reading.ts";
+import { Configuration, Reading } from "./reading.ts";
 
 /** What travels between server and pages: jobs, their circuits and readings. Times are ISO 8601 in UTC. */
 
@@ -42,6 +42,8 @@ export const Job = z.strictObject({
   state: JobState,
   meter: Meter,
   priors: Priors,
+  /** How the circuit stands now, where that differs from the drawing: readings are taken so. */
+  standing: Configuration,
   /** Counts changes of what stands above. */
   revision: Revision,
   circuit: z.strictObject({ trail: z.string(), revision: Revision }),
@@ -71,6 +73,7 @@ export const JobChange = z.strictObject({
   state: JobState.optional(),
   meter: Meter.optional(),
   priors: Priors.optional(),
+  standing: Configuration.optional(),
 });
 export type JobChange = z.infer<typeof JobChange>;
 

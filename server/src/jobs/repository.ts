@@ -1,9 +1,23 @@
-import { Job, type JobReading, type JobState, type JobSummary, Meter, Priors, Reading } from "@hound/core/record";
+import {
+  Configuration,
+  Job,
+  type JobReading,
+  type JobState,
+  type JobSummary,
+  Meter,
+  Priors,
+  Reading,
+} from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
 
-/** Meter and habits of a job, stored as JSON with the version of its shape. */
-const Settings = z.object({ version: z.literal(1), meter: Meter, priors: Priors });
+/** Meter and habits of a job, and how its circuit stands; stored as JSON with the version of its shape. */
+const Settings = z.object({
+  version: z.literal(1),
+  meter: Meter,
+  priors: Priors,
+  standing: Configuration.default({}),
+});
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
 interface JobRow {
@@ -42,6 +56,7 @@ export interface JobFields {
   readonly state: JobState;
   readonly meter: Meter;
   readonly priors: Priors;
+  readonly standing: Configuration;
 }
 
 /** Jobs with their circuit and readings: a few verbs over one aggregate. Stored rows that do not parse are errors. */
@@ -96,7 +111,7 @@ export class JobRepository {
       .where({ job_id: id })
       .whereNull("deleted_at")
       .orderBy("place");
-    const { meter, priors } = Settings.parse(JSON.parse(row.settings));
+    const { meter, priors, standing } = Settings.parse(JSON.parse(row.settings));
     return Job.parse({
       id,
       title: row.title,
@@ -105,6 +120,7 @@ export class JobRepository {
       state: row.state,
       meter,
       priors,
+      standing,
       revision: row.revision,
       circuit: { trail: circuit.trail, revision: circuit.revision },
       readings: readings.map(readingOf),
@@ -188,8 +204,9 @@ export class JobRepository {
   }
 }
 
-function rowOf({ title, complaint, finding, state, meter, priors }: JobFields) {
-  return { title, complaint, finding, state, settings: JSON.stringify({ version: 1, meter, priors }) };
+function rowOf({ title, complaint, finding, state, ...settings }: JobFields) {
+  const { meter, priors, standing } = settings;
+  return { title, complaint, finding, state, settings: JSON.stringify({ version: 1, meter, priors, standing }) };
 }
 
 function readingOf(row: ReadingRow): JobReading {

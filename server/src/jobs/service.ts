@@ -32,7 +32,7 @@ export class JobService {
   create({ title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
     return this.inTransaction(async (jobs, at) => {
       const id = randomUUID();
-      await jobs.create(id, { title, complaint, finding: "", state: "new", meter: {}, priors: {} }, at);
+      await jobs.create(id, { title, complaint, finding: "", state: "new", meter: {}, priors: {}, standing: {} }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: 0 }, at);
       return found(await jobs.find(id));
@@ -133,6 +133,7 @@ export class JobService {
       circuit: job.circuit.trail,
       meter: job.meter,
       priors: job.priors,
+      standing: job.standing,
       readings: job.readings.map((r: JobReading) => r.reading),
     };
   }
@@ -158,6 +159,7 @@ export class JobService {
           state: solved ? "solved" : file.readings.length > 0 ? "open" : "new",
           meter: file.meter ?? {},
           priors: file.priors ?? {},
+          standing: file.standing ?? {},
         },
         at,
       );

@@ -1,6 +1,6 @@
 import { readQuick } from "@hound/core/notation";
 import { expectReadings } from "@hound/core/rank";
-import type { Reading } from "@hound/core/record";
+import { afterChange, type Configuration, type Reading, standingWith } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
@@ -25,9 +25,12 @@ import { useRanking } from "./ranking/useRanking.ts";
 import { nextStep, settled } from "./readings/proposal.ts";
 import { QuickLine } from "./readings/QuickLine.tsx";
 import { ReadingsStage } from "./readings/ReadingsStage.tsx";
+import { Standing, useStanding } from "./readings/Standing.tsx";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
 import { Finding } from "./suspects/Finding.tsx";
 import { SuspectsStage } from "./suspects/SuspectsStage.tsx";
+
+const AS_DRAWN: Configuration = {};
 
 export function JobPage() {
   const { id = "", stage } = useParams();
@@ -66,6 +69,7 @@ function Bench({ stage }: { stage: Stage }) {
   const [goTo, setGoTo] = useState<{ offset: number } | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const { job } = state;
+  const { standing, change: changeStanding } = useStanding();
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
   const [planned, setPlanned] = useState<NextReadings | null>(null);
   const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
@@ -84,19 +88,24 @@ function Bench({ stage }: { stage: Stage }) {
   const typing = understood.kind === "reading" ? JSON.stringify(understood.reading) : null;
   const input = useMemo(() => {
     if (!drawn || !isRanked) return null;
-    const provisional = typing === null ? [] : [JSON.parse(typing) as Reading];
+    const provisional = typing === null ? [] : [standingSo(JSON.parse(typing), standing)];
     return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
-  }, [drawn, isRanked, taken, typing, job.meter, job.priors]);
-  const { ranking, insight } = useRanking(input, typing === null, onNext);
+  }, [drawn, isRanked, taken, typing, job.meter, job.priors, standing]);
+  const { ranking, insight } = useRanking(input, typing === null, standing, onNext);
   const expected = useMemo(() => {
     if (!drawn || !proposal) return null;
-    const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0 }], job.meter) ?? [];
+    const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0, state: standing }], job.meter) ?? [];
     return at ? withLimits(at.value, at.plusMinus, "V") : null;
-  }, [drawn, proposal, job.meter]);
+  }, [drawn, proposal, job.meter, standing]);
 
-  const record = () => {
+  const record = async () => {
+    if (understood.kind === "change") {
+      const { change, echo } = understood;
+      if (await changeStanding(afterChange(standing, change), echo)) setTyped("");
+      return;
+    }
     if (understood.kind !== "reading") return;
-    desk.addReading(understood.reading);
+    desk.addReading(standingSo(understood.reading, standing));
     setTyped("");
     // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
     setPlanned(null);
@@ -167,6 +176,7 @@ function Bench({ stage }: { stage: Stage }) {
             <div className="min-h-0 grow">
               <BoardView
                 ranking={isRanked ? ranking : null}
+                standing={isRanked ? standing : AS_DRAWN}
                 showOdd={stage === "circuit"}
                 showStaircase={stage === "expected"}
                 instead={reduced?.drawn ?? null}
@@ -202,6 +212,7 @@ function Bench({ stage }: { stage: Stage }) {
                     it was read.
                   </p>
                 )}
+                <Standing />
                 <QuickLine
                   value={typed}
                   onChange={(text) => {
@@ -231,6 +242,12 @@ function Bench({ stage }: { stage: Stage }) {
       </div>
     </div>
   );
+}
+
+/** A reading as taken of the circuit as it stands. */
+function standingSo(reading: Reading, standing: Configuration): Reading {
+  const state = standingWith(standing, reading.state);
+  return Object.keys(state).length > 0 ? { ...reading, state } : reading;
 }
 
 /** What was sent here from elsewhere, until it is used. */

@@ -3,7 +3,7 @@ import type { Job, JobReading, Reading } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import type { jobsApi } from "../api/jobs.ts";
 import { readOnce } from "./circuit/readOnce.ts";
-import { Renamings } from "./renamings.ts";
+import { Renamings, standingIn } from "./renamings.ts";
 
 /** A change of the readings that is on its way to the server. */
 export type ReadingOp =
@@ -116,6 +116,10 @@ export class JobDesk {
   edit(edited: Extract<Edited, { kind: "edited" }>) {
     this.renamings.remember(this.state.text, edited, JobDesk.readingsOf(this.state));
     this.setText(edited.text);
+    const { standing } = this.state.job;
+    const now = standingIn(standing, edited);
+    // Where this is not kept the parts go by their old names, and the bench says that they are not in the circuit.
+    if (JSON.stringify(now) !== JSON.stringify(standing)) this.changeJob({ standing: now }).catch(() => {});
   }
 
   /** Changes the trail in places, as the editor would. */
@@ -124,8 +128,8 @@ export class JobDesk {
   }
 
   /**
-   * Adds a reading. Junctions it uses that nobody named are named in the trail first, so that a later insertion cannot
-   * move it to another node.
+   * Adds a reading, taken of the circuit as it stands. Junctions it uses that nobody named are named in the trail first,
+   * so that a later insertion cannot move it to another node.
    */
   addReading(taken: Reading) {
     const reading = this.pinned(taken);
@@ -180,7 +184,9 @@ export class JobDesk {
   }
 
   /** Changes title, state, finding or meter; the answer comes when the server has it. */
-  async changeJob(change: Partial<Pick<Job, "title" | "complaint" | "finding" | "state" | "meter" | "priors">>) {
+  async changeJob(
+    change: Partial<Pick<Job, "title" | "complaint" | "finding" | "state" | "meter" | "priors" | "standing">>,
+  ) {
     this.adopt(await this.api.change(this.state.job.id, { ...change, revision: this.state.job.revision }));
   }
 

@@ -33,14 +33,9 @@ export class Renamings {
 }
 
 /** A reading with the new names of the nodes and parts it speaks of. */
-export function renamed(reading: Reading, { nodes, parts }: Extract<Edited, { kind: "edited" }>): Reading {
-  const node = (name: string) => nodes.get(name) ?? name;
-  const part = (name: string) => {
-    const [own, section] = name.split(".");
-    const now = parts.get(own) ?? own;
-    return section === undefined ? now : `${now}.${section}`;
-  };
-  const state = reading.state && { state: renamedState(reading.state, node, part) };
+export function renamed(reading: Reading, edited: Extract<Edited, { kind: "edited" }>): Reading {
+  const { node, part } = namesAfter(edited);
+  const state = reading.state && { state: standingIn(reading.state, edited) };
   switch (reading.quantity) {
     case "current":
       return { ...reading, ...state, through: part(reading.through) };
@@ -66,8 +61,19 @@ export function renamed(reading: Reading, { nodes, parts }: Extract<Edited, { ki
   }
 }
 
-/** How the circuit stood, in new names. */
-function renamedState(state: Configuration, node: (name: string) => string, part: (name: string) => string) {
+function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
+  const node = (name: string) => nodes.get(name) ?? name;
+  const part = (name: string) => {
+    const [own, section] = name.split(".");
+    const now = parts.get(own) ?? own;
+    return section === undefined ? now : `${now}.${section}`;
+  };
+  return { node, part };
+}
+
+/** How the circuit stands, in the names after an edit. */
+export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
+  const { node, part } = namesAfter(edited);
   const { switches, lifted, swapped, off, meters, ...rest } = state;
   const moved = switches && Object.fromEntries(Object.entries(switches).map(([name, at]) => [part(name), at]));
   const left = meters?.map((meter) =>

@@ -1,5 +1,6 @@
 import { wrapLanes } from "@hound/core/layout";
 import type { Ranking, RankProblem } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Drawn, odditiesOf, type Selection, useDesk } from "../DeskContext.tsx";
 import { BoardTools } from "./BoardTools.tsx";
@@ -13,6 +14,8 @@ const SCALES = { least: 0.2, readable: 0.62, inLanes: 0.8, roomy: 1.15, most: 2.
 
 interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
+  /** How the circuit stands, where that differs from the drawing. */
+  readonly standing: Configuration;
   /** Stage Circuit marks what is odd about the circuit. */
   readonly showOdd: boolean;
   /** Stage Expected draws potential against place below the board, and the circuit as far as it is reduced. */
@@ -36,7 +39,7 @@ export function BoardView(props: BoardViewProps) {
 }
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
-  const { drawn, ranking, showOdd, showStaircase, onUse, onKey } = props;
+  const { drawn, ranking, standing, showOdd, showStaircase, onUse, onKey } = props;
   const { readings, state, selection } = useDesk();
   const { network: whole } = props.whole;
   const { meter } = state.job;
@@ -51,10 +54,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const facts = useMemo(() => {
     const taken = readings.map((r) => r.reading);
     const odd = showOdd ? odditiesOf({ network, settled }) : [];
-    const own = boardFacts(network, taken, meter, ranking, settled, odd);
+    const shared = { readings: taken, meter, ranking, standing };
+    const own = boardFacts({ ...shared, network, settled, odd });
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
-    return whole === network ? own : { ...own, nodes: boardFacts(whole, taken, meter, ranking).nodes };
-  }, [whole, network, readings, meter, ranking, settled, showOdd]);
+    return whole === network ? own : { ...own, nodes: boardFacts({ ...shared, network: whole }).nodes };
+  }, [whole, network, readings, meter, ranking, standing, settled, showOdd]);
   const scale = zoom ?? chosenScale(board.columns, size.width);
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),

@@ -22,7 +22,7 @@ const readings = ["A 23.9", "D 2.1", "R3 12mA", "R2 OL"].map((line): Reading => 
   return read.reading;
 });
 const ranking = rankFaults({ circuit, readings: readings.slice(0, 2) }, { pairs: false });
-const facts = boardFacts(network, readings, {}, ranking);
+const facts = boardFacts({ network, readings, meter: {}, ranking });
 const of = (name: string) => network.branches.findIndex((b) => b.name === name);
 const plain = (text: string) => text.replaceAll("\u00a0", " ");
 
@@ -56,6 +56,21 @@ describe("what the board prints", () => {
     expect(node("0")).toMatchObject({ expected: null, read: null });
     expect(plain(facts.branches[of("R3")].read ?? "")).toBe("12.00 mA");
     expect(facts.branches[of("R2")].read).toBe("OL");
+  });
+
+  it("follows the circuit as it stands, and leaves readings of another state out", () => {
+    const standing = { lifted: ["R2"] };
+    const lifted = { ...readings[1], value: 1.9, state: standing };
+    const now = boardFacts({ network, readings: [...readings, lifted], meter: {}, ranking, standing });
+    const at = (name: string) => now.nodes[network.nodes.indexOf(name)];
+    expect(now.branches[of("R2")]).toMatchObject({ expected: "lead lifted", read: null });
+    expect(at("A").read).toBeNull();
+    expect(plain(at("D").read ?? "")).toMatch(/^1\.9/);
+    const volts = (list: typeof now) => list.nodes[network.nodes.indexOf("D")].volts?.value ?? Number.NaN;
+    expect(volts(now)).toBeLessThan(volts(facts));
+    // As drawn, the reading taken with the lead lifted is not there.
+    const drawn = boardFacts({ network, readings: [...readings, lifted], meter: {}, ranking });
+    expect(plain(drawn.nodes[network.nodes.indexOf("D")].read ?? "")).toBe("2.100 V");
   });
 
   it("says everything aloud that it shows", () => {

@@ -1,9 +1,10 @@
 import type { Branch, Network, NodeName } from "@hound/core/circuit";
 import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
-import type { Meter, NumericReading, Reading } from "@hound/core/record";
+import type { Configuration, Meter, NumericReading, Reading } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
+import { isSameState } from "../../words/standing.ts";
 
 /** Everything the board prints beside nodes and parts. */
 export interface BoardFacts {
@@ -33,18 +34,26 @@ export interface BranchFacts {
   readonly odd: string | null;
 }
 
+interface BoardInput {
+  readonly network: Network;
+  readonly readings: readonly Reading[];
+  readonly meter: Meter;
+  readonly ranking: Ranking | RankProblem | null;
+  readonly settled?: Settled | null;
+  readonly odd?: readonly Oddity[];
+  /** How the circuit stands, where that differs from the drawing: what is expected, and which readings count. */
+  readonly standing?: Configuration;
+}
+
 /** Readings and expectations by place; suspicion by part. */
-export function boardFacts(
-  network: Network,
-  readings: readonly Reading[],
-  meter: Meter,
-  ranking: Ranking | RankProblem | null,
-  settled: Settled | null = null,
-  odd: readonly Oddity[] = [],
-): BoardFacts {
+export function boardFacts(input: BoardInput): BoardFacts {
+  const { network, meter, ranking, settled = null, odd = [], standing = {} } = input;
+  const readings = input.readings.filter((r) => isSameState(r.state, standing));
   const points: NumericReading[] = [
-    ...network.nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
-    ...network.branches.map((b): NumericReading => ({ quantity: "current", through: b.name, value: 0 })),
+    ...network.nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0, state: standing })),
+    ...network.branches.map(
+      (b): NumericReading => ({ quantity: "current", through: b.name, value: 0, state: standing }),
+    ),
   ];
   const expected = expectReadings(network, points, meter);
   const suspects = ranking?.kind === "ranking" ? ranking.suspects : [];
@@ -62,8 +71,10 @@ export function boardFacts(
   return {
     nodes: network.nodes.map((name, i) => nodeFacts(name, i === network.reference, readings, expected?.[i])),
     branches: network.branches.map((branch, k) => ({
-      label: labelOf(branch, settled),
-      expected: currentText(expected?.[network.nodes.length + k]),
+      label: labelOf(branch, settled, standing),
+      expected: standing.lifted?.includes(branch.part.designator)
+        ? "lead lifted"
+        : currentText(expected?.[network.nodes.length + k]),
       read: branchRead(branch, network, readings),
       suspicion: suspicion.get(branch.name) ?? 0,
       suspicionText: percent(suspicion.get(branch.name) ?? 0),
@@ -113,11 +124,16 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
 }
 
 /** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`, `R7 ? ≈ 330 Ω`: designator and main value, as one would say it. */
-export function labelOf({ name, part, law }: Branch, settled: Settled | null = null): string {
+export function labelOf(
+  { name, part, law }: Branch,
+  settled: Settled | null = null,
+  { switches = {} }: Configuration = {},
+): string {
   const estimate = settled?.estimates.find((e) => e.designator === part.designator);
   if (estimate)
     return `${name} ? ${estimate.isSettled ? `≈ ${print(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
   const value = () => {
+    if (switches[part.designator]) return switches[part.designator];
     switch (law.kind) {
       case "supply":
         return print(law.volts, "V");

@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
+import { isSameState } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
 import { Spread } from "./Spread.tsx";
@@ -224,7 +225,8 @@ function Nodes({ expected }: { expected: Expected }) {
             if (n === network.reference || name.endsWith(".tap")) return null;
             const { value, two } = chart.nodes[n];
             const found = readings.findLast(
-              ({ reading: r }) => r.quantity === "voltage" && r.from === name && r.to === undefined,
+              ({ reading: r }) =>
+                r.quantity === "voltage" && r.from === name && r.to === undefined && isSameState(r.state),
             )?.reading;
             const read = found?.quantity === "voltage" ? found.value : null;
             const isOut = read !== null && Math.abs(read - value) > two;

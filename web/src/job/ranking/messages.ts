@@ -1,5 +1,6 @@
 import type { Suggestion, SuspectGroup } from "@hound/core/plan";
 import type { Explanation, RankInput, Ranking, RankProblem } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
 
 /** `plan` asks for what to measure next as well, once the ranking is complete. */
 export type ToWorker = {
@@ -7,6 +8,8 @@ export type ToWorker = {
   readonly ticket: number;
   readonly input: RankInput;
   readonly plan: boolean;
+  /** How the circuit stands: what to measure next is measured so. */
+  readonly standing: Configuration;
 };
 
 /** What to measure next, and how many readings should settle it. */

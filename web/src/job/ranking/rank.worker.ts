@@ -8,6 +8,7 @@ import {
   type Weighing,
   weighFaults,
 } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
 import type { FromWorker, ToWorker } from "./messages.ts";
 
@@ -26,7 +27,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   work(data);
 };
 
-async function work({ ticket, input, plan }: ToWorker) {
+async function work({ ticket, input, plan, standing }: ToWorker) {
   const steps = weighFaults(input);
   let sliceStart = performance.now();
   let lastPost = Number.NEGATIVE_INFINITY;
@@ -37,7 +38,7 @@ async function work({ ticket, input, plan }: ToWorker) {
       post(ticket, step.value.kind === "problem" ? step.value : rankingOf(step.value));
       if (!plan || step.value.kind === "problem") return;
       await pause();
-      if (ticket === newest) await explain(ticket, step.value, planNext(ticket, input, step.value));
+      if (ticket === newest) await explain(ticket, step.value, planNext(ticket, input, step.value, standing));
       return;
     }
     const now = performance.now();
@@ -46,7 +47,7 @@ async function work({ ticket, input, plan }: ToWorker) {
       post(ticket, rankingOf(weighing));
       lastPost = now;
       // Single faults are enough to say where to probe next; two faults come later and seldom change it.
-      if (!isPlanned) planNext(ticket, input, weighing);
+      if (!isPlanned) planNext(ticket, input, weighing, standing);
       isPlanned = true;
     }
     if (now - sliceStart < SLICE) continue;
@@ -67,8 +68,13 @@ function pause() {
 }
 
 /** @returns suspects that cannot be told apart without dismantling */
-function planNext(ticket: number, input: ToWorker["input"], weighing: Weighing): readonly SuspectGroup[] {
-  const plan = planMeasurements(input, weighing);
+function planNext(
+  ticket: number,
+  input: ToWorker["input"],
+  weighing: Weighing,
+  standing: Configuration,
+): readonly SuspectGroup[] {
+  const plan = planMeasurements(input, weighing, { standing });
   if (!plan) return [];
   const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)) };
   const answer: FromWorker = { kind: "planned", ticket, next };

@@ -1,4 +1,5 @@
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
 import { useEffect, useRef, useState } from "react";
 import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
 
@@ -19,10 +20,10 @@ class RankWorker {
 
   constructor(private readonly on: Listeners) {}
 
-  rank(input: RankInput, plan: boolean) {
+  rank(input: RankInput, plan: boolean, standing: Configuration) {
     this.worker ??= this.start();
     this.ticket += 1;
-    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan };
+    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan, standing };
     this.worker.postMessage(message);
     this.on.insight(null);
     this.expectAnswer();
@@ -67,6 +68,7 @@ class RankWorker {
 export function useRanking(
   input: RankInput | null,
   plan: boolean,
+  standing: Configuration,
   onNext: (next: NextReadings) => void,
 ): { readonly ranking: Ranking | RankProblem | null; readonly insight: Insight | null } {
   const [ranking, setRanking] = useState<Ranking | RankProblem | null>(null);
@@ -81,9 +83,9 @@ export function useRanking(
     };
   }, [onNext]);
   useEffect(() => {
-    if (input) worker.current?.rank(input, plan);
+    if (input) worker.current?.rank(input, plan, standing);
     else setRanking(null);
-  }, [input, plan]);
+  }, [input, plan, standing]);
   useEffect(() => {
     if (ranking) performance.mark("hound:ranked");
   }, [ranking]);

@@ -97,6 +97,9 @@ function Foretold({ why, toSettle }: { why: Suggestion; toSettle: number | null 
   );
 }
 
+/** Changes that are made with a soldering iron. */
+const NEEDS_POWER_OFF: ReadonlySet<string> = new Set(["lifted", "swapped", "restored"]);
+
 function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text: string) => void }) {
   switch (understood.kind) {
     case "empty":
@@ -105,8 +108,11 @@ function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text:
       return <p className="text-lg font-bold">{understood.echo}</p>;
     case "change":
       return (
-        <p className="text-doubt">
-          {understood.echo}. Changes of the circuit are not kept yet; take the reading with the circuit as drawn.
+        <p className="text-lg">
+          <strong>{understood.echo}.</strong> Enter logs it.
+          {NEEDS_POWER_OFF.has(understood.change.change) && (
+            <span className="block text-doubt">Power off and capacitors discharged before a lead comes off.</span>
+          )}
         </p>
       );
     case "mistake":

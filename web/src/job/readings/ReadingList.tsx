@@ -6,6 +6,7 @@ import { type FormEvent, useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { SLIP_QUESTIONS } from "../../words/faults.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { DeskReading } from "../desk.ts";
 import { DeviationBar } from "./DeviationBar.tsx";
@@ -46,6 +47,7 @@ function Row({ item, expected, verdict }: { item: DeskReading; expected?: Predic
   const [editing, setEditing] = useState(false);
   const { reading } = item;
   const place = placeOf(reading);
+  const how = standingWords(reading.state ?? {}).join(", ");
   const remove = () => {
     desk.removeReading(item.id);
     notice({ text: `Deleted ${place} ${valueOfReading(reading)}`, action: { label: "Undo", run: () => desk.undo() } });
@@ -65,6 +67,7 @@ function Row({ item, expected, verdict }: { item: DeskReading; expected?: Predic
             <span className="flex flex-wrap items-baseline gap-x-3">
               <span className="text-lg">{place}</span>
               <strong className="text-xl">{valueOfReading(reading)}</strong>
+              {how && <span className="text-sm text-doubt">with {how}</span>}
               {item.unsent && <span className="text-sm text-doubt">not saved yet</span>}
             </span>
             {expected && reading.quantity !== "observation" && <Against reading={reading} expected={expected} />}

@@ -1,0 +1,46 @@
+import type { Configuration } from "@hound/core/record";
+import { useNotice } from "../../app/Notice.tsx";
+import { standingWords } from "../../words/standing.ts";
+import { useDesk } from "../DeskContext.tsx";
+
+/** Changes how the circuit stands; what could not be kept is said, and can be taken back where it could. */
+export function useStanding() {
+  const { desk, state } = useDesk();
+  const notice = useNotice();
+  const { standing } = state.job;
+  const change = async (next: Configuration, did: string): Promise<boolean> => {
+    try {
+      await desk.changeJob({ standing: next });
+      notice({ text: did, action: { label: "Undo", run: () => change(standing, `Taken back: ${did}`) } });
+      return true;
+    } catch (error) {
+      notice({ text: `Not kept: ${(error as Error).message}` });
+      return false;
+    }
+  };
+  return { standing, change };
+}
+
+/** How the circuit stands where that is not as drawn: every reading from here on is taken so. */
+export function Standing() {
+  const { standing, change } = useStanding();
+  const words = standingWords(standing);
+  if (words.length === 0) return null;
+  return (
+    <section
+      aria-label="How the circuit stands"
+      className="flex items-center gap-3 rounded-xl border-2 border-doubt px-4 py-2"
+    >
+      <p className="grow">
+        Not as drawn: <strong>{words.join(", ")}</strong>. Readings are taken so.
+      </p>
+      <button
+        type="button"
+        className="shrink-0 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+        onClick={() => change({}, "The circuit is as drawn again")}
+      >
+        As drawn again
+      </button>
+    </section>
+  );
+}
