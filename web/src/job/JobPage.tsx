@@ -207,9 +207,18 @@ function Bench({ stage }: { stage: Stage }) {
               <>
                 {job.complaint && stage === "readings" && <p className="text-faint">“{job.complaint}”</p>}
                 {sent?.kind === "reading" && (
-                  <p role="status" className="rounded-lg border-2 border-copper px-4 py-2">
-                    From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where
-                    it was read.
+                  <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
+                    <span className="grow">
+                      From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where
+                      it was read.
+                    </span>
+                    <button
+                      type="button"
+                      className="shrink-0 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+                      onClick={onUsed}
+                    >
+                      Put away
+                    </button>
                   </p>
                 )}
                 <Standing />
