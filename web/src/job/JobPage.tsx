@@ -101,7 +101,9 @@ function Bench({ stage }: { stage: Stage }) {
   const record = async () => {
     if (understood.kind === "change") {
       const { change, echo } = understood;
-      if (await changeStanding(afterChange(standing, change), echo)) setTyped("");
+      const isKept = await changeStanding(afterChange(standing, change), echo);
+      // What was typed meanwhile stays.
+      if (isKept) setTyped((now) => (now === typed ? "" : now));
       return;
     }
     if (understood.kind !== "reading") return;

@@ -1,4 +1,4 @@
-import { readQuick } from "@hound/core/notation";
+import { readQuick, renamePart } from "@hound/core/notation";
 import type { Job, Reading } from "@hound/core/record";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client.ts";
@@ -124,6 +124,30 @@ describe("the desk", () => {
     expect(server.calls).toEqual(["circuit", "add", "add"]);
     expect(server.job.circuit.trail).toBe("BT1 9V: R1 1k [n1] + R2 2k + R3 3k");
     expect(server.job.readings.map((r) => r.reading)).toMatchObject([{ from: "n1" }, { from: "n1" }]);
+  });
+
+  it("lets what is shown follow while the trail is typed, and catches up for anything else", async () => {
+    const desk = open();
+    desk.setText(`${TRAIL} + R4 1`, true);
+    expect(desk.snapshot()).toMatchObject({ typing: true, text: `${TRAIL} + R4 1` });
+    desk.catchUp();
+    expect(desk.snapshot().typing).toBe(false);
+    desk.setText(`${TRAIL} + R4 1k`, true);
+    desk.addReading(volts("0", 0));
+    expect(desk.snapshot().typing).toBe(false);
+    await settle();
+    expect(server.job.circuit.trail).toContain("R4 1k");
+  });
+
+  it("takes how the circuit stands along to a part's new name", async () => {
+    server.job = { ...server.job, standing: { lifted: ["R2"], swapped: ["R1"] } };
+    const desk = open();
+    const edited = renamePart(desk.snapshot().trail, "R2", "R7");
+    if (edited.kind !== "edited") throw new Error(edited.why);
+    desk.edit(edited);
+    await settle();
+    expect(server.job.standing).toEqual({ lifted: ["R7"], swapped: ["R1"] });
+    expect(desk.snapshot().job.standing).toEqual(server.job.standing);
   });
 
   it("takes back what was done last, one step at a time", async () => {

@@ -117,9 +117,9 @@ export class JobDesk {
     this.renamings.remember(this.state.text, edited, JobDesk.readingsOf(this.state));
     this.setText(edited.text);
     const { standing } = this.state.job;
-    const now = standingIn(standing, edited);
-    // Where this is not kept the parts go by their old names, and the bench says that they are not in the circuit.
-    if (JSON.stringify(now) !== JSON.stringify(standing)) this.changeJob({ standing: now }).catch(() => {});
+    const isRenamed = edited.nodes.size + edited.parts.size > 0 && Object.keys(standing).length > 0;
+    // Where this is not kept, parts go by their old names and the bench says that they are not in the circuit.
+    if (isRenamed) this.changeJob({ standing: standingIn(standing, edited) }).catch(() => {});
   }
 
   /** Changes the trail in places, as the editor would. */
@@ -128,8 +128,8 @@ export class JobDesk {
   }
 
   /**
-   * Adds a reading, taken of the circuit as it stands. Junctions it uses that nobody named are named in the trail first,
-   * so that a later insertion cannot move it to another node.
+   * Adds a reading. Junctions it uses that nobody named are named in the trail first, so that a later insertion cannot
+   * move it to another node.
    */
   addReading(taken: Reading) {
     const reading = this.pinned(taken);

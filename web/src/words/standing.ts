@@ -23,3 +23,8 @@ export function isSameState(one: Configuration = {}, other: Configuration = {}):
   const keyOf = (state: Configuration) => settingKey({ power: "on", state });
   return keyOf(one) === keyOf(other);
 }
+
+/** The parts whose state is not as drawn. */
+export function partsIn({ switches = {}, lifted = [], swapped = [], off = [] }: Configuration): string[] {
+  return [...new Set([...swapped, ...lifted, ...Object.keys(switches), ...off])];
+}

@@ -1,6 +1,6 @@
 import type { Configuration } from "@hound/core/record";
 import { useNotice } from "../../app/Notice.tsx";
-import { standingWords } from "../../words/standing.ts";
+import { partsIn, standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 /** Changes how the circuit stands; what could not be kept is said, and can be taken back where it could. */
@@ -24,8 +24,11 @@ export function useStanding() {
 /** How the circuit stands where that is not as drawn: every reading from here on is taken so. */
 export function Standing() {
   const { standing, change } = useStanding();
+  const { drawn } = useDesk();
   const words = standingWords(standing);
   if (words.length === 0) return null;
+  const known = new Set(drawn?.circuit.parts.map((p) => p.designator));
+  const gone = partsIn(standing).filter((part) => !known.has(part));
   return (
     <section
       aria-label="How the circuit stands"
@@ -33,6 +36,9 @@ export function Standing() {
     >
       <p className="grow">
         Not as drawn: <strong>{words.join(", ")}</strong>. Readings are taken so.
+        {drawn && gone.length > 0 && (
+          <span className="block text-doubt">There is no {gone.join(", ")} in the circuit any more.</span>
+        )}
       </p>
       <button
         type="button"
