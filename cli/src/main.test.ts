@@ -78,6 +78,26 @@ describe("hound", () => {
     for (const { probability, bits } of suspects) expect(bits !== undefined).toBe(probability >= 1e-3);
   });
 
+  it("learns habits from closed cases, which another case can stand on", () => {
+    const closed = (name: string, repair: object[]) => file(name, { ...CASE, repair });
+    const paths = [1, 2, 3].map((n) => closed(`c${n}.json`, [{ part: "R2", mode: "short" }]));
+    expect(main(["habits", ...paths])).toBe(0);
+    const [priors] = lines();
+    expect(priors.modes.resistor.short).toBeGreaterThan(0.2);
+    out = "";
+    expect(main(["rank", file("plain.json", CASE), file("taught.json", { ...CASE, priors })])).toBe(0);
+    const [plain, taught] = lines().map(({ suspects }) =>
+      suspects.find(
+        ({ faults: [f] }: { faults: { part?: string; mode: string }[] }) => f?.part === "R2" && f.mode === "short",
+      ),
+    );
+    expect(taught.probability).toBeGreaterThan(plain.probability);
+    expect(main(["habits", file("open.json", CASE)])).toBe(1);
+    expect(err).toMatch(/open\.json: nothing is said of what was repaired/);
+    expect(main(["habits", closed("lost.json", [{ part: "R9", mode: "open" }])])).toBe(1);
+    expect(err).toMatch(/lost\.json: repair: there is no part R9/);
+  });
+
   it("solves the healthy and the faulted circuit", () => {
     const path = file("d.trail", TRAIL);
     expect(main(["solve", path])).toBe(0);

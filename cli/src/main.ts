@@ -2,6 +2,7 @@ import { SCHOOLS } from "@hound/core/plan";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import { InputError, UsageError } from "./failure.ts";
 import { readFile, writeFile } from "./files.ts";
+import { habits } from "./habits.ts";
 import { next } from "./next.ts";
 import { rank } from "./rank.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
@@ -53,6 +54,13 @@ function program(): Command {
     .action((from: string, to: string) =>
       writeFile(to, readFile(from), (message) => process.stderr.write(`${message}\n`)),
     );
+  hound
+    .command("habits")
+    .description(
+      "rates and modes as verified repairs of closed cases teach them; one JSON object, to be used as priors",
+    )
+    .argument("<case...>", "case files (.json) with a repair")
+    .action((paths: string[]) => print(habits(paths)));
   hound
     .command("simulate")
     .description("let a seeded bench draw a fault and take readings; the truth goes into a file of its own")

@@ -1,11 +1,31 @@
-import { KIND_NAMES, type Kind } from "../circuit/index.ts";
-import type { Mode, Priors } from "../record/index.ts";
+import { type Circuit, KIND_NAMES, type Kind } from "../circuit/index.ts";
+import type { Mode, Priors, Repaired } from "../record/index.ts";
 import { type PriorData, priorData } from "./defaults.ts";
 
 /** A verified repair: what failed, and how. */
 export interface Repair {
   readonly kind: Kind | "bridge";
   readonly mode: Mode;
+}
+
+/**
+ * What verified faults say about kinds: one repair each.
+ * @returns the name of the first part that the circuit does not have, where there is one
+ */
+export function repairsOf(circuit: Circuit, found: readonly Repaired[]): Repair[] | string {
+  const repairs: Repair[] = [];
+  for (const fault of found) {
+    if ("nodes" in fault) {
+      repairs.push({ kind: "bridge", mode: "bridged" });
+      continue;
+    }
+    const [designator, section] = String(fault.part).split(".");
+    const part = circuit.parts.find((p) => p.designator === designator);
+    if (!part) return designator;
+    const mode = section === "wiper" && fault.mode === "open" ? "wiperOpen" : fault.mode;
+    repairs.push({ kind: part.kind, mode: mode as Mode });
+  }
+  return repairs;
 }
 
 /** How many repairs the tables count for: all kinds together, and the modes of one kind. */

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Configuration, Meter, Priors, Reading } from "../record/index.ts";
+import { Configuration, Meter, Priors, Reading, Repaired } from "../record/index.ts";
 import { type Mistake, positionAt } from "./mistake.ts";
 import { readTrail, type Trail } from "./trail/readTrail.ts";
 
@@ -15,6 +15,8 @@ export const CaseFile = z.looseObject({
   /** How the circuit stands now, where that differs from the drawing. */
   standing: Configuration.optional(),
   readings: z.array(Reading).default([]),
+  /** What was found and verified, once the job was closed: habits are learnt from it. */
+  repair: z.array(Repaired).optional(),
 });
 export type CaseFile = z.infer<typeof CaseFile>;
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Circuit } from "../circuit/index.ts";
-import { habitsFrom, priorData, type Repair } from "../faults/index.ts";
+import { habitsFrom, priorData, type Repair, repairsOf } from "../faults/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import type { Reading } from "../record/index.ts";
 import { explainer, rankFaults, weighToEnd } from "./index.ts";
@@ -67,6 +67,22 @@ describe("habits", () => {
       sum(before.rates),
       9,
     );
+  });
+
+  it("come from closed jobs: each verified fault counts for its kind", () => {
+    const pot = readTrail("BT1 9V: [P] RV1 1k wiper=[W] + [Q] R1 100 + DS1 6V 1W").circuit as Circuit;
+    expect(
+      repairsOf(pot, [
+        { part: "RV1.wiper", mode: "open" },
+        { part: "DS1", mode: "open" },
+        { nodes: ["P", "Q"], mode: "bridged" },
+      ]),
+    ).toEqual([
+      { kind: "potentiometer", mode: "wiperOpen" },
+      { kind: "lamp", mode: "open" },
+      { kind: "bridge", mode: "bridged" },
+    ]);
+    expect(repairsOf(pot, [{ part: "R9", mode: "open" }])).toBe("R9");
   });
 
   it("lean towards what was found, the more the oftener", () => {

@@ -17,6 +17,6 @@ export {
 } from "./job.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export { Accuracy, DEFAULT_METER, Meter, type MeterData, meterData } from "./meter.ts";
-export { MODES, type Mode, Priors } from "./priors.ts";
+export { MODES, type Mode, Priors, Repaired } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { afterChange, type ChangeOfCircuit, standingWith } from "./standing.ts";

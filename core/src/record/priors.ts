@@ -16,6 +16,13 @@ export const MODES = [
 ] as const;
 export type Mode = (typeof MODES)[number];
 
+/** A fault that was found and verified. */
+export const Repaired = z.union([
+  z.looseObject({ part: z.string(), mode: z.enum(MODES) }),
+  z.looseObject({ nodes: z.tuple([z.string(), z.string()]), mode: z.literal("bridged") }),
+]);
+export type Repaired = z.infer<typeof Repaired>;
+
 const share = z.number().nonnegative();
 const kindKey = z.enum(KIND_NAMES as [Kind, ...Kind[]]);
 const modeKey = z.enum(MODES);
