@@ -1,7 +1,8 @@
-import { JOB_STATES, type Job, type JobState } from "@hound/core/record";
+import type { Job, JobState } from "@hound/core/record";
 import { Calculator, Download, NotebookText } from "lucide-react";
 import { memo } from "react";
 import { Link, NavLink } from "react-router";
+import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { useNotice } from "../app/Notice.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
 import { ThemeButton } from "../app/ThemeButton.tsx";
@@ -62,11 +63,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeade
           onChange={(e) => change(e.target.value as JobState)}
           className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
         >
-          {Object.entries(JOB_STATES).map(([key, word]) => (
-            <option key={key} value={key}>
-              {word}
-            </option>
-          ))}
+          <JobStateOptions />
         </select>
       </label>
       <Link

@@ -1,9 +1,10 @@
-import { JOB_STATES, type JobState, type JobSummary } from "@hound/core/record";
+import type { JobState, JobSummary } from "@hound/core/record";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp, Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
+import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, useNotice } from "../app/Notice.tsx";
 import { SearchField } from "../app/SearchField.tsx";
@@ -61,11 +62,7 @@ function Logbook() {
             className="rounded-lg border border-rule bg-sheet px-3 py-2.5"
           >
             <option value="">All states</option>
-            {Object.entries(JOB_STATES).map(([key, word]) => (
-              <option key={key} value={key}>
-                {word}
-              </option>
-            ))}
+            <JobStateOptions />
           </select>
         </label>
         <ImportButton />
