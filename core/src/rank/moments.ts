@@ -1,14 +1,5 @@
 import type { ProbeSet } from "../measure/index.ts";
-
-/** What sensitivities are made of, laid out along parameters: readings × parameters, and elements × parameters. */
-export interface Couplings {
-  readonly lever: Float64Array;
-  readonly current: Float64Array;
-  readonly meterLever: Float64Array;
-  readonly meterCurrent: Float64Array;
-  readonly leverOf: readonly Float64Array[];
-  readonly currentOf: readonly Float64Array[];
-}
+import type { Couplings } from "./couplings.ts";
 
 /** Powers 0 to 2 of the adjoint by powers 0 to 2 of the source. */
 const TERMS = 9;
@@ -51,15 +42,12 @@ export class Moments {
 
   private fill(r: number, e: number, at: number) {
     const { sums, P } = this;
-    const { lever, current, meterLever, meterCurrent, leverOf, currentOf } = this.couplings;
-    const { beta, c } = this.set.probes[r];
-    const byMeter = beta * c[e];
-    const levers = leverOf[r];
-    const currents = currentOf[r];
+    const start = this.couplings.place(r, e);
+    const { lever, current, a: levers, b: currents } = this.couplings;
     let [s0, s1, s2, s3, s4, s5, s6, s7, s8] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-    for (let p = 0, k = r * P, x = e * P; p < P; p += 1, k += 1, x += 1) {
-      const a = levers[x] + byMeter * meterLever[k];
-      const b = currents[x] + byMeter * meterCurrent[k];
+    for (let p = 0, k = r * P, x = start; p < P; p += 1, k += 1, x += 1) {
+      const a = levers[x];
+      const b = currents[x];
       const a0 = lever[k] * lever[k];
       const a1 = 2 * lever[k] * a;
       const a2 = a * a;

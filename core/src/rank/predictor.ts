@@ -11,8 +11,9 @@ import {
   scaled,
   withBridges,
 } from "./change.ts";
+import { Couplings } from "./couplings.ts";
 import { CurrentLimits } from "./limits.ts";
-import { type Couplings, Moments } from "./moments.ts";
+import { Moments } from "./moments.ts";
 import { type Parameter, parameterScales, parametersOf } from "./parameters.ts";
 import { OVERLOAD, Response, settleFilaments } from "./response.ts";
 
@@ -21,25 +22,16 @@ import { OVERLOAD, Response, settleFilaments } from "./response.ts";
  * (readings × parameters, row-major, per standard deviation), valid until the next call. A network that the faults
  * make unsolvable gives NaN.
  */
-export class Predictor implements Couplings {
+export class Predictor {
   readonly parameters: readonly Parameter[];
   readonly y: Float64Array;
   readonly j: Float64Array;
-  private readonly scales: readonly Float64Array[];
-  /** Per reading and parameter: lever times scale, and the current it acts on (1 for a voltage). readings × parameters. */
-  readonly lever: Float64Array;
-  readonly current: Float64Array;
-  /** The meter's part in the couplings, to the same pattern. */
-  readonly meterLever: Float64Array;
-  readonly meterCurrent: Float64Array;
-  /** Couplings of every element without the meter, per reading (shared within a setting): elements × parameters. */
-  readonly leverOf: Float64Array[] = [];
-  readonly currentOf: Float64Array[] = [];
   /** Parameters that belong to each element. */
   private readonly own: readonly (readonly number[])[];
   private readonly isVolts: readonly boolean[];
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
+  private readonly couplings: Couplings;
   private readonly moments: Moments;
   private readonly answers: Answers;
   private readonly response = new Response();
@@ -52,15 +44,10 @@ export class Predictor implements Couplings {
     readonly measured = set.probes.length,
   ) {
     this.parameters = parametersOf(set);
-    this.scales = parameterScales(set, this.parameters);
+    this.couplings = new Couplings(set, this.parameters, parameterScales(set, this.parameters), measured);
     this.isVolts = this.parameters.map((p) => p.acts === "volts");
     this.y = new Float64Array(set.probes.length);
-    const size = measured * this.parameters.length;
-    this.j = new Float64Array(size);
-    this.lever = new Float64Array(size);
-    this.current = new Float64Array(size);
-    this.meterLever = new Float64Array(size);
-    this.meterCurrent = new Float64Array(size);
+    this.j = new Float64Array(measured * this.parameters.length);
     const own = Array.from({ length: set.elementCount }, (): number[] => []);
     this.parameters.forEach(({ branch }, p) => {
       own[branch].push(p);
@@ -70,43 +57,7 @@ export class Predictor implements Couplings {
     this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
-    this.prepare();
-    this.moments = new Moments(set, this.parameters.length, measured, this);
-  }
-
-  /** Gathers what the hot loops read, so that they run along plain arrays. */
-  private prepare() {
-    const P = this.parameters.length;
-    const E = this.set.elementCount;
-    const shared = new Map<Float64Array, number>();
-    for (let r = 0; r < this.measured; r += 1) {
-      const probe = this.set.probes[r];
-      const scale = this.scales[probe.setting];
-      this.parameters.forEach(({ branch }, p) => {
-        this.lever[r * P + p] = probe.a[branch] * scale[p];
-        this.current[r * P + p] = this.isVolts[p] ? 1 : probe.q[branch];
-        this.meterLever[r * P + p] = probe.c[branch] * scale[p];
-        this.meterCurrent[r * P + p] = this.isVolts[p] ? 0 : probe.c[branch];
-      });
-      const twin = shared.get(probe.x);
-      if (twin !== undefined || probe.x.length === 0) {
-        this.leverOf[r] = this.leverOf[twin ?? 0];
-        this.currentOf[r] = this.currentOf[twin ?? 0];
-        continue;
-      }
-      shared.set(probe.x, r);
-      const levers = new Float64Array(E * P);
-      const currents = new Float64Array(E * P);
-      for (let e = 0, at = 0; e < E; e += 1) {
-        for (let p = 0; p < P; p += 1, at += 1) {
-          const coupling = probe.x[e * E + this.parameters[p].branch];
-          levers[at] = coupling * scale[p];
-          currents[at] = this.isVolts[p] ? 0 : coupling;
-        }
-      }
-      this.leverOf[r] = levers;
-      this.currentOf[r] = currents;
-    }
+    this.moments = new Moments(set, this.parameters.length, measured, this.couplings);
   }
 
   /** Fills `y`, and `j` when asked for. */
@@ -133,14 +84,17 @@ export class Predictor implements Couplings {
   }
 
   /**
-   * Fills `y`, and `diagonal` with each measured reading's variance by tolerances; with one changed element, without
-   * its sensitivities.
+   * Fills `y`, and `diagonal` with each measured reading's variance by tolerances; with one or two changed elements,
+   * without the sensitivities.
    * @returns false where that way is not open: `y` and `j` then hold the full prediction, and `diagonal` is made of it
    */
   predictVariances(faults: readonly FaultAt[], diagonal: Float64Array): boolean {
     const perSetting = this.limited.hold(changesOf(this.set, this.meter, faults));
-    const isQuick = this.filaments.length === 0 && perSetting.every((c) => c !== "afresh" && c.length === 1);
-    if (isQuick && this.varyQuickly(perSetting as readonly (readonly Change[])[], diagonal)) return true;
+    const isQuick = (count: number) =>
+      this.filaments.length === 0 && perSetting.every((c) => c !== "afresh" && c.length === count);
+    const changes = perSetting as readonly (readonly Change[])[];
+    if (isQuick(1) && this.varyOne(changes, diagonal)) return true;
+    if (isQuick(2) && this.varyTwo(changes, diagonal)) return true;
     this.predictFrom(perSetting, faults, true);
     const P = this.parameters.length;
     for (let r = 0, k = 0; r < this.measured; r += 1) {
@@ -151,7 +105,7 @@ export class Predictor implements Couplings {
     return false;
   }
 
-  private varyQuickly(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
+  private varyOne(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) {
       const probe = probes[r];
@@ -169,15 +123,47 @@ export class Predictor implements Couplings {
     return true;
   }
 
+  private varyTwo(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
+    const { probes } = this.set;
+    const { couplings, answers } = this;
+    const P = this.parameters.length;
+    for (let r = 0; r < probes.length; r += 1) {
+      const probe = probes[r];
+      const [one, two] = perSetting[probe.setting];
+      if (!answers.two(probe, one, two)) return false;
+      const [s1, s2] = answers.source;
+      this.y[r] = shown(probe.y + probe.a[one.element] * s1 + probe.a[two.element] * s2);
+      if (r >= this.measured) continue;
+      const [l1, l2] = answers.adjoint;
+      const place1 = couplings.place(r, one.element);
+      const place2 = couplings.place(r, two.element);
+      const { lever, current, a, b } = couplings;
+      let variance = 0;
+      for (let p = 0, at = r * P, k1 = place1, k2 = place2; p < P; p += 1, at += 1, k1 += 1, k2 += 1) {
+        const moved = (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
+        variance += moved * moved;
+      }
+      for (const { element, added, gain } of [one, two]) {
+        for (const p of this.own[element]) {
+          if (!this.isForgotten(p, added, gain)) continue;
+          const at = r * P + p;
+          const moved =
+            (lever[at] + l1 * a[place1 + p] + l2 * a[place2 + p]) *
+            (current[at] + s1 * b[place1 + p] + s2 * b[place2 + p]);
+          variance -= moved * moved;
+        }
+      }
+      diagonal[r] = Math.max(0, variance);
+    }
+    return true;
+  }
+
   /** One sensitivity of a reading to a parameter, with one element changed. */
   private entry(r: number, p: number, element: number): number {
-    const { beta, c } = this.set.probes[r];
-    const P = this.parameters.length;
-    const at = r * P + p;
-    const byMeter = beta * c[element];
-    const lever = this.leverOf[r][element * P + p] + byMeter * this.meterLever[at];
-    const current = this.currentOf[r][element * P + p] + byMeter * this.meterCurrent[at];
-    return (this.lever[at] + this.answers.adjoint[0] * lever) * (this.current[at] + this.answers.source[0] * current);
+    const k = this.couplings.place(r, element) + p;
+    const { lever, current, a, b } = this.couplings;
+    const at = r * this.parameters.length + p;
+    return (lever[at] + this.answers.adjoint[0] * a[k]) * (current[at] + this.answers.source[0] * b[k]);
   }
 
   /** A reading under one changed element, its sensitivities too. @returns false where the general way has to tell */
@@ -188,18 +174,12 @@ export class Predictor implements Couplings {
     const { element } = change;
     this.y[r] = shown(probe.y + probe.a[element] * source);
     if (!sensitivities) return true;
-    const { j, lever, current, meterLever, meterCurrent } = this;
+    const start = this.couplings.place(r, element);
+    const { j } = this;
+    const { lever, current, a, b } = this.couplings;
     const P = this.parameters.length;
-    const levers = this.leverOf[r];
-    const currents = this.currentOf[r];
-    const byMeter = probe.beta * probe.c[element];
-    const meterAdjoint = adjoint * byMeter;
-    const meterSource = source * byMeter;
-    // j = (lever + adjoint·x) · (current + source·x)
-    for (let p = 0, at = r * P, k = element * P; p < P; p += 1, at += 1, k += 1)
-      j[at] =
-        (lever[at] + adjoint * levers[k] + meterAdjoint * meterLever[at]) *
-        (current[at] + source * currents[k] + meterSource * meterCurrent[at]);
+    for (let p = 0, at = r * P, k = start; p < P; p += 1, at += 1, k += 1)
+      j[at] = (lever[at] + adjoint * a[k]) * (current[at] + source * b[k]);
     this.forget(r, element, change.added, change.gain);
     return true;
   }
@@ -209,21 +189,17 @@ export class Predictor implements Couplings {
     if (!this.answers.two(probe, one, two)) return false;
     const [s1, s2] = this.answers.source;
     const [l1, l2] = this.answers.adjoint;
-    const { a, c, beta } = probe;
     const e = one.element;
     const f = two.element;
-    this.y[r] = shown(probe.y + a[e] * s1 + a[f] * s2);
+    this.y[r] = shown(probe.y + probe.a[e] * s1 + probe.a[f] * s2);
     if (!sensitivities) return true;
-    const { j, lever, current, meterLever, meterCurrent } = this;
+    const place1 = this.couplings.place(r, e);
+    const place2 = this.couplings.place(r, f);
+    const { j } = this;
+    const { lever, current, a, b } = this.couplings;
     const P = this.parameters.length;
-    const levers = this.leverOf[r];
-    const currents = this.currentOf[r];
-    const meterAdjoint = beta * (l1 * c[e] + l2 * c[f]);
-    const meterSource = beta * (s1 * c[e] + s2 * c[f]);
-    for (let p = 0, at = r * P, k1 = e * P, k2 = f * P; p < P; p += 1, at += 1, k1 += 1, k2 += 1)
-      j[at] =
-        (lever[at] + l1 * levers[k1] + l2 * levers[k2] + meterAdjoint * meterLever[at]) *
-        (current[at] + s1 * currents[k1] + s2 * currents[k2] + meterSource * meterCurrent[at]);
+    for (let p = 0, at = r * P, k1 = place1, k2 = place2; p < P; p += 1, at += 1, k1 += 1, k2 += 1)
+      j[at] = (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
     this.forget(r, e, one.added, one.gain);
     this.forget(r, f, two.added, two.gain);
     return true;
@@ -244,13 +220,14 @@ export class Predictor implements Couplings {
     // A lamp's small change follows its dynamic resistance, what flows through it its static one.
     const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : response;
     const P = this.parameters.length;
+    const places = Array.from({ length: count }, (_, i) => this.couplings.place(r, elements[i]));
+    const { a, b } = this.couplings;
     for (let p = 0, at = r * P; p < P; p += 1, at += 1) {
-      let lever = this.lever[at];
-      let current = this.current[at];
+      let lever = this.couplings.lever[at];
+      let current = this.couplings.current[at];
       for (let i = 0; i < count; i += 1) {
-        const byMeter = probe.beta * probe.c[elements[i]];
-        lever += adjoint[i] * (this.leverOf[r][elements[i] * P + p] + byMeter * this.meterLever[at]);
-        current += sources[i] * (this.currentOf[r][elements[i] * P + p] + byMeter * this.meterCurrent[at]);
+        lever += adjoint[i] * a[places[i] + p];
+        current += sources[i] * b[places[i] + p];
       }
       this.j[at] = lever * current;
     }
@@ -317,7 +294,8 @@ export class Predictor implements Couplings {
   private readAsBuilt(sensitivities: boolean) {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) this.y[r] = shown(probes[r].y);
-    for (let at = 0; sensitivities && at < this.j.length; at += 1) this.j[at] = this.lever[at] * this.current[at];
+    const { lever, current } = this.couplings;
+    for (let at = 0; sensitivities && at < this.j.length; at += 1) this.j[at] = lever[at] * current[at];
   }
 
   private moved(factors: Float64Array): Network {
