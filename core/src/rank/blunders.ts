@@ -62,7 +62,7 @@ export class BlunderMixture {
     this.count = 0;
     this.spoiledWeight = Number.NEGATIVE_INFINITY;
     this.add(logDensity + this.m * this.slips.logGood, 0);
-    if (this.slips.isPossible && this.m > 1)
+    if (this.slips.isPossible && this.m > 1 && most > 0)
       this.enlarge(l, stride, r, logDensity, Math.min(most, MOST, this.m - 1), floor);
     let top = Math.max(this.weight[0], this.spoiledWeight);
     for (let k = 1; k < this.count; k += 1) if (this.weight[k] > top) top = this.weight[k];
