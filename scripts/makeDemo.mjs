@@ -8,7 +8,7 @@ install();
 build({ web: false });
 const { main } = await import(pathToFileURL(join(root, "cli", "dist", "main.js")).href);
 const recipes = JSON.parse(readFileSync(join(root, "demo", "recipes.json"), "utf8"));
-for (const { circuit, complaint, seed, fault, points, finding } of recipes) {
+for (const { circuit, complaint, seed, fault, points, finding, repair } of recipes) {
   const out = join(root, "demo", "cases", `${circuit}.json`);
   const options = fault ? ["--fault", fault] : ["--healthy"];
   const status = main([
@@ -24,7 +24,8 @@ for (const { circuit, complaint, seed, fault, points, finding } of recipes) {
   if (status !== 0) process.exit(status);
   const { format, version, title, ...rest } = JSON.parse(readFileSync(out, "utf8"));
   const readings = points ? rest.readings : [];
-  const file = { format, version, title, complaint, ...(finding ? { finding } : {}), ...rest, readings };
+  const closed = { ...(finding ? { finding } : {}), ...(repair ? { repair } : {}) };
+  const file = { format, version, title, complaint, ...closed, ...rest, readings };
   rmSync(out);
   writeFileSync(out, `${JSON.stringify(file, null, 2)}\n`);
   say(`demo/cases/${circuit}.json: ${readings.length} readings`);

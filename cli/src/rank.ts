@@ -34,8 +34,8 @@ export function rank(path: string, min: number, explain: boolean): object {
 }
 
 /** Of each suspect that matters: what it predicts, which reading speaks for it or against it, what it overloads. */
-function explanations({ hypotheses, ...rest }: Weighing, suspects: readonly Suspect[]): object[] {
-  const one = explainer({ hypotheses, ...rest });
+function explanations(weighing: Weighing, suspects: readonly Suspect[]): object[] {
+  const one = explainer(weighing);
   const bitsOf = (h: Weighed) => {
     const found = one?.(h);
     return found && { bits: found.bits, restBits: found.rest, totalBits: found.total };
@@ -43,7 +43,7 @@ function explanations({ hypotheses, ...rest }: Weighing, suspects: readonly Susp
   return suspects.map(({ consequence, predictions, overloads, probability }, i) =>
     probability < EXPLAINED
       ? {}
-      : { ...(consequence ? { consequence } : {}), predictions, ...bitsOf(hypotheses[i]), overloads },
+      : { ...(consequence ? { consequence } : {}), predictions, ...bitsOf(weighing.hypotheses[i]), overloads },
   );
 }
 

@@ -21,6 +21,11 @@ export function settingKey(setting: Setting): string {
   return [setting.power, moved, sorted(lifted), sorted(swapped), sorted(off), left].join("|");
 }
 
+/** Whether two readings were taken of the circuit in the same state; none said is as drawn. */
+export function isSameState(one: Configuration = {}, other: Configuration = {}): boolean {
+  return settingKey({ power: "on", state: one }) === settingKey({ power: "on", state: other });
+}
+
 /** The law of every branch in a setting; `faulted` replaces the laws of faulty branches. */
 export function lawsIn(
   network: Network,

@@ -1,6 +1,6 @@
 import { limitOf } from "../measure/index.ts";
 import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
-import type { Configuration } from "../record/index.ts";
+import { type Configuration, takenSo } from "../record/index.ts";
 import { type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
 import { entropyOf, informationOf, informationOfAnswer } from "./information.ts";
@@ -53,7 +53,10 @@ const LEADING = 4;
  */
 export function planMeasurements(input: RankInput, weighing: Weighing, options: PlanOptions = {}): Plan | null {
   const { hypotheses, prepared: weighed } = weighing;
-  const measurements = measurementsOn(weighed.network, options.minutes).map((m) => standingSo(m, options.standing));
+  const { standing = {} } = options;
+  const measurements = measurementsOn(weighed.network, options.minutes).map((m) =>
+    m.kind === "swap" ? m : { ...m, reading: takenSo(m.reading, standing) },
+  );
   const readings = measurements.flatMap((m) => (m.kind === "swap" ? [] : [m.reading]));
   const found = outlooksOn(input, hypotheses, readings);
   if (!found) return null;
@@ -87,11 +90,6 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     groupOf,
     candidates: measurements,
   };
-}
-
-function standingSo(measurement: Measurement, standing: Configuration = {}): Measurement {
-  if (measurement.kind === "swap" || Object.keys(standing).length === 0) return measurement;
-  return { ...measurement, reading: { ...measurement.reading, state: standing } };
 }
 
 /** Mean and two standard deviations of a hypothesis' outlooks at one candidate. */

@@ -38,7 +38,7 @@ export class SlipWeights {
    */
   constructor(
     readonly y: Float64Array,
-    readonly sigma: Float64Array,
+    sigma: Float64Array,
     rounding: Float64Array,
     spans: Float64Array,
     priors: PriorData,

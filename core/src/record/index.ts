@@ -19,4 +19,4 @@ export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryC
 export { Accuracy, DEFAULT_METER, Meter, type MeterData, meterData } from "./meter.ts";
 export { MODES, type Mode, Priors, Repaired } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
-export { afterChange, type ChangeOfCircuit, standingWith } from "./standing.ts";
+export { afterChange, type ChangeOfCircuit, partsNotAsDrawn, standingWith, takenSo } from "./standing.ts";

@@ -1,4 +1,4 @@
-import type { Configuration } from "./reading.ts";
+import type { Configuration, Reading } from "./reading.ts";
 
 /** Something that changes how the circuit stands, from here on; `restored` puts a part back as drawn. */
 export interface ChangeOfCircuit {
@@ -39,6 +39,17 @@ export function standingWith(standing: Configuration, own: Configuration = {}): 
     off: both("off"),
     meters: [...(standing.meters ?? []), ...(own.meters ?? [])],
   });
+}
+
+/** A reading as taken of the circuit as it stands. */
+export function takenSo<R extends Reading>(reading: R, standing: Configuration): R {
+  const state = standingWith(standing, reading.state);
+  return Object.keys(state).length > 0 ? { ...reading, state } : reading;
+}
+
+/** The parts whose state is not as drawn. */
+export function partsNotAsDrawn({ switches = {}, lifted = [], swapped = [], off = [] }: Configuration): string[] {
+  return [...new Set([...swapped, ...lifted, ...Object.keys(switches), ...off])];
 }
 
 /** Nothing is said of what is as drawn. */

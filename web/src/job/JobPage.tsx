@@ -1,6 +1,6 @@
 import { readQuick } from "@hound/core/notation";
 import { expectReadings } from "@hound/core/rank";
-import { afterChange, type Configuration, type Reading, standingWith } from "@hound/core/record";
+import { afterChange, type Configuration, type Reading, takenSo } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
@@ -88,7 +88,7 @@ function Bench({ stage }: { stage: Stage }) {
   const typing = understood.kind === "reading" ? JSON.stringify(understood.reading) : null;
   const input = useMemo(() => {
     if (!drawn || !isRanked) return null;
-    const provisional = typing === null ? [] : [standingSo(JSON.parse(typing), standing)];
+    const provisional = typing === null ? [] : [takenSo(JSON.parse(typing) as Reading, standing)];
     return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
   }, [drawn, isRanked, taken, typing, job.meter, job.priors, standing]);
   const { ranking, insight } = useRanking(input, typing === null, standing, onNext);
@@ -107,7 +107,7 @@ function Bench({ stage }: { stage: Stage }) {
       return;
     }
     if (understood.kind !== "reading") return;
-    desk.addReading(standingSo(understood.reading, standing));
+    desk.addReading(takenSo(understood.reading, standing));
     setTyped("");
     // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
     setPlanned(null);
@@ -253,12 +253,6 @@ function Bench({ stage }: { stage: Stage }) {
       </div>
     </div>
   );
-}
-
-/** A reading as taken of the circuit as it stands. */
-function standingSo(reading: Reading, standing: Configuration): Reading {
-  const state = standingWith(standing, reading.state);
-  return Object.keys(state).length > 0 ? { ...reading, state } : reading;
 }
 
 /** What was sent here from elsewhere, until it is used. */

@@ -1,4 +1,3 @@
-import { settingKey } from "@hound/core/measure";
 import type { Configuration } from "@hound/core/record";
 
 /** How the circuit stood, where it was not as drawn: “a lead of R3 lifted”, “S1 open”, “known-good F1”. */
@@ -16,15 +15,4 @@ export function standingWords({
     ...off.map((part) => `${part} off`),
     ...meters.map((m) => ("through" in m ? `a meter left in ${m.through}` : `a meter left at ${m.from}`)),
   ];
-}
-
-/** Whether two readings were taken of the circuit in the same state; none said is as drawn. */
-export function isSameState(one: Configuration = {}, other: Configuration = {}): boolean {
-  const keyOf = (state: Configuration) => settingKey({ power: "on", state });
-  return keyOf(one) === keyOf(other);
-}
-
-/** The parts whose state is not as drawn. */
-export function partsIn({ switches = {}, lifted = [], swapped = [], off = [] }: Configuration): string[] {
-  return [...new Set([...swapped, ...lifted, ...Object.keys(switches), ...off])];
 }

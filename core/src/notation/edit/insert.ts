@@ -21,8 +21,9 @@ export function troubleWith(trail: Trail, words: string): string | null {
 }
 
 /**
- * Puts a new part, or a stretch of them, in series with a part, before or after it in the direction of the trail. Whatever else hangs on the
- * node between stays on the far side of the new part. Behind a loop's supply is its plus side, before it its minus.
+ * Puts a new part, or a stretch of them, in series with a part, before or after it in the direction of the trail.
+ * Whatever else hangs on the node between stays on the far side of what is new. Behind a loop's supply is its plus side,
+ * before it its minus.
  */
 export function insertInSeries(trail: Trail, beside: string, side: "before" | "after", words: string): Edited {
   const place = locate(trail, beside);
@@ -42,7 +43,10 @@ export function insertInSeries(trail: Trail, beside: string, side: "before" | "a
   return rewrite.done();
 }
 
-/** Puts a new part, or a stretch of them, in parallel with one part, or with a stretch of neighbours from the first of them to the last. */
+/**
+ * Puts a new part, or a stretch of them, in parallel with one part, or with a stretch of neighbours from the first of
+ * them to the last.
+ */
 export function insertInParallel(trail: Trail, beside: readonly string[], words: string): Edited {
   const trouble = troubleWith(trail, words);
   if (trouble) return refused(trouble);

@@ -1,10 +1,10 @@
 import type { Branch, Network, NodeName } from "@hound/core/circuit";
+import { isSameState } from "@hound/core/measure";
 import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
 import type { Configuration, Meter, NumericReading, Reading } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
-import { isSameState } from "../../words/standing.ts";
 
 /** Everything the board prints beside nodes and parts. */
 export interface BoardFacts {

@@ -48,7 +48,14 @@ export interface Command {
   readonly run: (target: Target) => Edited | Question | null;
 }
 
-const newResistor = (trail: Trail) => `${freeDesignator(trail, "resistor")} `;
+/** Asks for the words of a new part. */
+const askForNew = (trail: Trail, ask: string, answer: (words: string) => Edited): Question => ({
+  kind: "words",
+  ask,
+  start: `${freeDesignator(trail, "resistor")} `,
+  isNew: true,
+  answer,
+});
 
 const onPart =
   (act: (trail: Trail, part: string, parts: readonly string[]) => Edited | Question) =>
@@ -61,13 +68,9 @@ const onNode =
     node === null ? null : act(trail, node);
 
 const inSeries = (side: "before" | "after") =>
-  onPart((trail, part) => ({
-    kind: "words",
-    ask: `New part ${side} ${part}`,
-    start: newResistor(trail),
-    isNew: true,
-    answer: (words) => insertInSeries(trail, part, side, words),
-  }));
+  onPart((trail, part) =>
+    askForNew(trail, `New part ${side} ${part}`, (words) => insertInSeries(trail, part, side, words)),
+  );
 
 /** Every edit that the board offers, one table for keys, buttons and help. */
 export const COMMANDS: readonly Command[] = [
@@ -78,14 +81,11 @@ export const COMMANDS: readonly Command[] = [
     label: "Parallel",
     on: "part",
     does: "new branch beside the part, or round the stretch selected",
-    run: onPart((trail, part, parts) => ({
-      kind: "words",
-      ask:
-        parts.length > 1 ? `New branch round ${[...parts].reverse().join(", ")}` : `New part in parallel with ${part}`,
-      start: newResistor(trail),
-      isNew: true,
-      answer: (words) => insertInParallel(trail, parts, words),
-    })),
+    run: onPart((trail, part, parts) => {
+      const round = `New branch round ${[...parts].reverse().join(", ")}`;
+      const ask = parts.length > 1 ? round : `New part in parallel with ${part}`;
+      return askForNew(trail, ask, (words) => insertInParallel(trail, parts, words));
+    }),
   },
   {
     key: "m",
@@ -143,13 +143,10 @@ export const COMMANDS: readonly Command[] = [
       kind: "pick",
       wants: "node",
       ask: `Join ${node} to which node? Pick it on the board`,
-      answer: (other) => ({
-        kind: "words",
-        ask: `New part from ${node} to ${other}`,
-        start: newResistor(trail),
-        isNew: true,
-        answer: (words) => joinNodes(trail, node, other as NodeName, words),
-      }),
+      answer: (other) =>
+        askForNew(trail, `New part from ${node} to ${other}`, (words) =>
+          joinNodes(trail, node, other as NodeName, words),
+        ),
     })),
   },
   {

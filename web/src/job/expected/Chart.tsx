@@ -1,3 +1,4 @@
+import { isSameState } from "@hound/core/measure";
 import type { Conventions } from "@hound/core/record";
 import { ruleFor } from "@hound/core/reduce";
 import { ArrowDown, ArrowUp, Copy } from "lucide-react";
@@ -5,7 +6,6 @@ import { useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
-import { isSameState } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
 import { Spread } from "./Spread.tsx";

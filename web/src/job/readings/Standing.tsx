@@ -1,6 +1,6 @@
-import type { Configuration } from "@hound/core/record";
+import { type Configuration, partsNotAsDrawn } from "@hound/core/record";
 import { useNotice } from "../../app/Notice.tsx";
-import { partsIn, standingWords } from "../../words/standing.ts";
+import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 /** Changes how the circuit stands; what could not be kept is said, and can be taken back where it could. */
@@ -28,7 +28,7 @@ export function Standing() {
   const words = standingWords(standing);
   if (words.length === 0) return null;
   const known = new Set(drawn?.circuit.parts.map((p) => p.designator));
-  const gone = partsIn(standing).filter((part) => !known.has(part));
+  const gone = partsNotAsDrawn(standing).filter((part) => !known.has(part));
   return (
     <section
       aria-label="How the circuit stands"
