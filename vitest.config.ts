@@ -7,6 +7,7 @@ export default defineConfig({
   test: {
     include: ["{core,server,cli,web,scripts}/**/*.test.{ts,tsx,mjs}"],
     exclude: ["**/node_modules/**", "**/dist/**"],
+    setupFiles: ["./scripts/seedProperties.mjs"],
     testTimeout: 30_000,
   },
 });

@@ -55,7 +55,7 @@ describe("words about a circuit hold in every case", () => {
           }
         }
       }),
-      { numRuns: 120 },
+      { numRuns: 400 },
     );
     for (const seen of [series, parallel, neither]) expect(seen).toBeGreaterThan(20);
   });
