@@ -1,6 +1,6 @@
 import type { Probe, ProbeSet } from "../measure/index.ts";
 import type { Change } from "./change.ts";
-import { cutReading, isCut } from "./response.ts";
+import { cutReading, noPathBelow } from "./response.ts";
 
 /**
  * How a reading's circuit answers to one or two changed elements, in closed form: the source that stands for each
@@ -11,18 +11,27 @@ export class Answers {
   readonly source = new Float64Array(2);
   readonly adjoint = new Float64Array(2);
 
-  constructor(private readonly set: ProbeSet) {}
+  /** Pivots at or below which there is no path left, settings × elements. */
+  private readonly noPath: readonly Float64Array[];
+  private readonly E: number;
+
+  constructor(set: ProbeSet) {
+    this.E = set.elementCount;
+    this.noPath = set.settings.map((_, s) =>
+      Float64Array.from({ length: set.elementCount }, (_, element) => noPathBelow(set, s, element)),
+    );
+  }
 
   /** Source and adjoint at one changed element: Sherman–Morrison. Golub & Van Loan, 4th ed., §2.1.4. */
   one({ q, a, x, c, beta, setting }: Probe, { element, added, gain, held }: Change): boolean {
     if (held !== undefined) return false;
-    const self = x[element * this.set.elementCount + element] + beta * c[element] * c[element];
+    const self = x[element * this.E + element] + beta * c[element] * c[element];
     this.source[0] = added;
     this.adjoint[0] = 0;
     if (gain === 0) return true;
     const pivot = 1 / gain - self;
     // Where its pivot vanishes the general way has to tell what the reading shows.
-    if (isCut(pivot, this.set, setting, element)) return false;
+    if (Math.abs(pivot) <= this.noPath[setting][element]) return false;
     this.source[0] += (q[element] + self * added) / pivot;
     this.adjoint[0] = a[element] / pivot;
     return true;
@@ -32,7 +41,8 @@ export class Answers {
   two(probe: Probe, one: Change, two: Change): boolean {
     if (one.held !== undefined || two.held !== undefined) return false;
     const { q, a, x, c, beta, setting } = probe;
-    const E = this.set.elementCount;
+    const { E } = this;
+    const noPath = this.noPath[setting];
     const e = one.element;
     const f = two.element;
     const x11 = x[e * E + e] + beta * c[e] * c[e];
@@ -49,7 +59,7 @@ export class Answers {
     const m11 = one.gain === 0 ? 0 : 1 / one.gain - x11;
     const live = one.gain !== 0;
     // Without a pivot here, the other change has to come first: the general way sees to it.
-    if (live && isCut(m11, this.set, setting, e)) return false;
+    if (live && Math.abs(m11) <= noPath[e]) return false;
     let m22 = two.gain === 0 ? 0 : 1 / two.gain - x22;
     if (live) {
       m22 -= (mutual * mutual) / m11;
@@ -57,7 +67,7 @@ export class Answers {
       a2 += (mutual / m11) * a[e];
     }
     if (two.gain !== 0) {
-      if (!isCut(m22, this.set, setting, f)) {
+      if (Math.abs(m22) > noPath[f]) {
         s2 = q2 / m22;
         l2 = a2 / m22;
       } else if (cutReading(probe, q2, a2) !== null) return false;

@@ -1,7 +1,12 @@
+import { logSumExp } from "./gaussian.ts";
 import { FACTORS, LOG_2PI, MILLI, type SlipWeights, UNRELATED } from "./slips.ts";
+import type { Worst } from "./worst.ts";
 
 /** Readings that can be left out at most, and one more. */
 const RANKS = 4;
+
+/** Scaled readings farther off than this many variances leave less than the floor. */
+const reachOf = (peak: number, floor: number) => 2 * (peak - floor) + 10;
 
 /**
  * An upper bound of the readings' log density with up to three of them mis-taken, in O(readings), from variances alone.
@@ -9,15 +14,29 @@ const RANKS = 4;
  * Leaving out a set S, the rest fits no better than the worst of it by itself, t = r²/v. Sets whose worst outsider is the
  * k-th worst of all hold the k − 1 worse ones. Each reading left out costs its density as an unrelated one and gains at
  * most √(2πd) (Fischer's inequality: |C| ≤ |C without S|·Π d); a scaled one stays under the Gaussian, at its own t.
+ * What tolerances add to the meters' variances lowers the peak.
  */
 export class Ceiling {
   /** The worst readings, worst first: r²/v, and log of what leaving each out may gain. */
   private readonly worst = new Float64Array(RANKS);
   private readonly gain = new Float64Array(RANKS);
+  /** Log weights of the sets by their worst outsider, and of all silent readings left out together. */
+  private readonly terms = new Float64Array(RANKS + 1);
   private readonly isSpoiled: Uint8Array;
+  private readonly unrelated: Float64Array;
 
-  constructor(private readonly slips: SlipWeights) {
+  /** Sum of what leaving each reading out may gain at most, at the meters' own variances. */
+  private readonly mostOdds: number;
+  private outside = 0;
+
+  /** @param own variances of the meters alone */
+  constructor(
+    private readonly slips: SlipWeights,
+    private readonly own: Float64Array,
+  ) {
+    this.unrelated = slips.logUnrelated.map((log) => Math.exp(log + 0.5 * LOG_2PI));
     this.isSpoiled = Uint8Array.from(slips.y, (_, i) => Number(slips.spoiled.includes(i)));
+    this.mostOdds = own.reduce((sum, d, i) => sum + this.oddsOf(i, 0, 1, d, Number.POSITIVE_INFINITY), 0);
   }
 
   /**
@@ -26,45 +45,105 @@ export class Ceiling {
    * @param floor log density below which it does not matter how small the density is
    */
   of(r: Float64Array, variance: Float64Array, d: Float64Array, peak: number, most: number, floor: number): number {
-    const { y, logUnrelated, isPossible, spoiled } = this.slips;
-    const { worst, gain, isSpoiled } = this;
-    const m = y.length;
-    if (peak < floor) return peak;
-    // Scaled readings farther off than this leave less than the floor.
-    const reach = 2 * (peak - floor) + 10;
-    worst.fill(0);
-    gain.fill(0);
+    const reach = reachOf(peak, floor);
+    this.clear();
     let all = 0;
-    let outside = 0;
-    for (let i = 0; i < m; i += 1) {
-      const t = (r[i] * r[i]) / variance[i];
-      const unrelated = Math.exp(logUnrelated[i]) * Math.sqrt(2 * Math.PI * d[i]);
-      const odds = isPossible ? unrelated + this.scaledOdds(i, y[i] - r[i], variance[i], d[i], reach) : 0;
-      all += odds;
-      if (isSpoiled[i] === 0 && t > outside) outside = t;
-      if (t <= worst[RANKS - 1]) continue;
-      let at = RANKS - 1;
-      for (; at > 0 && worst[at - 1] < t; at -= 1) {
-        worst[at] = worst[at - 1];
-        gain[at] = gain[at - 1];
-      }
-      worst[at] = t;
-      gain[at] = Math.log(odds);
+    for (let i = 0; i < variance.length; i += 1) all += this.take(i, r[i], variance[i], d[i], reach);
+    return this.close(all, variance, d, peak, most, floor, reach);
+  }
+
+  /** The same from some of the readings, at a peak made of the meters' own variances; the others fit perfectly. */
+  ofSome(some: Worst, r: Float64Array, variance: Float64Array, peak: number, most: number, floor: number): number {
+    const reach = reachOf(peak, floor);
+    this.clear();
+    for (let k = 0; k < some.count; k += 1) {
+      const i = some.index[k];
+      this.take(i, r[i], variance[i], this.own[i], reach);
     }
-    let top = -0.5 * worst[0];
-    let gained = 0;
+    return this.close(this.mostOdds, variance, this.own, peak, most, floor, reach);
+  }
+
+  private clear() {
+    this.worst.fill(0);
+    this.gain.fill(0);
+    this.outside = 0;
+  }
+
+  /** Ranks a reading; returns what leaving it out may gain. */
+  private take(i: number, r: number, variance: number, d: number, reach: number): number {
+    const { worst, gain } = this;
+    const t = (r * r) / variance;
+    const odds = this.oddsOf(i, this.slips.y[i] - r, variance, d, reach);
+    if (this.isSpoiled[i] === 0 && t > this.outside) this.outside = t;
+    if (t <= worst[RANKS - 1]) return odds;
+    let at = RANKS - 1;
+    for (; at > 0 && worst[at - 1] < t; at -= 1) {
+      worst[at] = worst[at - 1];
+      gain[at] = gain[at - 1];
+    }
+    worst[at] = t;
+    gain[at] = Math.log(odds);
+    return odds;
+  }
+
+  private close(
+    all: number,
+    variance: Float64Array,
+    d: Float64Array,
+    peak: number,
+    most: number,
+    floor: number,
+    reach: number,
+  ): number {
+    const { isPossible, spoiled, logSpoiled } = this.slips;
+    const { worst, gain, terms } = this;
+    const wide = 0.5 * Math.log(this.widening(variance, d));
+    terms.fill(Number.NEGATIVE_INFINITY);
+    terms[0] = -0.5 * worst[0] - wide;
+    let gained = -wide;
     for (let k = 1; k <= most && k < RANKS && isPossible; k += 1) {
       gained += gain[k - 1];
-      top = Math.max(top, gained - 0.5 * worst[k]);
+      terms[k] = gained - 0.5 * worst[k];
     }
     if (spoiled.length > 0 && isPossible) {
-      let log = this.slips.logSpoiled - 0.5 * outside;
-      for (const i of spoiled) log += 0.5 * (LOG_2PI + Math.log(d[i]));
-      top = Math.max(top, log);
+      terms[RANKS] = logSpoiled - 0.5 * this.outside;
+      for (const i of spoiled) terms[RANKS] += 0.5 * (LOG_2PI + Math.log(d[i]));
     }
-    // The five of them, each with further members: Σ Aᵏ/k! is less than eᴬ.
-    const bound = peak + top + Math.log(RANKS + 1) + all;
+    // Each of them with further members: Σ Aᵏ/k! is less than eᴬ.
+    const bound = peak + logSumExp(terms) + all;
     return reach < Number.POSITIVE_INFINITY ? Math.max(bound, floor - 1) : bound;
+  }
+
+  /**
+   * What the determinant of all but three readings is at least, of that at the peak: with C = D + T, T positive,
+   * |D⁻¹C| = Π(1 + λ) ≥ 1 + Σλ = 1 + tr D⁻¹T, and the three that have most of it may have been left out.
+   */
+  private widening(variance: Float64Array, d: Float64Array): number {
+    let sum = 1;
+    let first = 0;
+    let second = 0;
+    let third = 0;
+    for (let i = 0; i < variance.length; i += 1) {
+      const ratio = variance[i] / d[i] - 1;
+      sum += ratio;
+      if (ratio <= third) continue;
+      if (ratio <= second) third = ratio;
+      else {
+        third = second;
+        if (ratio <= first) second = ratio;
+        else {
+          second = first;
+          first = ratio;
+        }
+      }
+    }
+    return Math.max(1, sum - first - second - third);
+  }
+
+  private oddsOf(i: number, mean: number, variance: number, d: number, reach: number): number {
+    if (!this.slips.isPossible) return 0;
+    const unrelated = this.unrelated[i] * Math.sqrt(d);
+    return unrelated + this.scaledOdds(i, mean, variance, d, reach);
   }
 
   /** What a reading scaled by a factor may weigh beside one at the peak: its prior, where it is within reach. */

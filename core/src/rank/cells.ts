@@ -16,6 +16,31 @@ export function faultsAt(sites: readonly Site[], at: readonly number[]): FaultAt
   return sites.map((site) => ({ site, value: site.value ? site.value(at[next++]) : 0 }));
 }
 
+/** The same, each fault at each share once: pairs are made of the same faults over and over. */
+export class FaultsAtShares {
+  private readonly known = new Map<Site, Map<number, FaultAt>>();
+
+  at(sites: readonly Site[], at: readonly number[]): FaultAt[] {
+    const found: FaultAt[] = [];
+    for (let k = 0, next = 0; k < sites.length; k += 1) found.push(this.one(sites[k], sites[k].value ? at[next++] : 0));
+    return found;
+  }
+
+  private one(site: Site, share: number): FaultAt {
+    let shares = this.known.get(site);
+    if (shares === undefined) {
+      shares = new Map();
+      this.known.set(site, shares);
+    }
+    let fault = shares.get(share);
+    if (fault === undefined) {
+      fault = { site, value: site.value?.(share) ?? 0 };
+      shares.set(share, fault);
+    }
+    return fault;
+  }
+}
+
 export function unknownsOf(sites: readonly Site[]): number {
   let count = 0;
   for (const site of sites) if (site.value !== null) count += 1;

@@ -26,26 +26,57 @@ export interface FaultAt {
 /** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
 export type SettingChange = readonly Change[] | "afresh";
 
+/** What a fault makes of one setting: a change, nothing, or other islands. */
+type Effect = Change | "nothing" | "afresh";
+
 /** The changes that faults at given values make in every setting of a probe set. */
-export function changesOf(set: ProbeSet, meter: MeterData, faults: readonly FaultAt[]): SettingChange[] {
-  return set.settings.map(({ setting, ports }) => {
-    const changes: Change[] = [];
-    for (const { site, value } of faults) {
-      if (site.bridge >= 0) {
-        if (ports.apart[site.bridge]) return "afresh";
-        changes.push({ element: set.branchCount + site.bridge, gain: -1 / DEFAULTS.shortOhms, added: 0 });
-        continue;
+export class Changes {
+  /** By fault, since pairs are made of the same faults over and over. */
+  private readonly known = new WeakMap<FaultAt, readonly Effect[]>();
+
+  constructor(
+    private readonly set: ProbeSet,
+    private readonly meter: MeterData,
+  ) {}
+
+  of(faults: readonly FaultAt[]): SettingChange[] {
+    const effects = faults.map((fault) => this.effectsOf(fault));
+    const found: SettingChange[] = [];
+    for (let s = 0; s < this.set.settings.length; s += 1) {
+      const changes: Change[] = [];
+      let isAfresh = false;
+      for (let f = 0; f < effects.length; f += 1) {
+        const effect = effects[f][s];
+        if (effect === "afresh") isAfresh = true;
+        else if (effect !== "nothing") changes.push(effect);
       }
-      const branch = set.network.branches[site.branch];
-      const law = lawIn(branch, setting, meter, faultedLaw(branch, site.mode, value));
-      const base = ports.laws[site.branch];
-      if (base.kind === "open" && law.kind !== "open") return "afresh";
-      if (base.kind === "open") continue;
-      const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
-      if (change) changes.push(change);
+      found.push(isAfresh ? "afresh" : changes);
     }
-    return changes;
-  });
+    return found;
+  }
+
+  private effectsOf(fault: FaultAt): readonly Effect[] {
+    let effects = this.known.get(fault);
+    if (effects === undefined) {
+      effects = this.set.settings.map((_, s) => this.effectIn(s, fault));
+      this.known.set(fault, effects);
+    }
+    return effects;
+  }
+
+  private effectIn(s: number, { site, value }: FaultAt): Effect {
+    const { set, meter } = this;
+    const { setting, ports } = set.settings[s];
+    if (site.bridge >= 0) {
+      if (ports.apart[site.bridge]) return "afresh";
+      return { element: set.branchCount + site.bridge, gain: -1 / DEFAULTS.shortOhms, added: 0 };
+    }
+    const branch = set.network.branches[site.branch];
+    const law = lawIn(branch, setting, meter, faultedLaw(branch, site.mode, value));
+    const base = ports.laws[site.branch];
+    if (base.kind === "open") return law.kind === "open" ? "nothing" : "afresh";
+    return changeOf(site.branch, base, law, ports.point.ohms[site.branch]) ?? "nothing";
+  }
 }
 
 function changeOf(element: number, base: Law, law: Law, ohms: number): Change | null {

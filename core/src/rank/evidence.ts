@@ -4,10 +4,20 @@ import { BlunderMixture } from "./blunders.ts";
 import { Ceiling } from "./ceiling.ts";
 import { factorInPlace } from "./gaussian.ts";
 import { LOG_2PI, SlipWeights } from "./slips.ts";
+import { Worst } from "./worst.ts";
 
 /** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
 const FARTHEST = 1e6;
 const MOST_SPREADS = 4;
+/** Readings that are looked at before all others. */
+const WORST = 6;
+
+/** Variances of the measured readings by tolerances. */
+export interface Tolerances {
+  readonly varianceOf: (reading: number) => number;
+  /** What they are about, without asking. */
+  readonly usual: Float64Array;
+}
 
 /** Rank-one terms of a covariance, v·vᵀ·weight each: how far a cell stretches. Owned by the caller, filled in place. */
 export class Spreads {
@@ -49,6 +59,9 @@ export class Evidence {
   private readonly w: Float64Array;
   private readonly beyond: Int8Array;
   private readonly marginal: Float64Array;
+  /** The readings that look worst. */
+  private readonly worst = new Worst(WORST);
+  private readonly isAsked: Uint8Array;
   private readonly mixture: BlunderMixture;
   private readonly ceiling: Ceiling;
   /** Log density at most, where tolerances are zero and every reading fits. */
@@ -69,6 +82,7 @@ export class Evidence {
     this.c = new Float64Array(n * n);
     this.r = new Float64Array(n);
     this.marginal = new Float64Array(m);
+    this.isAsked = new Uint8Array(m);
     this.z = new Float64Array(n);
     this.w = new Float64Array(n);
     const sigma = Float64Array.from(probes.slice(0, m), (p) => p.sigma);
@@ -76,7 +90,7 @@ export class Evidence {
     const isCurrent = probes.slice(0, m).map((p) => p.reading.quantity === "current");
     const slips = new SlipWeights(this.y.subarray(0, m), sigma, rounding, spans.subarray(0, m), priors, isCurrent);
     this.mixture = new BlunderMixture(slips);
-    this.ceiling = new Ceiling(slips);
+    this.ceiling = new Ceiling(slips, this.variance.subarray(0, m));
     this.logPeak = -sigma.reduce((sum, s) => sum + Math.log(s) + 0.5 * LOG_2PI, 0);
     this.blunder = priors.blunder;
     this.logBlunder = Math.log(Math.max(priors.blunder, 1e-300) / 2);
@@ -115,24 +129,38 @@ export class Evidence {
   }
 
   /**
-   * An upper bound of `density` from variances alone, in O(readings); no covariance is smaller than the meter's own.
-   * @param diagonal variances by tolerances
+   * An upper bound of `density` from variances alone, in O(readings); no covariance is smaller than the meter's own. The
+   * readings that look worst are asked for first, and often rule the prediction out.
+   * @param toleranceOf variance of a measured reading by tolerances, and what it usually is
    * @param floor log density below which it does not matter how small it is
    */
   bound(
     mean: Float64Array,
-    diagonal: Float64Array,
+    { varianceOf, usual }: Tolerances,
     spreads: Spreads,
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    const { measured: m, y, variance, r, marginal } = this;
+    const { measured: m, y, variance, r, marginal, worst, isAsked } = this;
+    worst.clear();
     for (let i = 0; i < m; i += 1) {
-      let v = diagonal[i] + variance[i];
+      let v = variance[i];
       for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
       r[i] = y[i] - mean[i];
       marginal[i] = v;
+      worst.offer((r[i] * r[i]) / (v + usual[i]), i);
     }
+    isAsked.fill(0);
+    if (floor > Number.NEGATIVE_INFINITY) {
+      for (let k = 0; k < worst.count; k += 1) {
+        const i = worst.index[k];
+        marginal[i] += varianceOf(i);
+        isAsked[i] = 1;
+      }
+      const bound = this.ceiling.ofSome(worst, r, marginal, this.logPeak, most, floor);
+      if (bound < floor) return bound;
+    }
+    for (let i = 0; i < m; i += 1) if (isAsked[i] === 0) marginal[i] += varianceOf(i);
     return this.ceiling.of(r, marginal, variance, this.logPeak, most, floor);
   }
 

@@ -1,38 +1,26 @@
 import type { Site } from "../faults/index.ts";
-import { type Cell, centreOf, faultsAt, middleOf, NONE, put, startCells, unknownsOf, volumeOf } from "./cells.ts";
+import {
+  type Cell,
+  centreOf,
+  FaultsAtShares,
+  faultsAt,
+  middleOf,
+  NONE,
+  put,
+  startCells,
+  unknownsOf,
+  volumeOf,
+} from "./cells.ts";
 import type { FaultAt } from "./change.ts";
+import { averageInto, box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
 import { type Evidence, Spreads } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Observations } from "./observations.ts";
 import type { Predictor } from "./predictor.ts";
+import { DEFAULT_RESOLUTION, type Resolution } from "./resolution.ts";
 import { SLIP_COUNT } from "./slips.ts";
 import { packTolerance } from "./tolerance.ts";
-
-/** How finely values are integrated. */
-export interface Resolution {
-  /** Cells along one unknown value, and along each of two. */
-  readonly start: number;
-  readonly startOfTwo: number;
-  /** Split while a cell is longer than this many standard deviations, squared; twice that with two unknowns. */
-  readonly split: number;
-  /** … and holds more than this share of its hypothesis and, as a logarithm, of everything. */
-  readonly ownShare: number;
-  readonly totalLog: number;
-  /** What a coarse cell's Gaussian may understate the mass in it by, as a logarithm, per factor of two in length. */
-  readonly slack: number;
-  /** Smallest number of halvings of the whole range that a cell may measure, as an exponent. */
-  readonly deepest: number;
-}
-
-export const DEFAULT_RESOLUTION: Resolution = {
-  start: 3,
-  startOfTwo: 2,
-  split: 1,
-  ownShare: 0.01,
-  totalLog: -7,
-  slack: 2,
-  deepest: 22,
-};
+import { newTrace } from "./variances.ts";
 
 export interface Hypothesis {
   readonly sites: readonly Site[];
@@ -56,40 +44,24 @@ export interface Detail {
   readonly best: { readonly at: readonly number[]; readonly likeliest: readonly number[]; readonly spreads: Spreads };
 }
 
-interface Point {
-  readonly y: Float64Array;
-  /** Variances by tolerances; only where asked for. */
-  readonly diagonal: Float64Array;
-  hasDiagonal: boolean;
-  /** Their covariance, packed lower triangle; only once the variances alone do not rule the point out. */
-  readonly tolerance: Float64Array;
-  hasTolerance: boolean;
-  faults: readonly FaultAt[];
-  /** Log likelihood of what was seen, and of the prior that goes with the values. */
-  logOther: number;
-}
-
 interface LiveCell extends Cell {
   readonly size0: number;
   readonly size1: number;
 }
 
-/**
- * Logarithm of the share of everything found so far below which a hypothesis needs no exact mass: 2e-9, of which ten
- * thousand pairs together could carry 2e-5.
- */
-const NEGLIGIBLE = 20;
-
 /** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
 export class Integrator {
   /** What was done so far: networks predicted with sensitivities, covariances built from them, densities evaluated. */
   readonly work = { predictions: 0, covariances: 0, densities: 0 };
+  private readonly faults = new FaultsAtShares();
   private readonly points = new Map<number, Point>();
   private readonly pool: Point[] = [];
   private used = 0;
   private floor = Number.NEGATIVE_INFINITY;
+  /** The middle of the cell that was shaped last. */
+  private middle!: Point;
   private readonly mean: Float64Array;
-  private readonly diagonal: Float64Array;
+  private readonly tolerances: CornerTolerances;
   private readonly tolerance: Float64Array;
   private readonly spreads: Spreads;
   /** The point that was predicted last with sensitivities, which the predictor still holds. */
@@ -103,19 +75,27 @@ export class Integrator {
   ) {
     const n = evidence.count;
     this.mean = new Float64Array(n);
-    this.diagonal = new Float64Array(n);
+    predictor.predict([], true);
+    this.tolerances = new CornerTolerances(predictor);
     this.tolerance = new Float64Array((n * (n + 1)) / 2);
     this.spreads = new Spreads(n);
   }
 
-  /** @param total log of all mass found so far, against which cells that no longer matter are left alone */
-  integrate(hypothesis: Hypothesis, total: number): Integrated {
+  /**
+   * @param total log of all mass found so far, against which cells that no longer matter are left alone
+   * @param among number of hypotheses of this kind: what cannot carry its part of the share that may stay rough does
+   */
+  integrate(hypothesis: Hypothesis, total: number, among = 1): Integrated {
     this.forget();
     const { sites, logPrior } = hypothesis;
     const unknowns = unknownsOf(sites);
-    const { start, startOfTwo, split, ownShare, totalLog, slack, deepest } = this.resolution;
+    const { start, startOfTwo, split, ownShare, totalLog, slack, deepest, rough } = this.resolution;
     const steps = unknowns === 1 ? start : startOfTwo;
-    this.floor = total - logPrior - NEGLIGIBLE;
+    this.floor = total - logPrior + rough - Math.log(among);
+    if (unknowns === 1) {
+      const cell = this.whole(hypothesis);
+      if (cell !== null) return { hypothesis, logMass: logPrior + cell.logMass, cells: [cell] };
+    }
     let cells = startCells(unknowns, steps).map(([lo, hi]) => this.weigh(hypothesis, lo, hi));
     const limit = sites.length > 1 ? split * 2 : split;
     for (let round = 0; unknowns > 0 && round < 40; round += 1) {
@@ -128,8 +108,9 @@ export class Integrator {
         const size = axis === 1 ? cell.size1 : cell.size0;
         const { lo, hi } = cell;
         const length = hi[axis] - lo[axis];
-        // A long cell may hide a peak that its one Gaussian spreads thin.
-        const upper = cell.logMass + slack * Math.max(0, Math.log2(length * 4) + 1);
+        // A cell that is long one way or the other may hide a peak that its one Gaussian spreads thin.
+        const longest = Math.max(length, hi[hi.length - 1] - lo[lo.length - 1], hi[0] - lo[0]);
+        const upper = cell.logMass + slack * Math.max(0, Math.log2(longest * 4) + 1);
         if (size <= limit || upper < own || upper < all || length <= 2 ** -deepest) next.push(cell);
         else {
           const middle = (lo[axis] + hi[axis]) / 2;
@@ -172,17 +153,17 @@ export class Integrator {
     const top = logSumExp(result.cells.map((c) => c.logMass));
     const mean = new Float64Array(n);
     const square = new Float64Array(n);
-    const variances = new Float64Array(this.predictor.measured);
+    const trace = newTrace(this.predictor.measured);
     let used = 0;
     for (const cell of result.cells) {
       const share = Math.exp(cell.logMass - top);
       if (!(share > 1e-3)) continue;
       used += share;
-      this.predictor.predictVariances(faultsAt(sites, centreOf(cell)), variances);
+      this.predictor.predictTraced(faultsAt(sites, centreOf(cell)), trace, true);
       const { y } = this.predictor;
       for (let r = 0; r < n; r += 1) {
         mean[r] += share * y[r];
-        square[r] += share * (variances[r] + y[r] * y[r]);
+        square[r] += share * (this.predictor.varianceOf(trace, r) + y[r] * y[r]);
       }
     }
     return Array.from(mean, (sum, r) => {
@@ -191,25 +172,40 @@ export class Integrator {
     });
   }
 
+  /** All of an unknown value's range as one cell, where even with a good deal more than its bound it would not count; else null. */
+  private whole(hypothesis: Hypothesis): Cell | null {
+    const [[lo, hi]] = startCells(1, 1);
+    const corners = this.shape(hypothesis, lo, hi);
+    const logOther = Math.max(this.middle.logOther, ...corners.map((c) => c.logOther));
+    const floor = this.floor - logOther - this.resolution.wholeSlack;
+    const bound = this.evidence.bound(this.mean, this.tolerances, this.spreads, mostOf(hypothesis), floor);
+    return bound < floor ? { lo, hi, logMass: bound + logOther } : null;
+  }
+
+  /** Mean and spreads of a cell, of its corners and its middle. */
+  private shape(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): readonly Point[] {
+    this.spreads.count = 0;
+    const corners = this.cornersOf(hypothesis, lo, hi);
+    this.middle = lo.length === 0 ? corners[0] : this.pointAt(hypothesis, middleOf(lo, hi), false);
+    if (lo.length === 1) stretch(corners, this.middle, this.mean, this.spreads);
+    else if (lo.length === 2) box(corners, this.middle, this.mean, this.spreads);
+    else this.mean.set(corners[0].y);
+    this.tolerances.corners = corners;
+    return corners;
+  }
+
   /** Mass of a cell: one Gaussian with the cell's own mean and spread, matched to second order. */
   private weigh(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): LiveCell {
-    const { mean, diagonal, tolerance, spreads, evidence } = this;
-    spreads.count = 0;
-    const most = hypothesis.sites.length > 1 ? 2 : 3;
-    const corners = this.cornersOf(hypothesis, lo, hi);
-    const middle = lo.length === 0 ? corners[0] : this.pointAt(hypothesis, middleOf(lo, hi), false);
-    if (lo.length === 1) this.stretch(corners, middle);
-    else if (lo.length === 2) this.box(corners, middle);
-    else mean.set(corners[0].y);
-    averageInto(diagonal, corners, "diagonal");
-    const logOther = middle.logOther + Math.log(volumeOf(lo, hi));
+    const { mean, tolerances, tolerance, spreads, evidence } = this;
+    const corners = this.shape(hypothesis, lo, hi);
+    const logOther = otherOf(corners, this.middle) + Math.log(volumeOf(lo, hi));
     const floor = this.floor - logOther;
-    const bound = evidence.bound(mean, diagonal, spreads, most, floor);
+    const bound = evidence.bound(mean, tolerances, spreads, mostOf(hypothesis), floor);
     if (bound < floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
     for (const corner of corners) this.completeTolerance(corner);
-    averageInto(tolerance, corners, "tolerance");
+    averageInto(tolerance, corners);
     this.work.densities += 1;
-    const logDensity = evidence.density(mean, tolerance, spreads, most, floor);
+    const logDensity = evidence.density(mean, tolerance, spreads, mostOf(hypothesis), floor);
     const size0 = lo.length > 0 ? evidence.spreadSizes[0] : 0;
     const size1 = lo.length > 1 ? evidence.spreadSizes[1] : 0;
     return { lo, hi, logMass: logDensity + logOther, size0, size1 };
@@ -226,58 +222,21 @@ export class Integrator {
     ];
   }
 
-  /** Along one unknown the readings run on a parabola through both ends and the middle: its mean and variance. */
-  private stretch([a, b]: readonly Point[], middle: Point) {
-    const { mean, spreads } = this;
-    const slope = spreads.next(1 / 12);
-    const bend = spreads.next(1 / 180);
-    for (let i = 0; i < mean.length; i += 1) {
-      const average = (a.y[i] + b.y[i]) / 2;
-      mean[i] = average / 3 + (2 / 3) * middle.y[i];
-      slope[i] = b.y[i] - a.y[i];
-      bend[i] = 4 * (average - middle.y[i]);
-    }
-  }
-
-  /** A box of two unknowns: its four corners and its middle. */
-  private box([p00, p10, p01, p11]: readonly Point[], middle: Point) {
-    const { mean, spreads } = this;
-    const along0 = spreads.next(1 / 12);
-    const along1 = spreads.next(1 / 12);
-    const twist = spreads.next(1 / 144);
-    const bend = spreads.next(1 / 180);
-    for (let i = 0; i < mean.length; i += 1) {
-      const a = p00.y[i];
-      const b = p10.y[i];
-      const c = p01.y[i];
-      const d = p11.y[i];
-      const average = (a + b + c + d) / 4;
-      mean[i] = average / 3 + (2 / 3) * middle.y[i];
-      along0[i] = (b - a + d - c) / 2;
-      along1[i] = (c - a + d - b) / 2;
-      twist[i] = a - b - c + d;
-      bend[i] = 4 * (average - middle.y[i]);
-    }
-  }
-
-  private pointAt(hypothesis: Hypothesis, at: readonly number[], withDiagonal: boolean): Point {
+  private pointAt(hypothesis: Hypothesis, at: readonly number[], traced: boolean): Point {
     // Shares of the priors are multiples of start⁻¹·2⁻ᵏ: a rounded pair of them is a safe key.
     const key = at.length === 0 ? 0 : at.length === 1 ? at[0] : Math.round(at[0] * 2 ** 25) * 2 ** 26 + at[1] * 2 ** 25;
     const known = this.points.get(key);
-    if (known && (known.hasDiagonal || !withDiagonal)) return known;
+    if (known && (known.isTraced || !traced)) return known;
     const point = known ?? this.fresh(key);
     const { predictor } = this;
-    point.faults = faultsAt(hypothesis.sites, at);
-    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
-    let holdsAll = false;
-    if (withDiagonal) {
-      this.work.predictions += 1;
-      holdsAll = !predictor.predictVariances(point.faults, point.diagonal);
-      point.hasDiagonal = true;
-    } else predictor.predict(point.faults, false);
+    point.faults = this.faults.at(hypothesis.sites, at);
+    if (traced) this.work.predictions += 1;
+    const left = predictor.predictTraced(point.faults, point.trace, traced);
+    point.isTraced = left !== "nothing";
     const n = this.evidence.count;
     for (let i = 0; i < n; i += 1) point.y[i] = predictor.y[i];
-    if (holdsAll) this.last = point;
+    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
+    if (left === "all") this.last = point;
     else if (Number.isNaN(predictor.y[0])) this.last = null;
     point.logOther =
       (this.observations?.logLikelihood(predictor.y, point.faults) ?? 0) + (hypothesis.logPriorAt?.(point.faults) ?? 0);
@@ -300,8 +259,8 @@ export class Integrator {
     if (this.used === this.pool.length) {
       this.pool.push({
         y: new Float64Array(n),
-        diagonal: new Float64Array(n),
-        hasDiagonal: false,
+        trace: newTrace(this.predictor.measured),
+        isTraced: false,
         tolerance: new Float64Array((n * (n + 1)) / 2),
         hasTolerance: false,
         faults: [],
@@ -309,7 +268,7 @@ export class Integrator {
       });
     }
     const point = this.pool[this.used++];
-    point.hasDiagonal = false;
+    point.isTraced = false;
     point.hasTolerance = false;
     this.points.set(key, point);
     return point;
@@ -322,11 +281,5 @@ export class Integrator {
   }
 }
 
-function averageInto(out: Float64Array, points: readonly Point[], what: "diagonal" | "tolerance") {
-  const share = 1 / points.length;
-  out.fill(0);
-  for (const point of points) {
-    const values = point[what];
-    for (let at = 0; at < out.length; at += 1) out[at] += values[at] * share;
-  }
-}
+/** How many readings may have been mis-taken at once. */
+const mostOf = ({ sites }: Hypothesis) => (sites.length > 1 ? 2 : 3);

@@ -1,19 +1,21 @@
 import type { ProbeSet } from "../measure/index.ts";
 import type { Couplings } from "./couplings.ts";
 
+/** Variances of a reading under one element after which the coefficients have paid for themselves. */
+const FEW = 3;
 /** Powers 0 to 2 of the adjoint by powers 0 to 2 of the source. */
 const TERMS = 9;
 
 /**
  * Variances of readings under one changed element as polynomials. A sensitivity is (lever + l·a)·(current + s·b), with
  * an adjoint l and a source s that depend on the fault's value, and a, b that do not. Summed over all parameters its
- * square is a polynomial in l and s, whose coefficients are summed once an element: every further value of the fault
- * then costs O(1) a reading instead of O(parameters). (With two changed elements it takes 36 coefficients a reading and
- * pair, which are not used often enough to pay.)
+ * square is a polynomial in l and s, whose coefficients are summed once an element, when it is asked for again: every
+ * further value of the fault then costs O(1) a reading instead of O(parameters).
  */
 export class Moments {
   private readonly sums: Float64Array;
-  private readonly isThere: Uint8Array;
+  /** How often each reading was asked for under each element, up to one more than few. */
+  private readonly visits: Uint8Array;
 
   constructor(
     private readonly set: ProbeSet,
@@ -22,7 +24,7 @@ export class Moments {
     private readonly couplings: Couplings,
   ) {
     this.sums = new Float64Array(measured * set.elementCount * TERMS);
-    this.isThere = new Uint8Array(measured * set.elementCount);
+    this.visits = new Uint8Array(measured * set.elementCount);
   }
 
   /** Variance of reading `r` with element `e` changed: source `s`, adjoint `l`. */
@@ -30,14 +32,35 @@ export class Moments {
     const { sums } = this;
     const place = r * this.set.elementCount + e;
     const at = place * TERMS;
-    if (this.isThere[place] === 0) {
+    const visits = this.visits[place];
+    if (visits <= FEW) {
+      this.visits[place] += 1;
+      if (visits < FEW) return this.direct(r, e, s, l);
       this.fill(r, e, at);
-      this.isThere[place] = 1;
     }
     const still = sums[at] + l * (sums[at + 1] + l * sums[at + 2]);
     const once = sums[at + 3] + l * (sums[at + 4] + l * sums[at + 5]);
     const twice = sums[at + 6] + l * (sums[at + 7] + l * sums[at + 8]);
     return still + s * (once + s * twice);
+  }
+
+  /** Sensitivity of reading `r` to parameter `p`. */
+  moved(r: number, p: number, e: number, s: number, l: number): number {
+    const k = this.couplings.place(r, e) + p;
+    const { lever, current, a, b } = this.couplings;
+    const at = r * this.P + p;
+    return (lever[at] + l * a[k]) * (current[at] + s * b[k]);
+  }
+
+  private direct(r: number, e: number, s: number, l: number): number {
+    const start = this.couplings.place(r, e);
+    const { lever, current, a, b } = this.couplings;
+    let sum = 0;
+    for (let p = 0, at = r * this.P, k = start; p < this.P; p += 1, at += 1, k += 1) {
+      const moved = (lever[at] + l * a[k]) * (current[at] + s * b[k]);
+      sum += moved * moved;
+    }
+    return sum;
   }
 
   private fill(r: number, e: number, at: number) {

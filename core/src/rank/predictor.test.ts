@@ -7,6 +7,7 @@ import { faultsAt } from "./cells.ts";
 import { factorInPlace, inverseAt, invertFactor, invertSmall, logSumExp } from "./gaussian.ts";
 import { prepare } from "./prepare.ts";
 import { Stress } from "./stress.ts";
+import { newTrace } from "./variances.ts";
 
 /** Circuits with everything that makes an update hard: filaments, limits, potentiometers, open switches, islands. */
 const TRAILS = [
@@ -85,27 +86,33 @@ describe("an update", () => {
       const { prior, integrator } = preparedOn(trail);
       const { predictor } = integrator;
       const P = predictor.parameters.length;
-      const diagonal = new Float64Array(predictor.measured);
+      const trace = newTrace(predictor.measured);
       const n = prior.singles.length;
       const any = () => Math.floor(random.next() * n);
       const pairs = Array.from({ length: 80 }, () => prior.pair(any(), any()));
       for (const { sites } of [...prior.singles, ...pairs.filter((p) => p !== null)]) {
         const faults = faultsAt(sites, [random.next(), random.next()]);
-        if (predictor.predictVariances(faults, diagonal)) quick[sites.length - 1] += 1;
-        const [y, variances] = [predictor.y.slice(), diagonal.slice()];
+        if (predictor.predictTraced(faults, trace, true) === "trace") quick[sites.length - 1] += 1;
+        const y = predictor.y.slice();
+        // The first few are summed over the parameters, the others made of what was summed once.
+        const variances = Array.from({ length: 6 }, () => {
+          trace.diagonal.fill(Number.NaN, 0, trace.changes ? undefined : 0);
+          return Array.from(trace.diagonal, (_, r) => predictor.varianceOf(trace, r));
+        });
         predictor.predict(faults, true);
         const what = JSON.stringify(faults.map((f) => [f.site.branch, f.site.mode, f.value]));
         predictor.y.forEach((value, r) => {
           if (Number.isNaN(value)) expect(y[r], what).toBeNaN();
           else expect(y[r], what).toBe(value);
         });
-        const sums = Array.from(variances, (_, r) =>
+        const sums = Array.from(trace.diagonal, (_, r) =>
           predictor.j.subarray(r * P, (r + 1) * P).reduce((sum, d) => sum + d * d, 0),
         );
         // What is worked out from sums may leave dust where sensitivities cancel: of the largest there is.
         const dust = 1e-9 * Math.max(...sums.filter(Number.isFinite), 1e-12);
         for (const [r, sum] of sums.entries())
-          expect(Math.abs(variances[r] - sum), `${what} reading ${r}`).toBeLessThan(1e-7 * sum + dust);
+          for (const { [r]: variance } of variances)
+            expect(Math.abs(variance - sum), `${what} reading ${r}`).toBeLessThan(1e-7 * sum + dust);
       }
     }
     expect(quick[0]).toBeGreaterThan(40);

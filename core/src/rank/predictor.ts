@@ -2,20 +2,12 @@ import type { Law, Network } from "../circuit/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { Answers } from "./answers.ts";
-import {
-  type Change,
-  changesOf,
-  type FaultAt,
-  faultedLaws,
-  type SettingChange,
-  scaled,
-  withBridges,
-} from "./change.ts";
+import { type Change, Changes, type FaultAt, faultedLaws, type SettingChange, scaled, withBridges } from "./change.ts";
 import { Couplings } from "./couplings.ts";
 import { CurrentLimits } from "./limits.ts";
-import { Moments } from "./moments.ts";
 import { type Parameter, parameterScales, parametersOf } from "./parameters.ts";
 import { OVERLOAD, Response, settleFilaments } from "./response.ts";
+import { type Trace, Variances } from "./variances.ts";
 
 /**
  * Predicts all readings under faults, exactly, and how tolerances move them. Results are in `y` (readings) and `j`
@@ -26,13 +18,11 @@ export class Predictor {
   readonly parameters: readonly Parameter[];
   readonly y: Float64Array;
   readonly j: Float64Array;
-  /** Parameters that belong to each element. */
-  private readonly own: readonly (readonly number[])[];
-  private readonly isVolts: readonly boolean[];
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
+  private readonly changes: Changes;
   private readonly couplings: Couplings;
-  private readonly moments: Moments;
+  private readonly variances: Variances;
   private readonly answers: Answers;
   private readonly response = new Response();
   private readonly dynamic = new Response();
@@ -45,24 +35,19 @@ export class Predictor {
   ) {
     this.parameters = parametersOf(set);
     this.couplings = new Couplings(set, this.parameters, parameterScales(set, this.parameters), measured);
-    this.isVolts = this.parameters.map((p) => p.acts === "volts");
     this.y = new Float64Array(set.probes.length);
     this.j = new Float64Array(measured * this.parameters.length);
-    const own = Array.from({ length: set.elementCount }, (): number[] => []);
-    this.parameters.forEach(({ branch }, p) => {
-      own[branch].push(p);
-    });
-    this.own = own;
     const laws = set.settings.map(({ ports }) => ports.laws);
     this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
-    this.moments = new Moments(set, this.parameters.length, measured, this.couplings);
+    this.changes = new Changes(set, meter);
+    this.variances = new Variances(set, this.parameters, measured, this.couplings);
   }
 
   /** Fills `y`, and `j` when asked for. */
   predict(faults: readonly FaultAt[], sensitivities: boolean) {
-    this.predictFrom(this.limited.hold(changesOf(this.set, this.meter, faults)), faults, sensitivities);
+    this.predictFrom(this.limited.hold(this.changes.of(faults)), faults, sensitivities);
   }
 
   private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
@@ -84,86 +69,57 @@ export class Predictor {
   }
 
   /**
-   * Fills `y`, and `diagonal` with each measured reading's variance by tolerances; with one or two changed elements,
+   * Fills `y`, and `trace` with what `varianceOf` makes each reading's variance of; with one or two changed elements,
    * without the sensitivities.
-   * @returns false where that way is not open: `y` and `j` then hold the full prediction, and `diagonal` is made of it
+   * @param variances false where they will hardly be asked for: a prediction that takes sensitivities leaves no trace
+   * @returns what was left: a trace, everything (`y` and `j` hold the full prediction and the trace is complete), or
+   * nothing but `y`
    */
-  predictVariances(faults: readonly FaultAt[], diagonal: Float64Array): boolean {
-    const perSetting = this.limited.hold(changesOf(this.set, this.meter, faults));
-    const isQuick = (count: number) =>
-      this.filaments.length === 0 && perSetting.every((c) => c !== "afresh" && c.length === count);
-    const changes = perSetting as readonly (readonly Change[])[];
-    if (isQuick(1) && this.varyOne(changes, diagonal)) return true;
-    if (isQuick(2) && this.varyTwo(changes, diagonal)) return true;
-    this.predictFrom(perSetting, faults, true);
+  predictTraced(faults: readonly FaultAt[], trace: Trace, variances: boolean): "trace" | "all" | "nothing" {
+    const perSetting = this.limited.hold(this.changes.of(faults));
+    if (this.filaments.length === 0 && this.traceFew(perSetting, trace)) return "trace";
+    this.predictFrom(perSetting, faults, variances);
+    if (!variances) return "nothing";
+    trace.changes = null;
     const P = this.parameters.length;
     for (let r = 0, k = 0; r < this.measured; r += 1) {
       let sum = 0;
       for (let p = 0; p < P; p += 1, k += 1) sum += this.j[k] * this.j[k];
-      diagonal[r] = sum;
+      trace.diagonal[r] = sum;
     }
-    return false;
+    return "all";
   }
 
-  private varyOne(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
+  /** Variance of a measured reading by tolerances, in a prediction that was traced. */
+  varianceOf(trace: Trace, r: number): number {
+    return this.variances.of(trace, r);
+  }
+
+  private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
+    const count = perSetting[0].length;
+    for (let s = 0; s < perSetting.length; s += 1)
+      if (perSetting[s] === "afresh" || perSetting[s].length !== count) return false;
+    if (count !== 1 && count !== 2) return false;
+    const changes = perSetting as readonly (readonly Change[])[];
+    const { answers } = this;
+    const { source, adjoint } = answers;
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) {
       const probe = probes[r];
-      const [change] = perSetting[probe.setting];
-      if (!this.answers.one(probe, change)) return false;
-      const { element, added, gain } = change;
-      this.y[r] = shown(probe.y + probe.a[element] * this.answers.source[0]);
+      const here = changes[probe.setting];
+      if (!(count === 1 ? answers.one(probe, here[0]) : answers.two(probe, here[0], here[1]))) return false;
+      let y = probe.y + probe.a[here[0].element] * source[0];
+      if (count === 2) y += probe.a[here[1].element] * source[1];
+      this.y[r] = shown(y);
       if (r >= this.measured) continue;
-      let variance = this.moments.variance(r, element, this.answers.source[0], this.answers.adjoint[0]);
-      const own = this.own[element];
-      for (let i = 0; i < own.length; i += 1)
-        if (this.isForgotten(own[i], added, gain)) variance -= this.entry(r, own[i], element) ** 2;
-      diagonal[r] = Math.max(0, variance);
+      trace.source[2 * r] = source[0];
+      trace.source[2 * r + 1] = source[1];
+      trace.adjoint[2 * r] = adjoint[0];
+      trace.adjoint[2 * r + 1] = adjoint[1];
     }
+    trace.changes = changes;
+    trace.diagonal.fill(Number.NaN);
     return true;
-  }
-
-  private varyTwo(perSetting: readonly (readonly Change[])[], diagonal: Float64Array): boolean {
-    const { probes } = this.set;
-    const { couplings, answers } = this;
-    const P = this.parameters.length;
-    for (let r = 0; r < probes.length; r += 1) {
-      const probe = probes[r];
-      const [one, two] = perSetting[probe.setting];
-      if (!answers.two(probe, one, two)) return false;
-      const [s1, s2] = answers.source;
-      this.y[r] = shown(probe.y + probe.a[one.element] * s1 + probe.a[two.element] * s2);
-      if (r >= this.measured) continue;
-      const [l1, l2] = answers.adjoint;
-      const place1 = couplings.place(r, one.element);
-      const place2 = couplings.place(r, two.element);
-      const { lever, current, a, b } = couplings;
-      let variance = 0;
-      for (let p = 0, at = r * P, k1 = place1, k2 = place2; p < P; p += 1, at += 1, k1 += 1, k2 += 1) {
-        const moved = (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
-        variance += moved * moved;
-      }
-      for (const { element, added, gain } of [one, two]) {
-        for (const p of this.own[element]) {
-          if (!this.isForgotten(p, added, gain)) continue;
-          const at = r * P + p;
-          const moved =
-            (lever[at] + l1 * a[place1 + p] + l2 * a[place2 + p]) *
-            (current[at] + s1 * b[place1 + p] + s2 * b[place2 + p]);
-          variance -= moved * moved;
-        }
-      }
-      diagonal[r] = Math.max(0, variance);
-    }
-    return true;
-  }
-
-  /** One sensitivity of a reading to a parameter, with one element changed. */
-  private entry(r: number, p: number, element: number): number {
-    const k = this.couplings.place(r, element) + p;
-    const { lever, current, a, b } = this.couplings;
-    const at = r * this.parameters.length + p;
-    return (lever[at] + this.answers.adjoint[0] * a[k]) * (current[at] + this.answers.source[0] * b[k]);
   }
 
   /** A reading under one changed element, its sensitivities too. @returns false where the general way has to tell */
@@ -180,7 +136,7 @@ export class Predictor {
     const P = this.parameters.length;
     for (let p = 0, at = r * P, k = start; p < P; p += 1, at += 1, k += 1)
       j[at] = (lever[at] + adjoint * a[k]) * (current[at] + source * b[k]);
-    this.forget(r, element, change.added, change.gain);
+    this.forget(r, change);
     return true;
   }
 
@@ -200,8 +156,8 @@ export class Predictor {
     const P = this.parameters.length;
     for (let p = 0, at = r * P, k1 = place1, k2 = place2; p < P; p += 1, at += 1, k1 += 1, k2 += 1)
       j[at] = (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
-    this.forget(r, e, one.added, one.gain);
-    this.forget(r, f, two.added, two.gain);
+    this.forget(r, one);
+    this.forget(r, two);
     return true;
   }
 
@@ -232,7 +188,7 @@ export class Predictor {
       this.j[at] = lever * current;
     }
     if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics);
-    for (const { element, added, gain, filament } of changes) this.forget(r, element, added, filament ? 1 : gain);
+    for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change);
   }
 
   /** Scales were taken at the healthy point; a filament's follows its dynamic ohms here. */
@@ -240,21 +196,16 @@ export class Predictor {
     const { ohms } = this.set.settings[probe.setting].ports.point;
     for (const { element, gain, filament } of dynamics) {
       if (!filament) continue;
-      for (const p of this.own[element])
+      for (const p of this.variances.ownOf(element))
         if (this.parameters[p].acts === "ohms")
           this.j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
     }
   }
 
-  /** A changed element's own tolerance is replaced by the fault, but a weak supply keeps that of its voltage. */
-  private forget(r: number, element: number, added: number, gain: number) {
-    const own = this.own[element];
+  private forget(r: number, change: Change) {
+    const own = this.variances.ownOf(change.element);
     for (let i = 0; i < own.length; i += 1)
-      if (this.isForgotten(own[i], added, gain)) this.j[r * this.parameters.length + own[i]] = 0;
-  }
-
-  private isForgotten(p: number, added: number, gain: number): boolean {
-    return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
+      if (this.variances.isForgotten(own[i], change)) this.j[r * this.parameters.length + own[i]] = 0;
   }
 
   private silence(r: number, value: number, sensitivities: boolean) {

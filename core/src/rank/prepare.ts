@@ -12,9 +12,10 @@ import {
 import { Evidence } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import { Prior } from "./hypotheses.ts";
-import { Integrator, type Resolution } from "./integrator.ts";
+import { Integrator } from "./integrator.ts";
 import { Observations, pointOf } from "./observations.ts";
 import { Predictor } from "./predictor.ts";
+import type { Resolution } from "./resolution.ts";
 import { spansOf } from "./spans.ts";
 import { type Settled, settleUnknowns } from "./unknowns.ts";
 
@@ -79,7 +80,8 @@ function totalOf(prepared: Prepared | RankProblem): number {
   if (prepared.kind === "problem") return Number.NEGATIVE_INFINITY;
   const { prior, integrator } = prepared;
   let total = integrator.integrate(prior.healthy, Number.NEGATIVE_INFINITY).logMass;
-  for (const single of prior.singles) total = logSumExp([total, integrator.integrate(single, total).logMass]);
+  const { singles } = prior;
+  for (const one of singles) total = logSumExp([total, integrator.integrate(one, total, singles.length).logMass]);
   return total;
 }
 

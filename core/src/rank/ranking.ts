@@ -11,10 +11,11 @@ import {
   verdictsOf,
 } from "./describe.ts";
 import { logSumExp } from "./gaussian.ts";
-import type { Detail, Hypothesis, Integrated, Resolution } from "./integrator.ts";
+import type { Detail, Hypothesis, Integrated } from "./integrator.ts";
 import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 import { pairsByPromise } from "./promise.ts";
 import { bendCorrection } from "./relinearise.ts";
+import type { Resolution } from "./resolution.ts";
 import { Stress } from "./stress.ts";
 import type { Estimate } from "./unknowns.ts";
 
@@ -138,7 +139,9 @@ export interface Progress {
  * the singles and every few pairs, so that a caller can show what there is, or stop.
  *
  * No pair is left out: each is integrated on its coarse cells, and only the refinement of cells depends on what they
- * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁷ of everything found so far.
+ * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁷ of everything found so far. Where
+ * an upper bound of a hypothesis' mass stays below its part of e⁻¹⁰ of that, the bound stands for the mass: all of them
+ * together cannot carry 1e-4.
  */
 export function* weighFaults(
   input: RankInput,
@@ -148,19 +151,20 @@ export function* weighFaults(
   if (prepared.kind === "problem") return prepared;
   const { prior, integrator } = prepared;
   const pool = new Pool(prepared);
-  for (const hypothesis of [prior.healthy, ...inOrder(prior.singles)])
-    pool.take(integrator.integrate(hypothesis, pool.total), hypothesis);
+  const few = [prior.healthy, ...inOrder(prior.singles)];
+  for (const hypothesis of few) pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
   if (!pairs) return pool.settle(1);
   yield { progress: 0, settle: () => pool.settle(0) };
   const consequences = consequencesOf(prepared);
-  for (const consequence of consequences) pool.take(integrator.integrate(consequence, pool.total), consequence);
+  for (const consequence of consequences)
+    pool.take(integrator.integrate(consequence, pool.total, consequences.length), consequence);
   yield { progress: 0, settle: () => pool.settle(0) };
   if (!prior.hasPairs) return pool.settle(1);
   const covered = new Set(consequences.map((c) => pairKey(c.cause, c.victim)));
   const order = pairsByPromise(prepared).filter(([i, k]) => !covered.has(pairKey(i, k)));
   for (let n = 0; n < order.length; n += 1) {
     const hypothesis = prior.pair(order[n][0], order[n][1]);
-    if (hypothesis) pool.take(integrator.integrate(hypothesis, pool.total), hypothesis);
+    if (hypothesis) pool.take(integrator.integrate(hypothesis, pool.total, order.length), hypothesis);
     if (n % CHUNK === CHUNK - 1) {
       const progress = n / order.length;
       yield { progress, settle: () => pool.settle(progress) };
@@ -213,21 +217,19 @@ class Pool {
     });
     const covered = known.reduce((s, k) => s + k.share, 0);
     const usual = covered > 0 ? known.reduce((s, k) => s + k.share * k.bend, 0) / covered : 0;
-    const bent = this.kept.map((result) => ({
-      result,
-      logMass: result.logMass + (this.bends.get(result.hypothesis) ?? usual),
-      detail: this.details.get(result.hypothesis) ?? null,
-    }));
-    const sum = logSumExp(bent.map((b) => b.logMass));
-    const hypotheses = bent
-      .map(({ result, logMass, detail }) => ({
-        ...result,
-        logMass,
-        detail,
-        probability: Math.exp(logMass - sum),
-        isConsequence: result.hypothesis.logPriorAt !== undefined,
-      }))
-      .sort((a, b) => b.logMass - a.logMass);
+    const masses = this.kept.map((result) => result.logMass + (this.bends.get(result.hypothesis) ?? usual));
+    const sum = logSumExp(masses);
+    const hypotheses = this.kept.map(
+      ({ hypothesis, cells }, k): Weighed => ({
+        hypothesis,
+        cells,
+        logMass: masses[k],
+        detail: this.details.get(hypothesis) ?? null,
+        probability: Math.exp(masses[k] - sum),
+        isConsequence: hypothesis.logPriorAt !== undefined,
+      }),
+    );
+    hypotheses.sort((a, b) => b.logMass - a.logMass);
     return { kind: "weighing", prepared: this.prepared, hypotheses, progress };
   }
 }

@@ -8,10 +8,10 @@ export const OVERLOAD = 1e30;
 /** A pivot below this share of the element's own conductance means: no current path is left through it. */
 const NO_PATH = 1e-12;
 
-/** True where no current can flow through an element any more, so that its pivot means nothing. */
-export function isCut(pivot: number, set: ProbeSet, setting: number, element: number): boolean {
+/** Size of a pivot at and below which no current can flow through an element any more, so that it means nothing. */
+export function noPathBelow(set: ProbeSet, setting: number, element: number): number {
   const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : set.settings[setting].ports.point.ohms[element];
-  return Math.abs(pivot) <= NO_PATH / Math.max(ohms, 1e-3);
+  return NO_PATH / Math.max(ohms, 1e-3);
 }
 
 /** What a reading shows whose only path was opened; null where it has others. */
@@ -67,7 +67,7 @@ export class Response {
     for (;;) {
       let next = -1;
       for (let i = 0; i < K && next < 0; i += 1)
-        if (live[i] && !isCut(m[i * K + i], set, probe.setting, elements[i])) next = i;
+        if (live[i] && Math.abs(m[i * K + i]) > noPathBelow(set, probe.setting, elements[i])) next = i;
       if (next < 0) break;
       this.order[done++] = next;
       live[next] = 0;

@@ -3,7 +3,7 @@ import { faultedLaw } from "../faults/index.ts";
 import type { ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { operatingPoint, topologyOf } from "../solve/index.ts";
-import { type Change, changesOf, type FaultAt, faultedLaws, withBridges } from "./change.ts";
+import { type Change, Changes, type FaultAt, faultedLaws, withBridges } from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
 import { Response, settleFilaments } from "./response.ts";
 
@@ -20,22 +20,24 @@ export interface Overload {
 export class Stress {
   private readonly filaments: readonly number[];
   private readonly limits: CurrentLimits;
+  private readonly changes: Changes;
   private readonly response = new Response();
 
   /** @param set whose last probe is the unloaded circuit */
   constructor(
     private readonly set: ProbeSet,
-    private readonly meter: MeterData,
+    meter: MeterData,
   ) {
     const laws = set.settings[0].ports.laws;
     this.filaments = laws.flatMap((law, k) => (law.kind === "filament" ? [k] : []));
     this.limits = new CurrentLimits(set);
+    this.changes = new Changes(set, meter);
   }
 
   /** Amperes of every branch; null where the faulted network cannot be solved. */
   amps(faults: readonly FaultAt[]): Float64Array | null {
     const { set } = this;
-    const [changes] = this.limits.hold(changesOf(set, this.meter, faults));
+    const [changes] = this.limits.hold(this.changes.of(faults));
     const B = set.branchCount;
     const probe = set.probes[set.probes.length - 1];
     if (changes === "afresh") return this.afresh(faults);

@@ -1,9 +1,9 @@
 import type { Circuit } from "../../circuit/index.ts";
 import { buildNetwork } from "../../circuit/index.ts";
 import { bridgeCandidates, type Site } from "../../faults/index.ts";
-import type { Resolution } from "../../rank/integrator.ts";
 import { prepare } from "../../rank/prepare.ts";
 import { weighFaults } from "../../rank/ranking.ts";
+import type { Resolution } from "../../rank/resolution.ts";
 import { meterData, type NumericReading, type Priors } from "../../record/index.ts";
 import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
 import { referenceMass } from "./reference.ts";
