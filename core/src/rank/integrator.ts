@@ -109,7 +109,7 @@ export class Integrator {
         const { lo, hi } = cell;
         const length = hi[axis] - lo[axis];
         // A cell that is long one way or the other may hide a peak that its one Gaussian spreads thin.
-        const longest = Math.max(length, hi[hi.length - 1] - lo[lo.length - 1], hi[0] - lo[0]);
+        const longest = Math.max(hi[0] - lo[0], hi[hi.length - 1] - lo[lo.length - 1]);
         const upper = cell.logMass + slack * Math.max(0, Math.log2(longest * 4) + 1);
         if (size <= limit || upper < own || upper < all || length <= 2 ** -deepest) next.push(cell);
         else {
