@@ -115,4 +115,40 @@ describe("the plan", () => {
     const together = plan.groups.find((g) => g.members.some((m) => m.length === 0));
     expect(together?.members.length).toBeGreaterThan(1);
   });
+
+  it("promises what readings then give: the entropy falls by it on the average over what might be shown", () => {
+    const circuit = readTrail("BT1 12V: F1 2A + [A] R1 100 + [B] R2 220 + [C] R3 330").circuit as Circuit;
+    const input: RankInput = { circuit, readings: [], priors: { doubleShare: 0, blunder: 0 } };
+    const weighing = weighToEnd(input);
+    if (weighing.kind === "problem") throw new Error(weighing.message);
+    const plan = planMeasurements(input, weighing, {}) as Plan;
+    const random = seededRandom(6);
+    const suggestion = plan.suggestions.find((x) => x.measurement.kind === "voltage") as Suggestion;
+    const at = plan.candidates.indexOf(suggestion.measurement);
+    const entropy = (p: readonly number[]) => p.reduce((sum, q) => sum - (q > 0 ? q * Math.log2(q) : 0), 0);
+    const groups = new Set(plan.groupOf).size;
+    let left = 0;
+    const DRAWS = 400;
+    for (let draw = 0; draw < DRAWS; draw += 1) {
+      const u = random.next();
+      let before = 0;
+      const truth =
+        plan.outlooks.find((o) => {
+          before += o.probability;
+          return before >= u;
+        }) ?? plan.outlooks[0];
+      const value = truth.mean[at] + truth.deviation[at] * random.normal();
+      const weights = plan.outlooks.map(
+        (o) => (o.probability / o.deviation[at]) * Math.exp(-0.5 * ((value - o.mean[at]) / o.deviation[at]) ** 2),
+      );
+      const total = weights.reduce((a, b) => a + b, 0);
+      const byGroup = new Array<number>(groups).fill(0);
+      plan.outlooks.forEach((o, i) => {
+        byGroup[plan.groupOf[o.hypothesis]] += weights[i] / total;
+      });
+      left += entropy(byGroup) / DRAWS;
+    }
+    const promised = plan.entropyBits - suggestion.informationBits;
+    expect(Math.abs(left - promised), `${left} left, ${promised} promised`).toBeLessThan(0.15);
+  });
 });

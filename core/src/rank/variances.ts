@@ -55,7 +55,7 @@ export class Variances {
     if (changes === null || !Number.isNaN(diagonal[r])) return diagonal[r];
     const here = changes[this.set.probes[r].setting];
     const variance = here.length === 1 ? this.underOne(trace, r, here[0]) : this.underTwo(trace, r, here[0], here[1]);
-    diagonal[r] = variance > 0 ? variance : 0;
+    diagonal[r] = Math.max(variance, 0);
     return diagonal[r];
   }
 

@@ -17,7 +17,7 @@ export function shown(value: number, unit: Unit, digits = 4): string {
   return print(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
 }
 
-/** `16.9 ± 0.4 V`: the value rounded where its limits begin to matter, both with one prefix. */
+/** `16.93 ± 0.4 V`: the value rounded at the second digit of its limits, both with one prefix. */
 export function withLimits(value: number, plusMinus: number, unit: Unit): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
   const size = Math.abs(value);

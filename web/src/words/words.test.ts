@@ -1,0 +1,109 @@
+import { readTrail } from "@hound/core/notation";
+import { SLIPS, type SuspectFault } from "@hound/core/rank";
+import { MODES, type NumericReading, type Reading } from "@hound/core/record";
+import { afterEach, describe, expect, it } from "vitest";
+import { estimateOf, type KindOf, nameOfSuspect, SLIP_QUESTIONS } from "./faults.ts";
+import { print, printNumber, setDecimal } from "./print.ts";
+import { percent, placeOf, shown, valueOfReading, withLimits } from "./quantities.ts";
+import { standingWords } from "./standing.ts";
+
+const circuit = readTrail("BT1 12V: F1 1A + [A] R1 100 + [B] J1 + [C] LA1 12V 5W").circuit;
+const kindOf: KindOf = (part) => circuit?.parts.find((p) => p.designator === part)?.kind;
+const name = (...faults: SuspectFault[]) => nameOfSuspect({ faults }, kindOf);
+
+afterEach(() => setDecimal("."));
+
+describe("a suspect's name", () => {
+  it("says for every mode what is wrong with which part, and for no two modes the same", () => {
+    const modes = MODES.filter((m) => m !== "bridged");
+    for (const part of ["R1", "BT1", "J1"]) {
+      const names = modes.map((mode) => name({ part, mode }));
+      for (const words of names) expect(words).toMatch(new RegExp(`^${part} `));
+      expect(new Set(names).size, part).toBe(names.length);
+    }
+  });
+
+  it("owns up to the joints that nobody typed, and speaks of each kind as one does", () => {
+    expect(name({ part: "R1", mode: "open" })).toBe("R1 open, or a joint beside it");
+    expect(name({ part: "F1", mode: "open" })).toBe("F1 blown, or a joint beside it open");
+    expect(name({ part: "R1", mode: "high" })).toBe("R1 has climbed");
+    expect(name({ part: "J1", mode: "high" })).toBe("J1 makes poor contact");
+    expect(name({ part: "BT1", mode: "low" })).toBe("BT1 gives too little");
+  });
+
+  it("joins two faults, and tells a fuse that blew from one that happens to be open", () => {
+    const faults: SuspectFault[] = [
+      { part: "R1", mode: "short" },
+      { part: "F1", mode: "open" },
+    ];
+    expect(name(...faults)).toBe("R1 shorted, and F1 blown, or a joint beside it open");
+    expect(nameOfSuspect({ faults, consequence: true }, kindOf)).toBe("R1 shorted, which blew F1");
+    const burnt: SuspectFault[] = [faults[0], { part: "LA1", mode: "open" }];
+    expect(nameOfSuspect({ faults: burnt, consequence: true }, kindOf)).toBe("R1 shorted, which burnt LA1");
+  });
+
+  it("has an estimate in the part's own unit: volts of a low supply, ohms inside a weak one", () => {
+    const of = (part: string, mode: "low" | "weak" | "high") =>
+      estimateOf({ part, mode, value: 7.5, low: 7.1, high: 7.9 }, kindOf);
+    expect(of("BT1", "low")).toBe("about 7.50\u00a0V (7.10\u00a0V to 7.90\u00a0V)");
+    expect(of("BT1", "weak")).toMatch(/Ω/);
+    expect(of("R1", "high")).toMatch(/Ω/);
+    expect(estimateOf({ part: "R1", mode: "open" }, kindOf)).toBeNull();
+  });
+
+  it("has a question for every slip, none of them an accusation", () => {
+    for (const slip of SLIPS) expect(SLIP_QUESTIONS[slip]).not.toMatch(/wrong|mistake|you/i);
+  });
+});
+
+describe("a reading in words", () => {
+  const volts = (more: Partial<NumericReading>): Reading =>
+    ({ quantity: "voltage", from: "B", value: 7.4, ...more }) as Reading;
+
+  it("names its place as the quick line does", () => {
+    expect(placeOf(volts({}))).toBe("B");
+    expect(placeOf(volts({ to: "C" } as Partial<NumericReading>))).toBe("B–C");
+    expect(placeOf({ quantity: "current", through: "R1", value: 1 })).toBe("through R1");
+    expect(placeOf({ quantity: "resistance", lifted: "R1", value: 1 } as Reading)).toBe("R1 lifted");
+  });
+
+  it("keeps the digits that were typed, and says what lies beyond a range", () => {
+    expect(valueOfReading(volts({ step: 0.01 }))).toBe("7.40\u00a0V");
+    expect(valueOfReading(volts({ step: 0.1 }))).toBe("7.4\u00a0V");
+    expect(valueOfReading(volts({ beyond: "over", value: 20 }))).toMatch(/^above 20/);
+    expect(valueOfReading(volts({ beyond: "under", value: 0.001 }))).toMatch(/^below 1/);
+  });
+
+  it("rounds at the second digit of its limits, with one prefix and one sign for both", () => {
+    expect(withLimits(16.93, 0.4, "V")).toBe("16.93 ± 0.4\u00a0V");
+    expect(withLimits(0.012_34, 0.000_21, "A")).toBe("12.34 ± 0.21\u00a0mA");
+    expect(withLimits(-4.5, 0.1, "V")).toMatch(/^−4\.5/);
+    expect(withLimits(1e-9, 0.02, "V")).toMatch(/^0 ± 20\u00a0mV/);
+    expect(withLimits(1e30, 1, "ohm")).toBe("OL");
+    setDecimal(",");
+    expect(withLimits(16.93, 0.4, "V")).toBe("16,93 ± 0,4\u00a0V");
+    expect(printNumber(-0.25)).toBe("−0,25");
+    expect(print(4700, "ohm")).toBe("4,7\u00a0kΩ");
+  });
+
+  it("shows no dust of the arithmetic as if it were measured", () => {
+    expect(shown(3e-12, "V")).toBe("0\u00a0V");
+    expect(shown(-3e-16, "A")).toBe("0\u00a0A");
+    expect(shown(2e-9, "A")).toMatch(/nA$/);
+  });
+
+  it("never says that something is certain, or out of the question", () => {
+    for (const p of [0, 1e-9, 0.0009]) expect(percent(p)).toBe("< 0.1 %");
+    for (const p of [1, 0.999_99]) expect(percent(p)).toBe("> 99.9 %");
+    expect([percent(0.042), percent(0.42)]).toEqual(["4.2 %", "42 %"]);
+  });
+});
+
+describe("how the circuit stands, in words", () => {
+  it("says each thing that is not as drawn once, and nothing of the rest", () => {
+    expect(standingWords({})).toEqual([]);
+    expect(
+      standingWords({ switches: { S1: "open" }, lifted: ["R1"], swapped: ["F1"], off: ["BT1"], meters: [] }),
+    ).toEqual(["known-good F1", "a lead of R1 lifted", "S1 open", "BT1 off"]);
+  });
+});
