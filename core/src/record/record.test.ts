@@ -1,0 +1,91 @@
+import { describe, expect, it } from "vitest";
+import { Configuration, Conventions, DEFAULT_CONVENTIONS, Meter, meterData, Priors, Reading, SEEN } from "./index.ts";
+
+const refuses = (schema: { safeParse: (x: unknown) => { success: boolean } }, values: readonly unknown[]) => {
+  for (const value of values) expect(schema.safeParse(value).success, JSON.stringify(value)).toBe(false);
+};
+
+describe("a meter", () => {
+  it("is a common handheld one where nothing is written, and what is written replaces just that", () => {
+    const plain = meterData();
+    expect(meterData({})).toEqual(plain);
+    expect(meterData({ current: { burdenResistance: 0 } })).toEqual({ ...plain, burdenOhms: 0 });
+    const fine = { percent: 0.05, counts: 1 };
+    expect(meterData({ voltage: { accuracy: fine } }).accuracy).toEqual({ ...plain.accuracy, voltage: fine });
+    expect(meterData({ resistance: { supplies: "internal" } })).toEqual({ ...plain, supplies: "internal" });
+  });
+
+  it("is ideal on volts with an infinite resistance, never with none", () => {
+    expect(meterData({ voltage: { inputResistance: "ideal" } }).inputOhms).toBe(Number.POSITIVE_INFINITY);
+    refuses(Meter, [
+      { voltage: { inputResistance: 0 } },
+      { voltage: { inputResistance: -1e6 } },
+      { current: { burdenResistance: -1 } },
+      { voltage: { accuracy: { percent: -1, counts: 0 } } },
+      { resistance: { top: 0 } },
+      { resistance: { supplies: "left" } },
+    ]);
+  });
+});
+
+describe("a reading", () => {
+  const volts = { quantity: "voltage", from: "B", value: 7.42 };
+
+  it("keeps what it does not know, so that a file survives being read by an older version", () => {
+    const read = Reading.parse({ ...volts, colour: "red", state: { lifted: ["R1"], probes: "fine" } });
+    expect(read).toEqual({ ...volts, colour: "red", state: { lifted: ["R1"], probes: "fine" } });
+  });
+
+  it("is a finite number of a known quantity at a place", () => {
+    refuses(Reading, [
+      { ...volts, value: Number.NaN },
+      { ...volts, value: Number.POSITIVE_INFINITY },
+      { ...volts, value: "7.42" },
+      { ...volts, quantity: "power" },
+      { quantity: "voltage", value: 1 },
+      { quantity: "current", from: "B", value: 1 },
+      { ...volts, plusMinus: -0.1 },
+      { ...volts, step: 0 },
+      { ...volts, beyond: "above" },
+      { quantity: "observation", part: "LA1", seen: "sad" },
+    ]);
+  });
+
+  it("can be each thing that the eye, the ear or a finger tells", () => {
+    for (const seen of Object.keys(SEEN)) {
+      const observation = { quantity: "observation", part: "LA1", seen };
+      expect(Reading.parse(observation)).toEqual(observation);
+    }
+  });
+
+  it("says how the circuit stood in words that can be so", () => {
+    expect(Configuration.parse({ switches: { S1: "open" }, meters: [{ through: "R1", ohms: 0 }] })).toBeTruthy();
+    refuses(Configuration, [
+      { switches: { S1: "ajar" } },
+      { lifted: "R1" },
+      { meters: [{ from: "B", ohms: 0 }] },
+      { meters: [{ ohms: 10 }] },
+    ]);
+  });
+});
+
+describe("habits and conventions", () => {
+  it("are probabilities where they say so, and rates that are not negative", () => {
+    expect(Priors.parse({})).toEqual({});
+    refuses(Priors, [
+      { healthy: 1.5 },
+      { healthy: -0.1 },
+      { blunder: 2 },
+      { doubleShare: -1 },
+      { rates: { resistor: -1 } },
+      { modes: { resistor: { melted: 1 } } },
+      { driftFactorMax: 0.5 },
+    ]);
+  });
+
+  it("have a default for everything, and refuse what no one offers", () => {
+    expect(Conventions.parse(DEFAULT_CONVENTIONS)).toEqual(DEFAULT_CONVENTIONS);
+    for (const name of Object.keys(DEFAULT_CONVENTIONS))
+      refuses(Conventions, [{ ...DEFAULT_CONVENTIONS, [name]: "something else" }]);
+  });
+});
