@@ -5,4 +5,5 @@ import fc from "fast-check";
 const asked = process.env.PROPERTY_SEED ?? "20261125";
 const seed = asked === "random" ? Date.now() % 2 ** 31 : Number(asked);
 if (!Number.isInteger(seed)) throw new Error(`PROPERTY_SEED is "random" or a whole number, not "${asked}".`);
-fc.configureGlobal({ seed });
+// Looking for a smaller example of what failed can take for ever: it ends after a minute.
+fc.configureGlobal({ seed, interruptAfterTimeLimit: 60_000 });
