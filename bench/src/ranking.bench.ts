@@ -17,16 +17,16 @@ function firstShown(input: RankInput): number {
 const least = (list: readonly number[]) => Math.min(...list);
 
 row("parts", "readings", "singles", "(least)", "plain", "ratio", "first shown", "all pairs", "(least)", "next reading");
-for (const [parts, readings, rounds] of [
-  [14, 8, 15],
-  [40, 20, 9],
+for (const [parts, readings, rounds, ofPairs] of [
+  [14, 8, 15, 7],
+  [40, 20, 9, 3],
 ] as const) {
   const inputs = SEEDS.map((seed) => drawnInput(parts, readings, seed));
   for (const input of inputs) rankFaults(input, { pairs: false });
   const singles = inputs.map((input) => times(rounds, () => rankFaults(input, { pairs: false })));
   const plain = inputs.map((input) => median(times(2, () => plainSingles(input))));
   const shown = inputs.map((input) => median([firstShown(input), firstShown(input), firstShown(input)]));
-  const pairs = inputs.map((input) => times(2, () => rankFaults(input)));
+  const pairs = inputs.map((input) => times(ofPairs, () => rankFaults(input)));
   const next = inputs.map((input) => {
     const weighing = weighToEnd(input, { pairs: false });
     return weighing.kind === "problem" ? Number.NaN : median(times(5, () => planMeasurements(input, weighing)));

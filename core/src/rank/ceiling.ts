@@ -40,16 +40,16 @@ export class Ceiling {
   }
 
   /**
-   * @param r residuals, @param variance their variances, @param d variances that the peak was made of
+   * @param r residuals, @param variance their variances, of which the peak was made
    * @param peak log density where every residual is zero, @param most how many readings may have been mis-taken
    * @param floor log density below which it does not matter how small the density is
    */
-  of(r: Float64Array, variance: Float64Array, d: Float64Array, peak: number, most: number, floor: number): number {
+  of(r: Float64Array, variance: Float64Array, peak: number, most: number, floor: number): number {
     const reach = reachOf(peak, floor);
     this.clear();
     let all = 0;
-    for (let i = 0; i < variance.length; i += 1) all += this.take(i, r[i], variance[i], d[i], reach);
-    return this.close(all, variance, d, peak, most, floor, reach);
+    for (let i = 0; i < variance.length; i += 1) all += this.take(i, r[i], variance[i], variance[i], reach);
+    return this.close(all, variance, variance, peak, most, floor, reach);
   }
 
   /** The same from some of the readings, at a peak made of the meters' own variances; the others fit perfectly. */

@@ -9,7 +9,7 @@ import { Worst } from "./worst.ts";
 /** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
 const FARTHEST = 1e6;
 const MOST_SPREADS = 4;
-/** Readings that are looked at before all others. */
+/** Readings that an upper bound is made of. */
 const WORST = 6;
 
 /** Variances of the measured readings by tolerances. */
@@ -61,7 +61,6 @@ export class Evidence {
   private readonly marginal: Float64Array;
   /** The readings that look worst. */
   private readonly worst = new Worst(WORST);
-  private readonly isAsked: Uint8Array;
   private readonly mixture: BlunderMixture;
   private readonly ceiling: Ceiling;
   /** Log density at most, where tolerances are zero and every reading fits. */
@@ -82,7 +81,6 @@ export class Evidence {
     this.c = new Float64Array(n * n);
     this.r = new Float64Array(n);
     this.marginal = new Float64Array(m);
-    this.isAsked = new Uint8Array(m);
     this.z = new Float64Array(n);
     this.w = new Float64Array(n);
     const sigma = Float64Array.from(probes.slice(0, m), (p) => p.sigma);
@@ -129,8 +127,8 @@ export class Evidence {
   }
 
   /**
-   * An upper bound of `density` from variances alone, in O(readings); no covariance is smaller than the meter's own. The
-   * readings that look worst are asked for first, and often rule the prediction out.
+   * An upper bound of `density` from the variances of the readings that look worst: no covariance is smaller than the
+   * meter's own, and what the other readings would add to the verdict is hardly ever what decides it.
    * @param toleranceOf variance of a measured reading by tolerances, and what it usually is
    * @param floor log density below which it does not matter how small it is
    */
@@ -141,7 +139,7 @@ export class Evidence {
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    const { measured: m, y, variance, r, marginal, worst, isAsked } = this;
+    const { measured: m, y, variance, r, marginal, worst } = this;
     worst.clear();
     for (let i = 0; i < m; i += 1) {
       let v = variance[i];
@@ -150,18 +148,8 @@ export class Evidence {
       marginal[i] = v;
       worst.offer((r[i] * r[i]) / (v + usual[i]), i);
     }
-    isAsked.fill(0);
-    if (floor > Number.NEGATIVE_INFINITY) {
-      for (let k = 0; k < worst.count; k += 1) {
-        const i = worst.index[k];
-        marginal[i] += varianceOf(i);
-        isAsked[i] = 1;
-      }
-      const bound = this.ceiling.ofSome(worst, r, marginal, this.logPeak, most, floor);
-      if (bound < floor) return bound;
-    }
-    for (let i = 0; i < m; i += 1) if (isAsked[i] === 0) marginal[i] += varianceOf(i);
-    return this.ceiling.of(r, marginal, variance, this.logPeak, most, floor);
+    for (let k = 0; k < worst.count; k += 1) marginal[worst.index[k]] += varianceOf(worst.index[k]);
+    return this.ceiling.ofSome(worst, r, marginal, this.logPeak, most, floor);
   }
 
   /** After `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
@@ -202,7 +190,7 @@ export class Evidence {
   }
 
   private atMost(peak: number, most: number, floor: number): number {
-    return this.ceiling.of(this.r, this.marginal, this.marginal, peak, most, floor);
+    return this.ceiling.of(this.r, this.marginal, peak, most, floor);
   }
 
   private build(mean: Float64Array, tolerance: Float64Array, spreads: Spreads) {
