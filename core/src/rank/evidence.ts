@@ -10,7 +10,7 @@ import { Worst } from "./worst.ts";
 const FARTHEST = 1e6;
 const MOST_SPREADS = 4;
 /** Readings that an upper bound is made of. */
-const WORST = 6;
+const WORST = 5;
 
 /** Variances of the measured readings by tolerances. */
 export interface Tolerances {
