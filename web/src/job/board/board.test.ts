@@ -7,7 +7,7 @@ import { seededRandom } from "@hound/core/simulate";
 import { linearCircuits } from "@hound/core/test";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
+import { alikeOf, suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
 import { type BoardFacts, boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
 import { barLine, bowPath, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
 import { type BoardText, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
@@ -104,6 +104,29 @@ describe("the list of suspects", () => {
     expect(new Set(rows.map((r) => r.key)).size).toBe(rows.length);
     expect(plain(rows.find((r) => r.name === "R5 has fallen")?.estimate ?? "")).toMatch(/^about .* Ω \(.* to .*\)$/);
     expect(suspicionClass(0.9)).not.toEqual(suspicionClass(0.1));
+  });
+
+  it("tells a fault that could stand unseen beside a suspect from another suspect that looks the same", () => {
+    if (ranking.kind !== "ranking") throw new Error(ranking.message);
+    const all = suspectRows(ranking, network);
+    const find = (name: string) => {
+      const row = all.find((r) => r.name === name);
+      if (!row) throw new Error(`no suspect is called ${name}`);
+      return row;
+    };
+    const [one, other] = [find("R5 has fallen"), find("R1 has climbed")];
+    const faults = [...one.suspect.faults, ...other.suspect.faults];
+    const both = {
+      ...one,
+      key: "both",
+      name: "R5 has fallen, and R1 has climbed",
+      suspect: { ...one.suspect, faults },
+    };
+    expect(alikeOf(one, [one, other, both], all)).toEqual({ others: ["R1 has climbed"], besides: ["R1 has climbed"] });
+    // What follows from the first fault is a suspect of its own, and of two faults neither stands beside them.
+    const blown = { ...both, suspect: { ...both.suspect, consequence: true as const } };
+    expect(alikeOf(one, [one, blown], all)).toEqual({ others: [both.name], besides: [] });
+    expect(alikeOf(both, [one, both], all)).toEqual({ others: [one.name], besides: [] });
   });
 });
 

@@ -4,7 +4,7 @@ import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "..
 import { useDesk } from "../DeskContext.tsx";
 import type { Insight } from "../ranking/messages.ts";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
-import { keyOf, type SuspectRow, splitWords, suspectRows, suspicionClass } from "./suspectRows.ts";
+import { alikeOf, keyOf, type SuspectRow, splitWords, suspectRows, suspicionClass } from "./suspectRows.ts";
 import { RankTrouble } from "./TopSuspects.tsx";
 
 /** Rows below this are folded away. */
@@ -113,13 +113,15 @@ function Overloads({ row }: { row: SuspectRow }) {
 /** Suspects that no reading without dismantling tells from this one, and how to split them. */
 function Alike({ row, rows, insight }: SuspectProps) {
   const group = insight?.groups.find((g) => g.members.some((faults) => keyOf(faults) === row.key));
-  const others = group?.members.map(keyOf).filter((key) => key !== row.key) ?? [];
-  const names = rows.filter((r) => others.includes(r.key) && r.probability >= MENTIONED).map((r) => r.name);
-  if (!group || names.length === 0) return null;
+  const keys = new Set(group?.members.map(keyOf));
+  const members = rows.filter((r) => keys.has(r.key) && r.probability >= MENTIONED);
+  const { others, besides } = alikeOf(row, members, rows);
+  if (!group || others.length + besides.length === 0) return null;
   return (
     <p className="px-3 pb-2">
-      No reading without dismantling tells it from: {names.join("; ")}.
-      {group.split && <strong> To split them: {splitWords(group.split)}.</strong>}
+      {others.length > 0 && `No reading without dismantling tells it from: ${others.join("; ")}. `}
+      {besides.length > 0 && `No reading would show these beside it: ${besides.join("; ")}. `}
+      {group.split && <strong>To split them: {splitWords(group.split)}.</strong>}
     </p>
   );
 }

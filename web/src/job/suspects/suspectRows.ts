@@ -53,6 +53,25 @@ export function keyOf(faults: readonly SuspectFault[]): string {
   return JSON.stringify(faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode])));
 }
 
+/**
+ * Names of those that look the same from outside as a suspect: others, and faults that could stand beside it unseen
+ * (the suspect and one more).
+ */
+export function alikeOf(row: SuspectRow, group: readonly SuspectRow[], all: readonly SuspectRow[]) {
+  const others: string[] = [];
+  const besides: string[] = [];
+  for (const other of group) {
+    if (other.key === row.key) continue;
+    const { faults, consequence } = other.suspect;
+    const more = faults.filter((f) => keyOf([f]) !== row.key);
+    const beside = faults.length === 2 && more.length === 1 && !consequence ? keyOf(more) : null;
+    const name = beside === null ? undefined : all.find((r) => r.key === beside)?.name;
+    if (name === undefined) others.push(other.name);
+    else besides.push(name);
+  }
+  return { others, besides };
+}
+
 /** How a group is split, in words. */
 export function splitWords(split: Measurement): string {
   if (split.kind === "swap") return `put in a known-good ${split.part}`;
