@@ -129,7 +129,7 @@ export class Evidence {
   /**
    * An upper bound of `density` from the variances of the readings that look worst: no covariance is smaller than the
    * meter's own, and what the other readings would add to the verdict is hardly ever what decides it.
-   * @param toleranceOf variance of a measured reading by tolerances, and what it usually is
+   * @param tolerances variance of each measured reading by tolerances, asked for few of them, and what it usually is
    * @param floor log density below which it does not matter how small it is
    */
   bound(
