@@ -1,6 +1,6 @@
 import { logSumExp } from "./gaussian.ts";
 import { FACTORS, LOG_2PI, MILLI, type SlipWeights, UNRELATED } from "./slips.ts";
-import type { Worst } from "./worst.ts";
+import { Worst } from "./worst.ts";
 
 /** Readings that can be left out at most, and one more. */
 const RANKS = 4;
@@ -17,9 +17,9 @@ const reachOf = (peak: number, floor: number) => 2 * (peak - floor) + 10;
  * What tolerances add to the meters' variances lowers the peak.
  */
 export class Ceiling {
-  /** The worst readings, worst first: r²/v, and log of what leaving each out may gain. */
-  private readonly worst = new Float64Array(RANKS);
-  private readonly gain = new Float64Array(RANKS);
+  /** The worst readings by r²/v, and what leaving each reading out may gain. */
+  private readonly worst = new Worst(RANKS);
+  private readonly odds: Float64Array;
   /** Log weights of the sets by their worst outsider, and of all silent readings left out together. */
   private readonly terms = new Float64Array(RANKS + 1);
   private readonly isSpoiled: Uint8Array;
@@ -34,6 +34,7 @@ export class Ceiling {
     private readonly slips: SlipWeights,
     private readonly own: Float64Array,
   ) {
+    this.odds = new Float64Array(own.length);
     this.unrelated = slips.logUnrelated.map((log) => Math.exp(log + 0.5 * LOG_2PI));
     this.isSpoiled = Uint8Array.from(slips.y, (_, i) => Number(slips.spoiled.includes(i)));
     this.mostOdds = own.reduce((sum, d, i) => sum + this.oddsOf(i, 0, 1, d, Number.POSITIVE_INFINITY), 0);
@@ -64,26 +65,17 @@ export class Ceiling {
   }
 
   private clear() {
-    this.worst.fill(0);
-    this.gain.fill(0);
+    this.worst.clear();
     this.outside = 0;
   }
 
   /** Ranks a reading; returns what leaving it out may gain. */
   private take(i: number, r: number, variance: number, d: number, reach: number): number {
-    const { worst, gain } = this;
     const t = (r * r) / variance;
-    const odds = this.oddsOf(i, this.slips.y[i] - r, variance, d, reach);
     if (this.isSpoiled[i] === 0 && t > this.outside) this.outside = t;
-    if (t <= worst[RANKS - 1]) return odds;
-    let at = RANKS - 1;
-    for (; at > 0 && worst[at - 1] < t; at -= 1) {
-      worst[at] = worst[at - 1];
-      gain[at] = gain[at - 1];
-    }
-    worst[at] = t;
-    gain[at] = Math.log(odds);
-    return odds;
+    this.worst.offer(t, i);
+    this.odds[i] = this.oddsOf(i, this.slips.y[i] - r, variance, d, reach);
+    return this.odds[i];
   }
 
   private close(
@@ -96,14 +88,14 @@ export class Ceiling {
     reach: number,
   ): number {
     const { isPossible, spoiled, logSpoiled } = this.slips;
-    const { worst, gain, terms } = this;
+    const { worst, odds, terms } = this;
     const wide = 0.5 * Math.log(this.widening(variance, d));
     terms.fill(Number.NEGATIVE_INFINITY);
-    terms[0] = -0.5 * worst[0] - wide;
     let gained = -wide;
-    for (let k = 1; k <= most && k < RANKS && isPossible; k += 1) {
-      gained += gain[k - 1];
-      terms[k] = gained - 0.5 * worst[k];
+    for (let k = 0; k <= most && k < RANKS; k += 1) {
+      terms[k] = gained - (k < worst.count ? 0.5 * worst.value[k] : 0);
+      if (!isPossible || k >= worst.count) break;
+      gained += Math.log(odds[worst.index[k]]);
     }
     if (spoiled.length > 0 && isPossible) {
       terms[RANKS] = logSpoiled - 0.5 * this.outside;

@@ -1,8 +1,8 @@
-/** The few largest of a number of values, largest first. */
+/** The few largest of a number of values, and whose they are, largest first. */
 export class Worst {
   count = 0;
   readonly index: Int32Array;
-  private readonly value: Float64Array;
+  readonly value: Float64Array;
 
   constructor(private readonly most: number) {
     this.index = new Int32Array(most);
