@@ -183,7 +183,7 @@ describe("the jobs API", () => {
     const { body, headers } = await api.get("/api/openapi.json").expect(200);
     expect(Object.keys(body.paths)).toContain("/api/jobs/{id}/readings/{reading}");
     expect(body.paths["/api/jobs"].post.requestBody.content["application/json"].schema.required).toEqual(["title"]);
-    expect(headers["content-security-policy"]).toMatch(/script-src 'self'(;|$)/);
+    expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'wasm-unsafe-eval'(;|$)/);
     expect(headers["strict-transport-security"]).toBeUndefined();
   });
 });

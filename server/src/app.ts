@@ -40,7 +40,7 @@ export function createApp({ db, log, now, pages }: AppEffects): Express {
         useDefaults: true,
         directives: {
           "default-src": ["'self'"],
-          "script-src": ["'self'"],
+          "script-src": ["'self'", "'wasm-unsafe-eval'"],
           "worker-src": ["'self'"],
           "style-src": ["'self'", "'unsafe-inline'"],
           "img-src": ["'self'", "data:", "blob:"],

@@ -1,14 +1,6 @@
+import { factorInPlace } from "../kernels/index.ts";
 import { limitOf } from "../measure/index.ts";
-import {
-  type Cell,
-  centreOf,
-  factorInPlace,
-  faultsAt,
-  type Prepared,
-  prepare,
-  type RankInput,
-  type Weighed,
-} from "../rank/index.ts";
+import { type Cell, centreOf, faultsAt, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 
 /** One way the circuit may be: a hypothesis at a stretch of its unknown values, with what it foretells. */

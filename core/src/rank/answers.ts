@@ -1,14 +1,16 @@
 import type { Probe, ProbeSet } from "../measure/index.ts";
 import type { Change } from "./change.ts";
-import { cutReading, noPathBelow } from "./response.ts";
+import { type Answer, cutReading, noPathBelow } from "./response.ts";
 
 /**
  * How a reading's circuit answers to one or two changed elements, in closed form: the source that stands for each
  * change and its adjoint, valid until the next call. Where a pivot vanishes or a current is held, the answer is false
  * and the general way (`Response`) has to tell.
  */
-export class Answers {
-  readonly source = new Float64Array(2);
+export class Answers implements Answer {
+  count = 0;
+  readonly elements = new Int32Array(2);
+  readonly sources = new Float64Array(2);
   readonly adjoint = new Float64Array(2);
 
   /** Pivots at or below which there is no path left, settings × elements. */
@@ -22,23 +24,32 @@ export class Answers {
     );
   }
 
+  /** @returns false where there are more changes than two, or the general way has to tell */
+  of(probe: Probe, changes: readonly Change[]): boolean {
+    this.count = changes.length;
+    for (let i = 0; i < changes.length && i < 2; i += 1) this.elements[i] = changes[i].element;
+    if (changes.length === 0) return true;
+    if (changes.length === 1) return this.one(probe, changes[0]);
+    return changes.length === 2 && this.two(probe, changes[0], changes[1]);
+  }
+
   /** Source and adjoint at one changed element: Sherman–Morrison. Golub & Van Loan, 4th ed., §2.1.4. */
-  one({ q, a, x, c, beta, setting }: Probe, { element, added, gain, held }: Change): boolean {
+  private one({ q, a, x, c, beta, setting }: Probe, { element, added, gain, held }: Change): boolean {
     if (held !== undefined) return false;
     const self = x[element * this.E + element] + beta * c[element] * c[element];
-    this.source[0] = added;
+    this.sources[0] = added;
     this.adjoint[0] = 0;
     if (gain === 0) return true;
     const pivot = 1 / gain - self;
     // Where its pivot vanishes the general way has to tell what the reading shows.
     if (Math.abs(pivot) <= this.noPath[setting][element]) return false;
-    this.source[0] += (q[element] + self * added) / pivot;
+    this.sources[0] += (q[element] + self * added) / pivot;
     this.adjoint[0] = a[element] / pivot;
     return true;
   }
 
   /** The same at two changed elements: Woodbury's update written out, its pivots checked one after the other. */
-  two(probe: Probe, one: Change, two: Change): boolean {
+  private two(probe: Probe, one: Change, two: Change): boolean {
     if (one.held !== undefined || two.held !== undefined) return false;
     const { q, a, x, c, beta, setting } = probe;
     const { E } = this;
@@ -76,8 +87,8 @@ export class Answers {
       s1 = (q1 + mutual * s2) / m11;
       l1 = (a[e] + mutual * l2) / m11;
     }
-    this.source[0] = s1 + one.added;
-    this.source[1] = s2 + two.added;
+    this.sources[0] = s1 + one.added;
+    this.sources[1] = s2 + two.added;
     this.adjoint[0] = l1;
     this.adjoint[1] = l2;
     return true;

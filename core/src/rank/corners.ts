@@ -1,5 +1,6 @@
+import type { Spreads } from "../kernels/index.ts";
 import type { FaultAt } from "./change.ts";
-import type { Spreads, Tolerances } from "./evidence.ts";
+import type { Tolerances } from "./evidence.ts";
 import type { Predictor } from "./predictor.ts";
 import type { Trace } from "./variances.ts";
 
@@ -75,11 +76,4 @@ export class CornerTolerances implements Tolerances {
     for (let k = 0; k < this.corners.length; k += 1) sum += this.predictor.varianceOf(this.corners[k].trace, reading);
     return sum / this.corners.length;
   };
-}
-
-/** Mean of the covariances at the corners. */
-export function averageInto(out: Float64Array, points: readonly Point[]) {
-  const share = 1 / points.length;
-  out.fill(0);
-  for (const { tolerance } of points) for (let at = 0; at < out.length; at += 1) out[at] += tolerance[at] * share;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { normalTail } from "../kernels/index.ts";
 import { quantiles } from "./describe.ts";
-import { normalTail } from "./evidence.ts";
 
 describe("quantiles of a value from the masses of its cells", () => {
   /** Cells of a normal distribution about the middle of the prior, `width` standard deviations each. */

@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
 import { priorData } from "../faults/index.ts";
+import { gramInto, normalTail, Spreads } from "../kernels/index.ts";
 import type { Probe } from "../measure/index.ts";
-import { Evidence, normalTail, Spreads } from "./evidence.ts";
+import { Evidence } from "./evidence.ts";
 import { SLIP_COUNT } from "./slips.ts";
-import { packTolerance } from "./tolerance.ts";
 
 const SPAN = 50;
 const probeOf = (value: number, sigma: number, beyond?: "over" | "under", quantity = "voltage") =>
@@ -39,7 +39,7 @@ const cases: fc.Arbitrary<Case> = fc.integer({ min: 2, max: 4 }).chain((n) => {
 function packed({ j }: Case): Float64Array {
   const n = j.length;
   const out = new Float64Array((n * (n + 1)) / 2);
-  packTolerance(Float64Array.from(j.flat()), n, j[0].length, out);
+  gramInto(Float64Array.from(j.flat()), n, j[0].length, out);
   return out;
 }
 
@@ -116,7 +116,7 @@ describe("the density of readings", () => {
           c.y.map((v, i) => v - c.mean[i]),
           matrix,
         );
-        const own = evidenceOf(c, 0).density(Float64Array.from(c.mean), packed(c), new Spreads(c.y.length), 3);
+        const own = evidenceOf(c, 0).density(Float64Array.from(c.mean), [packed(c)], new Spreads(c.y.length), 3);
         expect(Math.abs(own - exact)).toBeLessThan(1e-7 * (1 + Math.abs(exact)));
       }),
     );
@@ -126,7 +126,7 @@ describe("the density of readings", () => {
     fc.assert(
       fc.property(cases, fc.integer({ min: 1, max: 3 }), (c, most) => {
         const limit = Math.min(most, c.y.length - 1);
-        const own = evidenceOf(c, 0.02).density(Float64Array.from(c.mean), packed(c), new Spreads(c.y.length), most);
+        const own = evidenceOf(c, 0.02).density(Float64Array.from(c.mean), [packed(c)], new Spreads(c.y.length), most);
         // What the greedy growth of sets and the reach of scaled slips leave out.
         expect(Math.abs(own - enumerated(c, 0.02, limit))).toBeLessThan(0.002);
       }),
@@ -149,7 +149,7 @@ describe("the density of readings", () => {
         spreads.next(1 / 12).set(y.map((_, i) => stretch * (i + 1)));
         const mean = Float64Array.from(c.mean);
         const diagonal = Float64Array.from(c.j, (row) => row.reduce((s, v) => s + v * v, 0));
-        const density = evidence.density(mean, packed(c), spreads, most);
+        const density = evidence.density(mean, [packed(c)], spreads, most);
         const tolerances = { varianceOf: (r: number) => diagonal[r], usual: diagonal };
         expect(evidence.bound(mean, tolerances, spreads, most)).toBeGreaterThanOrEqual(density - 1e-9);
         // From the few readings that look worst it is a bound too, wherever it says more than that the floor is missed.
@@ -165,7 +165,7 @@ describe("the density of readings", () => {
   it("tells which reading was mis-taken, in shares that add up", () => {
     const c: Case = { y: [5, 5.01, -5], mean: [5, 5, 5], sigma: [0.1, 0.1, 0.1], j: [[0.1], [0.1], [0.1]] };
     const evidence = evidenceOf(c, 0.01);
-    evidence.density(Float64Array.from(c.mean), packed(c), new Spreads(3), 3);
+    evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(3), 3);
     const shares = new Float64Array(3 * SLIP_COUNT);
     evidence.addSlips(1, shares);
     expect(evidence.likeliestSlips()).toEqual([2]);
@@ -179,7 +179,7 @@ describe("the density of readings", () => {
     const of = (beyond: "over" | "under", mean: number) =>
       new Evidence([probeOf(30, 1, beyond)], Float64Array.of(SPAN), priorData({ blunder: 0 })).density(
         Float64Array.of(mean),
-        Float64Array.of(0),
+        [Float64Array.of(0)],
         new Spreads(1),
         3,
       );

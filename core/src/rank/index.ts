@@ -11,7 +11,6 @@ export {
   type Window,
 } from "./expected.ts";
 export { type Explanation, explainer } from "./explain.ts";
-export { factorInPlace } from "./gaussian.ts";
 export { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 export {
   type Progress,

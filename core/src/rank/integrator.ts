@@ -1,4 +1,5 @@
 import type { Site } from "../faults/index.ts";
+import { gramInto, Spreads } from "../kernels/index.ts";
 import {
   type Cell,
   centreOf,
@@ -12,14 +13,13 @@ import {
   volumeOf,
 } from "./cells.ts";
 import type { FaultAt } from "./change.ts";
-import { averageInto, box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
-import { type Evidence, Spreads } from "./evidence.ts";
+import { box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
+import type { Evidence } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Observations } from "./observations.ts";
 import type { Predictor } from "./predictor.ts";
 import { DEFAULT_RESOLUTION, type Resolution } from "./resolution.ts";
 import { SLIP_COUNT } from "./slips.ts";
-import { packTolerance } from "./tolerance.ts";
 import { newTrace } from "./variances.ts";
 
 export interface Hypothesis {
@@ -62,7 +62,6 @@ export class Integrator {
   private middle!: Point;
   private readonly mean: Float64Array;
   private readonly tolerances: CornerTolerances;
-  private readonly tolerance: Float64Array;
   private readonly spreads: Spreads;
   /** The point that was predicted last with sensitivities, which the predictor still holds. */
   private last: Point | null = null;
@@ -77,7 +76,6 @@ export class Integrator {
     this.mean = new Float64Array(n);
     predictor.predict([], true);
     this.tolerances = new CornerTolerances(predictor);
-    this.tolerance = new Float64Array((n * (n + 1)) / 2);
     this.spreads = new Spreads(n);
   }
 
@@ -196,16 +194,16 @@ export class Integrator {
 
   /** Mass of a cell: one Gaussian with the cell's own mean and spread, matched to second order. */
   private weigh(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): LiveCell {
-    const { mean, tolerances, tolerance, spreads, evidence } = this;
+    const { mean, tolerances, spreads, evidence } = this;
     const corners = this.shape(hypothesis, lo, hi);
     const logOther = otherOf(corners, this.middle) + Math.log(volumeOf(lo, hi));
     const floor = this.floor - logOther;
     const bound = evidence.bound(mean, tolerances, spreads, mostOf(hypothesis), floor);
     if (bound < floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
     for (const corner of corners) this.completeTolerance(corner);
-    averageInto(tolerance, corners);
     this.work.densities += 1;
-    const logDensity = evidence.density(mean, tolerance, spreads, mostOf(hypothesis), floor);
+    const covariances = corners.map((c) => c.tolerance);
+    const logDensity = evidence.density(mean, covariances, spreads, mostOf(hypothesis), floor);
     const size0 = lo.length > 0 ? evidence.spreadSizes[0] : 0;
     const size1 = lo.length > 1 ? evidence.spreadSizes[1] : 0;
     return { lo, hi, logMass: logDensity + logOther, size0, size1 };
@@ -246,12 +244,13 @@ export class Integrator {
   /** The full covariance of a point that its variances alone did not rule out: predicted once more unless still there. */
   private completeTolerance(point: Point) {
     if (point.hasTolerance) return;
-    const { predictor } = this;
+    const { predictor, evidence } = this;
+    this.work.covariances += 1;
+    point.hasTolerance = true;
+    if (predictor.covarianceOf(point.trace, evidence.count, point.tolerance)) return;
     if (this.last !== point) predictor.predict(point.faults, true);
     this.last = point;
-    this.work.covariances += 1;
-    packTolerance(predictor.j, this.evidence.count, predictor.parameters.length, point.tolerance);
-    point.hasTolerance = true;
+    gramInto(predictor.j, evidence.count, predictor.parameters.length, point.tolerance);
   }
 
   private fresh(key: number): Point {

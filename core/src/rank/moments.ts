@@ -46,18 +46,19 @@ export class Moments {
 
   /** Sensitivity of reading `r` to parameter `p`. */
   moved(r: number, p: number, e: number, s: number, l: number): number {
-    const k = this.couplings.place(r, e) + p;
-    const { lever, current, a, b } = this.couplings;
+    const { lever, current } = this.couplings;
+    const { a, b } = this.couplings.of(r, e);
     const at = r * this.P + p;
-    return (lever[at] + l * a[k]) * (current[at] + s * b[k]);
+    return (lever[at] + l * a[at]) * (current[at] + s * b[at]);
   }
 
   private direct(r: number, e: number, s: number, l: number): number {
-    const start = this.couplings.place(r, e);
-    const { lever, current, a, b } = this.couplings;
+    const { lever, current } = this.couplings;
+    const { a, b } = this.couplings.of(r, e);
+    const end = (r + 1) * this.P;
     let sum = 0;
-    for (let p = 0, at = r * this.P, k = start; p < this.P; p += 1, at += 1, k += 1) {
-      const moved = (lever[at] + l * a[k]) * (current[at] + s * b[k]);
+    for (let at = r * this.P; at < end; at += 1) {
+      const moved = (lever[at] + l * a[at]) * (current[at] + s * b[at]);
       sum += moved * moved;
     }
     return sum;
@@ -65,12 +66,13 @@ export class Moments {
 
   private fill(r: number, e: number, at: number) {
     const { sums, P } = this;
-    const start = this.couplings.place(r, e);
-    const { lever, current, a: levers, b: currents } = this.couplings;
+    const { lever, current } = this.couplings;
+    const coupling = this.couplings.of(r, e);
     let [s0, s1, s2, s3, s4, s5, s6, s7, s8] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-    for (let p = 0, k = r * P, x = start; p < P; p += 1, k += 1, x += 1) {
-      const a = levers[x];
-      const b = currents[x];
+    const end = (r + 1) * P;
+    for (let k = r * P; k < end; k += 1) {
+      const a = coupling.a[k];
+      const b = coupling.b[k];
       const a0 = lever[k] * lever[k];
       const a1 = 2 * lever[k] * a;
       const a2 = a * a;

@@ -1,10 +1,10 @@
 import { type Branch, FILAMENT_EXPONENT, type Law } from "../circuit/index.ts";
 import { faultedLaw, type PriorData } from "../faults/index.ts";
+import { normalTail } from "../kernels/index.ts";
 import type { ProbeSet } from "../measure/index.ts";
 import type { NumericReading, Reading, Seen } from "../record/index.ts";
 import { operatingPoint } from "../solve/index.ts";
 import type { FaultAt } from "./change.ts";
-import { normalTail } from "./evidence.ts";
 
 type Observation = Extract<Reading, { quantity: "observation" }>;
 

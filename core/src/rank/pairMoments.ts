@@ -77,21 +77,21 @@ export class PairMoments {
 
   /** Sensitivity of reading `r` to one parameter. */
   moved(r: number, p: number, s1: number, s2: number, l1: number, l2: number): number {
-    const k1 = this.couplings.place(r, this.first) + p;
-    const k2 = this.couplings.place(r, this.second) + p;
-    const { lever, current, a, b } = this.couplings;
+    const { lever, current } = this.couplings;
+    const one = this.couplings.of(r, this.first);
+    const two = this.couplings.of(r, this.second);
     const at = r * this.P + p;
-    return (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
+    return (lever[at] + l1 * one.a[at] + l2 * two.a[at]) * (current[at] + s1 * one.b[at] + s2 * two.b[at]);
   }
 
   private direct(r: number, s1: number, s2: number, l1: number, l2: number): number {
-    const { P } = this;
-    const k1 = this.couplings.place(r, this.first);
-    const k2 = this.couplings.place(r, this.second);
-    const { lever, current, a, b } = this.couplings;
+    const { lever, current } = this.couplings;
+    const { a: a1, b: b1 } = this.couplings.of(r, this.first);
+    const { a: a2, b: b2 } = this.couplings.of(r, this.second);
+    const end = (r + 1) * this.P;
     let sum = 0;
-    for (let p = 0, at = r * P; p < P; p += 1, at += 1) {
-      const moved = (lever[at] + l1 * a[k1 + p] + l2 * a[k2 + p]) * (current[at] + s1 * b[k1 + p] + s2 * b[k2 + p]);
+    for (let at = r * this.P; at < end; at += 1) {
+      const moved = (lever[at] + l1 * a1[at] + l2 * a2[at]) * (current[at] + s1 * b1[at] + s2 * b2[at]);
       sum += moved * moved;
     }
     return sum;
@@ -99,12 +99,12 @@ export class PairMoments {
 
   private fill(r: number) {
     const { P, sums, byLever, byCurrent } = this;
-    const k1 = this.couplings.place(r, this.first);
-    const k2 = this.couplings.place(r, this.second);
-    const { lever, current, a, b } = this.couplings;
+    const { lever, current } = this.couplings;
+    const { a: a1, b: b1 } = this.couplings.of(r, this.first);
+    const { a: a2, b: b2 } = this.couplings.of(r, this.second);
     for (let p = 0, at = r * P; p < P; p += 1, at += 1) {
-      products(lever[at], a[k1 + p], a[k2 + p], byLever, p, P);
-      products(current[at], b[k1 + p], b[k2 + p], byCurrent, p, P);
+      products(lever[at], a1[at], a2[at], byLever, p, P);
+      products(current[at], b1[at], b2[at], byCurrent, p, P);
     }
     for (let i = 0, k = r * TERMS; i < SIDE; i += 1, k += SIDE) {
       let [s0, s1, s2, s3, s4, s5] = [0, 0, 0, 0, 0, 0];

@@ -4,7 +4,7 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import type { NumericReading, Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { faultsAt } from "./cells.ts";
-import { factorInPlace, inverseAt, invertFactor, invertSmall, logSumExp } from "./gaussian.ts";
+import { logSumExp } from "./gaussian.ts";
 import { prepare } from "./prepare.ts";
 import { Stress } from "./stress.ts";
 import { newTrace } from "./variances.ts";
@@ -159,29 +159,7 @@ describe("stress on neighbours", () => {
   });
 });
 
-describe("dense algebra", () => {
-  it("factors and inverts what it is given", () => {
-    const random = seededRandom(9);
-    for (let n = 1; n <= 9; n += 1) {
-      const b = Array.from({ length: n }, () => Array.from({ length: n }, () => random.normal()));
-      const c = b.map((row, i) =>
-        b.map((other, k) => row.reduce((s, v, l) => s + v * other[l], 0) + (i === k ? 0.1 : 0)),
-      );
-      const factor = Float64Array.from(c.flat());
-      factorInPlace(factor, n);
-      const inverse = new Float64Array(n * n);
-      invertFactor(factor, n, n, inverse);
-      const at = (i: number, k: number) => inverseAt(inverse, n, Math.max(i, k), Math.min(i, k));
-      for (let i = 0; i < n; i += 1)
-        for (let k = 0; k < n; k += 1)
-          expect(c[i].reduce((s, v, l) => s + v * at(l, k), 0)).toBeCloseTo(i === k ? 1 : 0, 6);
-      if (n > 3) continue;
-      const small = Float64Array.from(c.flat());
-      invertSmall(small, n);
-      for (let i = 0; i < n; i += 1) for (let k = 0; k < n; k += 1) expect(small[i * n + k]).toBeCloseTo(at(i, k), 6);
-    }
-  });
-
+describe("sums of logarithms", () => {
   it("adds in logarithms without overflow", () => {
     expect(logSumExp([1000, 1000])).toBeCloseTo(1000 + Math.LN2, 9);
     expect(logSumExp([-1e9, 0])).toBe(0);

@@ -1,4 +1,5 @@
 import type { Law, Network } from "../circuit/index.ts";
+import { covarianceInto } from "../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { Answers } from "./answers.ts";
@@ -6,7 +7,7 @@ import { type Change, Changes, type FaultAt, faultedLaws, type SettingChange, sc
 import { Couplings } from "./couplings.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Parameter, parameterScales, parametersOf } from "./parameters.ts";
-import { OVERLOAD, Response, settleFilaments } from "./response.ts";
+import { type Answer, OVERLOAD, Response, settleFilaments } from "./response.ts";
 import { type Trace, Variances } from "./variances.ts";
 
 /**
@@ -24,6 +25,8 @@ export class Predictor {
   private readonly couplings: Couplings;
   private readonly variances: Variances;
   private readonly answers: Answers;
+  /** Places in `j` that a fault in place of a tolerance leaves without a say. */
+  private readonly forgotten: Int32Array;
   private readonly response = new Response();
   private readonly dynamic = new Response();
 
@@ -42,6 +45,7 @@ export class Predictor {
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
     this.changes = new Changes(set, meter);
+    this.forgotten = new Int32Array(this.j.length);
     this.variances = new Variances(set, this.parameters, measured, this.couplings);
   }
 
@@ -56,16 +60,8 @@ export class Predictor {
       return;
     }
     const { probes } = this.set;
-    for (let r = 0; r < probes.length; r += 1) {
-      const changes = perSetting[probes[r].setting] as readonly Change[];
-      const wanted = sensitivities && r < this.measured;
-      const quick =
-        this.filaments.length === 0 &&
-        (changes.length === 1
-          ? this.readOne(probes[r], r, changes[0], wanted)
-          : changes.length === 2 && this.readTwo(probes[r], r, changes[0], changes[1], wanted));
-      if (!quick) this.readSeveral(probes[r], r, changes, wanted);
-    }
+    for (let r = 0; r < probes.length; r += 1)
+      this.read(probes[r], r, perSetting[probes[r].setting] as readonly Change[], sensitivities && r < this.measured);
   }
 
   /**
@@ -95,98 +91,70 @@ export class Predictor {
     return this.variances.of(trace, r);
   }
 
+  /**
+   * Covariance of the first `rows` readings by tolerances, packed lower triangle, in a prediction that was traced.
+   * @returns false where only `j` can tell it
+   */
+  covarianceOf(trace: Trace, rows: number, out: Float64Array): boolean {
+    const { changes } = trace;
+    if (changes === null) return false;
+    const { couplings, forgotten, measured } = this;
+    const P = this.parameters.length;
+    const coupled = changes[0].map(({ element }) => couplings.whole(element));
+    let few = 0;
+    for (let r = 0; r < rows; r += 1) {
+      const here = changes[this.set.probes[r].setting];
+      for (let c = 0; c < here.length; c += 1) {
+        const own = this.variances.ownOf(here[c].element);
+        for (let i = 0; i < own.length; i += 1)
+          if (this.variances.isForgotten(own[i], here[c])) forgotten[few++] = r * P + own[i];
+      }
+    }
+    covarianceInto(couplings, coupled, trace, measured, P, forgotten, few, rows, out);
+    return true;
+  }
+
   private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
     const count = perSetting[0].length;
     for (let s = 0; s < perSetting.length; s += 1)
       if (perSetting[s] === "afresh" || perSetting[s].length !== count) return false;
     if (count !== 1 && count !== 2) return false;
     const changes = perSetting as readonly (readonly Change[])[];
+    for (let s = 1; s < changes.length; s += 1)
+      for (let i = 0; i < count; i += 1) if (changes[s][i].element !== changes[0][i].element) return false;
     const { answers } = this;
-    const { source, adjoint } = answers;
+    const { sources, adjoint } = answers;
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) {
       const probe = probes[r];
-      const here = changes[probe.setting];
-      if (!(count === 1 ? answers.one(probe, here[0]) : answers.two(probe, here[0], here[1]))) return false;
-      let y = probe.y + probe.a[here[0].element] * source[0];
-      if (count === 2) y += probe.a[here[1].element] * source[1];
-      this.y[r] = shown(y);
+      if (!answers.of(probe, changes[probe.setting])) return false;
+      this.y[r] = shown(probe, answers);
       if (r >= this.measured) continue;
-      trace.source[2 * r] = source[0];
-      trace.source[2 * r + 1] = source[1];
-      trace.adjoint[2 * r] = adjoint[0];
-      trace.adjoint[2 * r + 1] = adjoint[1];
+      for (let i = 0; i < count; i += 1) {
+        trace.source[2 * r + i] = sources[i];
+        trace.adjoint[2 * r + i] = adjoint[i];
+      }
     }
     trace.changes = changes;
     trace.diagonal.fill(Number.NaN);
     return true;
   }
 
-  /** A reading under one changed element, its sensitivities too. @returns false where the general way has to tell */
-  private readOne(probe: Probe, r: number, change: Change, sensitivities: boolean): boolean {
-    if (!this.answers.one(probe, change)) return false;
-    const [source] = this.answers.source;
-    const [adjoint] = this.answers.adjoint;
-    const { element } = change;
-    this.y[r] = shown(probe.y + probe.a[element] * source);
-    if (!sensitivities) return true;
-    const start = this.couplings.place(r, element);
-    const { j } = this;
-    const { lever, current, a, b } = this.couplings;
-    const P = this.parameters.length;
-    for (let p = 0, at = r * P, k = start; p < P; p += 1, at += 1, k += 1)
-      j[at] = (lever[at] + adjoint * a[k]) * (current[at] + source * b[k]);
-    this.forget(r, change);
-    return true;
-  }
-
-  /** The same under two changed elements. */
-  private readTwo(probe: Probe, r: number, one: Change, two: Change, sensitivities: boolean): boolean {
-    if (!this.answers.two(probe, one, two)) return false;
-    const [s1, s2] = this.answers.source;
-    const [l1, l2] = this.answers.adjoint;
-    const e = one.element;
-    const f = two.element;
-    this.y[r] = shown(probe.y + probe.a[e] * s1 + probe.a[f] * s2);
-    if (!sensitivities) return true;
-    const place1 = this.couplings.place(r, e);
-    const place2 = this.couplings.place(r, f);
-    const { j } = this;
-    const { lever, current, a, b } = this.couplings;
-    const P = this.parameters.length;
-    for (let p = 0, at = r * P, k1 = place1, k2 = place2; p < P; p += 1, at += 1, k1 += 1, k2 += 1)
-      j[at] = (lever[at] + l1 * a[k1] + l2 * a[k2]) * (current[at] + s1 * b[k1] + s2 * b[k2]);
-    this.forget(r, one);
-    this.forget(r, two);
-    return true;
-  }
-
-  private readSeveral(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean) {
+  private read(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean) {
     const lamps = this.filaments.length > 0 ? settleFilaments(this.set, probe, changes, this.filaments) : null;
-    const response = this.response.solve(this.set, probe, lamps?.statics ?? changes);
-    if (response.cut !== null) {
-      this.silence(r, response.cut, sensitivities);
-      return;
+    let answer: Answer = this.answers;
+    if (lamps || !this.answers.of(probe, changes)) {
+      answer = this.response.solve(this.set, probe, lamps?.statics ?? changes);
+      if (this.response.cut !== null) {
+        this.silence(r, this.response.cut, sensitivities);
+        return;
+      }
     }
-    const { elements, sources, count } = response;
-    let y = probe.y;
-    for (let i = 0; i < count; i += 1) y += probe.a[elements[i]] * sources[i];
-    this.y[r] = shown(y);
+    this.y[r] = shown(probe, answer);
     if (!sensitivities) return;
     // A lamp's small change follows its dynamic resistance, what flows through it its static one.
-    const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : response;
-    const P = this.parameters.length;
-    const places = Array.from({ length: count }, (_, i) => this.couplings.place(r, elements[i]));
-    const { a, b } = this.couplings;
-    for (let p = 0, at = r * P; p < P; p += 1, at += 1) {
-      let lever = this.couplings.lever[at];
-      let current = this.couplings.current[at];
-      for (let i = 0; i < count; i += 1) {
-        lever += adjoint[i] * a[places[i] + p];
-        current += sources[i] * b[places[i] + p];
-      }
-      this.j[at] = lever * current;
-    }
+    const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : answer;
+    this.couplings.sensitivities(r, answer.count, answer.elements, answer.sources, adjoint, this.j);
     if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics);
     for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change);
   }
@@ -244,7 +212,7 @@ export class Predictor {
 
   private readAsBuilt(sensitivities: boolean) {
     const { probes } = this.set;
-    for (let r = 0; r < probes.length; r += 1) this.y[r] = shown(probes[r].y);
+    for (let r = 0; r < probes.length; r += 1) this.y[r] = Math.min(probes[r].y, OVERLOAD);
     const { lever, current } = this.couplings;
     for (let at = 0; sensitivities && at < this.j.length; at += 1) this.j[at] = lever[at] * current[at];
   }
@@ -274,6 +242,9 @@ export class Predictor {
   }
 }
 
-function shown(y: number): number {
-  return Math.min(y, OVERLOAD);
+/** What the meter shows: it ends at an overload. */
+function shown({ y, a }: Probe, { count, elements, sources }: Answer): number {
+  let value = y;
+  for (let i = 0; i < count; i += 1) value += a[elements[i]] * sources[i];
+  return Math.min(value, OVERLOAD);
 }

@@ -1,7 +1,7 @@
+import { gramInto } from "../kernels/index.ts";
 import { faultsAt } from "./cells.ts";
 import type { Detail, Integrated, Integrator } from "./integrator.ts";
 import type { Parameter } from "./parameters.ts";
-import { packTolerance } from "./tolerance.ts";
 
 /** A part is not moved nearer to zero than this share of its nominal value. */
 const LEAST_FACTOR = 0.05;
@@ -23,8 +23,8 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   const most = result.hypothesis.sites.length > 1 ? 2 : 3;
   const tolerance = new Float64Array((n * (n + 1)) / 2);
   predictor.predict(faults, true);
-  packTolerance(j, n, P, tolerance);
-  const before = evidence.density(y, tolerance, best.spreads, most);
+  gramInto(j, n, P, tolerance);
+  const before = evidence.density(y, [tolerance], best.spreads, most);
   const z = new Float64Array(P);
   evidence.likeliestParameters(y, tolerance, best.spreads, j, best.likeliest, z);
   const factors = new Float64Array(P).fill(1);
@@ -35,9 +35,9 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
     } else z[p] = 0;
   });
   predictor.predictAfresh(faults, true, factors);
-  packTolerance(j, n, P, tolerance);
+  gramInto(j, n, P, tolerance);
   for (let i = 0; i < n; i += 1) for (let p = 0; p < P; p += 1) y[i] -= j[i * P + p] * z[p];
-  const after = evidence.density(y, tolerance, best.spreads, most);
+  const after = evidence.density(y, [tolerance], best.spreads, most);
   return Number.isFinite(after) && Number.isFinite(before) ? after - before : 0;
 }
 

@@ -21,12 +21,20 @@ export function cutReading(probe: Probe, q: number, a: number): number | null {
   return null;
 }
 
+/** Sources and adjoints of the changed elements, of which the first `count` are meant. */
+export interface Answer {
+  readonly count: number;
+  readonly elements: Int32Array;
+  readonly sources: Float64Array;
+  readonly adjoint: Float64Array;
+}
+
 /**
  * How a probe's circuit answers to a handful of changes, by Woodbury's update: with M = diag(1/gain) − X on the changed
  * elements, the sources are M⁻¹·q and the adjoint M⁻¹·a. Elements with a pivot are eliminated first; one whose pivot
  * has vanished in the end drops out. Golub & Van Loan, 4th ed., §2.1.4. Results are valid until the next call.
  */
-export class Response {
+export class Response implements Answer {
   count = 0;
   elements = new Int32Array(4);
   /** Source at each changed element, and its adjoint. */

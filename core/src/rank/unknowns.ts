@@ -1,7 +1,7 @@
 import { buildNetwork, type Circuit, type Part } from "../circuit/index.ts";
+import { factorInPlace } from "../kernels/index.ts";
 import { buildProbes } from "../measure/index.ts";
 import type { MeterData, NumericReading, Reading } from "../record/index.ts";
-import { factorInPlace } from "./gaussian.ts";
 import { Predictor } from "./predictor.ts";
 
 /** What the readings say of a value that was left unknown. */

@@ -1,4 +1,4 @@
-import { invertInPlace } from "./invert.ts";
+import { invertInPlace } from "../kernels/index.ts";
 
 /** Which nodes a branch joins; node numbers from 0. */
 export interface Topology {

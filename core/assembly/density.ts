@@ -1,0 +1,158 @@
+/** Density of all readings under a Gaussian prediction, mis-taken and censored readings included. */
+import { add, dot, factor, get, put } from "./linear";
+import { attend, layOut, mix } from "./mixture";
+
+const LOG_2PI: f64 = 1.8378770664093453;
+/** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
+const FARTHEST: f64 = 1e6;
+const MOST_SPREADS: i32 = 4;
+
+/** What the last density left: C's factor, residuals r and L⁻¹·r. */
+let c: usize = 0;
+let r: usize = 0;
+let z: usize = 0;
+let w: usize = 0;
+let vectors: usize = 0;
+let weights: usize = 0;
+/** DᵀC₀⁻¹D of the first two spreads of the last call: how many standard deviations each is long, squared. */
+let size0: f64 = 0;
+let size1: f64 = 0;
+let logMixture: f64 = 0;
+
+export function spreadSize(which: i32): f64 {
+  return which === 0 ? size0 : size1;
+}
+
+export function mixtureOf(): f64 {
+  return logMixture;
+}
+
+/** Doubles that a call of `density` needs, from `at` on. */
+export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
+  const inputs = 4 * n + 6 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
+  const work = <usize>(n * n + 3 * n + inputs);
+  return <i32>(layOut(work << 3, m) >> 3) + 1;
+}
+
+/**
+ * Log density of n readings, the first m measured, the rest censored, where the prediction has a mean and the average of
+ * some packed lower triangles for covariance, plus the meters' own variance plus v·vᵀ·weight for each spread.
+ * From `at` on lie: y (n), the meters' variances (n), to which side censored (n: 1 over, −1 under), log density of an
+ * unrelated reading (m), what rounding adds to one a thousandth of what was shown (m), whether slips by a factor would
+ * show (3m), log prior of each of these (3), of a reading taken well, of all silent ones, of a blunder, whether there
+ * are any; the silent readings; mean (n), covariances, spreads (4n), their weights (4).
+ * @param most how many readings may have been mis-taken at once
+ * @param floor log density below which a rough answer will do
+ */
+export function density(
+  at: usize,
+  n: i32,
+  m: i32,
+  covariances: i32,
+  spreads: i32,
+  spoiledCount: i32,
+  most: i32,
+  floor: f64,
+): f64 {
+  const row = (<usize>n) << 3;
+  const measured = (<usize>m) << 3;
+  const y = at;
+  const variance = y + row;
+  const beyond = variance + row;
+  const unrelated = beyond + row;
+  const coarse = unrelated + measured;
+  const shows = coarse + measured;
+  const logScaled = shows + 3 * measured;
+  const scalars = logScaled + 24;
+  const spoiled = scalars + 32;
+  const mean = spoiled + ((<usize>spoiledCount) << 3);
+  const packed = mean + row;
+  vectors = packed + ((<usize>((covariances * n * (n + 1)) / 2)) << 3);
+  weights = vectors + row * MOST_SPREADS;
+  c = weights + MOST_SPREADS * 8;
+  r = c + row * n;
+  z = r + row;
+  w = z + row;
+  layOut(w + row, m);
+  attend(y, unrelated, coarse, shows, logScaled, spoiled, spoiledCount, get(scalars, 0), get(scalars, 1));
+  size0 = 0;
+  size1 = 0;
+  assemble(n, packed, covariances, variance, spreads);
+  for (let i = 0; i < n; i += 1) {
+    const farthest = FARTHEST * sqrt<f64>(get(c, i * n + i));
+    put(r, i, max(min(get(y, i) - get(mean, i), farthest), -farthest));
+  }
+  factor(c, n);
+  let halfLogDet: f64 = 0;
+  let quadratic: f64 = 0;
+  for (let i = 0; i < m; i += 1) {
+    const root = get(c, i * n + i);
+    const value = (get(r, i) - dot(c + row * i, z, i)) / root;
+    put(z, i, value);
+    quadratic += value * value;
+    halfLogDet += Math.log(root);
+  }
+  if (!isFinite(quadratic)) return -Infinity;
+  const plain = -0.5 * quadratic - halfLogDet - 0.5 * <f64>m * LOG_2PI;
+  const isPossible = get(scalars, 3) !== 0 && m > 1;
+  logMixture = mix(c, n, r, plain, isPossible ? min(most, m - 1) : 0, floor);
+  let logDensity = logMixture;
+  for (let i = m; i < n; i += 1)
+    logDensity += censored(i, n, m, get(mean, i), get(y, i), get(beyond, i), get(scalars, 2));
+  // Nobody splits a cell that does not count.
+  if (logDensity > floor) {
+    if (spreads > 0) size0 = sizeOf(0, n, m);
+    if (spreads > 1) size1 = sizeOf(1, n, m);
+  }
+  return logDensity;
+}
+
+/** C in its lower triangle. */
+function assemble(n: i32, packed: usize, covariances: i32, variance: usize, spreads: i32): void {
+  const row = (<usize>n) << 3;
+  const size = (<usize>((n * (n + 1)) / 2)) << 3;
+  const share = 1 / <f64>covariances;
+  for (let i = 0, from = packed; i < n; i += 1) {
+    const at = c + row * i;
+    memory.fill(at, 0, ((<usize>i) << 3) + 8);
+    for (let k = 0; k < covariances; k += 1) add(at, from + size * k, share, i + 1);
+    for (let s = 0; s < spreads; s += 1)
+      add(at, vectors + row * s, get(vectors + row * s, i) * get(weights, s), i + 1);
+    put(at, i, get(at, i) + get(variance, i));
+    from += ((<usize>i) << 3) + 8;
+  }
+}
+
+/** DᵀC₀⁻¹D from DᵀC⁻¹D, where C = C₀ + weight·DDᵀ (Sherman–Morrison). */
+function sizeOf(which: i32, n: i32, m: i32): f64 {
+  const row = (<usize>n) << 3;
+  const vector = vectors + row * which;
+  let d: f64 = 0;
+  for (let i = 0; i < m; i += 1) {
+    const value = (get(vector, i) - dot(c + row * i, w, i)) / get(c, i * n + i);
+    put(w, i, value);
+    d += value * value;
+  }
+  return d / max(1 - get(weights, which) * d, 1e-12);
+}
+
+/** Log probability that a censored reading showed what it did, given the measured ones. */
+function censored(i: i32, n: i32, m: i32, mean: f64, limit: f64, side: f64, blunder: f64): f64 {
+  const at = c + (((<usize>(i * n))) << 3);
+  const centre = mean + dot(at, z, m);
+  const rest = at + ((<usize>m) << 3);
+  const variance = dot(rest, rest, i - m + 1);
+  const tail = normalTail((side * (centre - limit)) / sqrt<f64>(variance));
+  return Math.log((1 - blunder) * tail + max(blunder, 1e-300) / 2);
+}
+
+/** Probability that a standard normal lies below t. Abramowitz & Stegun 7.1.26 on erfc, |error| < 1.5e-7. */
+export function normalTail(t: f64): f64 {
+  const x = abs<f64>(t) / Math.SQRT2;
+  const k = 1 / (1 + 0.3275911 * x);
+  const erfc =
+    k *
+    (0.254829592 + k * (-0.284496736 + k * (1.421413741 + k * (-1.453152027 + k * 1.061405429)))) *
+    Math.exp(-x * x);
+  return t < 0 ? erfc / 2 : 1 - erfc / 2;
+}

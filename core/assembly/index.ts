@@ -1,0 +1,8 @@
+export { density, mixtureOf, normalTail, roomOf, spreadSize } from "./density";
+export { factor, gram, invert, sensitivities } from "./linear";
+export { partCount, partsAt, weightOfSpoiled } from "./mixture";
+
+/** Where the memory is free. */
+export function base(): usize {
+  return (__heap_base + 15) & ~15;
+}

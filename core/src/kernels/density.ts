@@ -1,0 +1,131 @@
+import { BYTES, workspace } from "./workspace.ts";
+
+/** Rank-one terms of a covariance at most. */
+export const MOST_SPREADS = 4;
+/** Readings in the largest set that may be mis-taken at once. */
+const MOST = 3;
+/** Doubles of a part of the mixture in the workspace: its weight, and its readings in 16 bits each. */
+const PART = 2;
+const NOBODY = 65535;
+
+/** Rank-one terms of a covariance, v·vᵀ·weight each: how far a cell stretches. Owned by the caller, filled in place. */
+export class Spreads {
+  readonly vectors: readonly Float64Array[];
+  readonly weights = new Float64Array(MOST_SPREADS);
+  count = 0;
+
+  constructor(readings: number) {
+    this.vectors = Array.from({ length: MOST_SPREADS }, () => new Float64Array(readings));
+  }
+
+  /** The next vector to be filled. */
+  next(weight: number): Float64Array {
+    this.weights[this.count] = weight;
+    return this.vectors[this.count++];
+  }
+
+  copy(): Spreads {
+    const made = new Spreads(this.vectors[0].length);
+    for (let k = 0; k < this.count; k += 1) made.next(this.weights[k]).set(this.vectors[k]);
+    return made;
+  }
+}
+
+/** What n readings are, the first m measured, the rest censored. */
+export interface ReadingTerms {
+  /** Values, the meters' variances, and to which side a reading is censored (1: beyond the top of its range, −1: below). */
+  readonly y: Float64Array;
+  readonly variance: Float64Array;
+  readonly beyond: Float64Array;
+  /** Prior of a mis-taken reading. */
+  readonly blunder: number;
+}
+
+/** How the m measured readings may have been mis-taken. */
+export interface SlipTerms {
+  readonly isPossible: boolean;
+  /** Log prior and density of an unrelated reading, and what rounding adds to the variance of one divided by 1000: m. */
+  readonly logUnrelated: Float64Array;
+  readonly coarse: Float64Array;
+  /** Whether a slip by each of the factors would show, m × 3; and their log priors with the Jacobians. */
+  readonly shows: Uint8Array;
+  readonly logScaled: Float64Array;
+  /** Log prior of a reading taken well. */
+  readonly logGood: number;
+  /** Readings that may all show nothing together, and the log prior and density of that. */
+  readonly spoiled: readonly number[];
+  readonly logSpoiled: number;
+}
+
+/** A way in which readings may have been mis-taken: which (up to three), how (0–2 scaled, 3 unrelated), its log weight. */
+export interface MixturePart {
+  readonly logWeight: number;
+  readonly readings: readonly { readonly reading: number; readonly kind: number }[];
+}
+
+/** The readings' density, with one layout for every call. */
+export class Density {
+  /** DᵀC₀⁻¹D of the first two spreads of the last call: how many standard deviations each is long, squared. */
+  readonly spreadSizes = new Float64Array(2);
+  private readonly fixed: Float64Array;
+  private readonly n: number;
+  private readonly m: number;
+  private readonly spoiled: number;
+  private readonly room: Int32Array;
+
+  constructor(slips: SlipTerms, { y, variance, beyond, blunder }: ReadingTerms) {
+    this.n = y.length;
+    this.m = slips.logUnrelated.length;
+    this.spoiled = slips.spoiled.length;
+    const { logUnrelated, coarse, shows, logScaled } = slips;
+    const scalars = [slips.logGood, slips.logSpoiled, blunder, Number(slips.isPossible)];
+    const blocks = [y, variance, beyond, logUnrelated, coarse, shows, logScaled, scalars, slips.spoiled];
+    this.fixed = Float64Array.from(blocks.flatMap((block) => [...block]));
+    this.room = Int32Array.from({ length: 5 }, (_, k) => workspace().kernels.roomOf(this.n, this.m, k, this.spoiled));
+  }
+
+  /**
+   * Log density of the readings where the prediction has mean `mean` and the average of `covariances` (one to four,
+   * packed lower triangles) plus the meters' own variance plus v·vᵀ·weight for each spread.
+   * @param most how many readings may have been mis-taken at once
+   * @param floor log density below which a rough answer will do
+   */
+  of(mean: Float64Array, covariances: readonly Float64Array[], spreads: Spreads, most: number, floor: number): number {
+    const { fixed, n, m } = this;
+    const space = workspace();
+    const { start, kernels } = space;
+    const view = space.withRoom(this.room[covariances.length]);
+    let at = start;
+    view.set(fixed, at);
+    at += fixed.length;
+    view.set(mean, at);
+    at += n;
+    for (let k = 0; k < covariances.length; k += 1, at += (n * (n + 1)) / 2) view.set(covariances[k], at);
+    for (let s = 0; s < spreads.count; s += 1) view.set(spreads.vectors[s], at + s * n);
+    view.set(spreads.weights, at + MOST_SPREADS * n);
+    const { spoiled } = this;
+    const found = kernels.density(start * BYTES, n, m, covariances.length, spreads.count, spoiled, most, floor);
+    this.spreadSizes[0] = kernels.spreadSize(0);
+    this.spreadSizes[1] = kernels.spreadSize(1);
+    return found;
+  }
+
+  /**
+   * The ways in which readings may have been mis-taken, of the last call of all: nothing else may have been worked out
+   * since. The first is that none was. Log weights are normalised.
+   */
+  parts(): { readonly parts: readonly MixturePart[]; readonly logSpoiled: number } {
+    const space = workspace();
+    const { kernels } = space;
+    const { buffer } = space.withRoom(0);
+    const total = kernels.mixtureOf();
+    const parts = Array.from({ length: kernels.partCount() }, (_, k): MixturePart => {
+      const at = kernels.partsAt() + k * PART * BYTES;
+      const readings = [...new Uint16Array(buffer, at + BYTES, MOST)]
+        .filter((one) => one !== NOBODY)
+        .map((one) => ({ reading: one >> 2, kind: one & 3 }));
+      return { logWeight: new Float64Array(buffer, at, 1)[0] - total, readings };
+    });
+    return { parts, logSpoiled: kernels.weightOfSpoiled() - total };
+  }
+}
