@@ -1,5 +1,6 @@
 export { density, mixtureOf, normalTail, roomOf, spreadSize } from "./density";
-export { factor, gram, invert, sensitivities } from "./linear";
+export { factor, gram, invert } from "./linear";
+export { attendNetwork, covariance, sensitivities, variance } from "./sensitivities";
 export { partCount, partsAt, weightOfSpoiled } from "./mixture";
 
 /** Where the memory is free. */

@@ -41,38 +41,6 @@ export function add(y: usize, x: usize, factor: f64, n: i32): void {
   if (n & 1) store<f64>(y, load<f64>(y) + factor * load<f64>(x));
 }
 
-/**
- * Sensitivities (lever + Σ lₖ·aₖ) ∘ (current + Σ sₖ·bₖ), readings × parameters, in place of lever.
- * @param changes number K of changed elements; a and b hold K such matrices each
- * @param source s and l, readings × `most` each, of which the first K count
- */
-export function sensitivities(
-  n: i32,
-  p: i32,
-  changes: i32,
-  most: i32,
-  lever: usize,
-  current: usize,
-  a: usize,
-  b: usize,
-  source: usize,
-  adjoint: usize,
-): void {
-  const row = <usize>p << 3;
-  const all = row * n;
-  for (let r = 0; r < n; r += 1) {
-    const at = row * r;
-    for (let k = 0; k < changes; k += 1) {
-      const one = (<usize>(r * most + k)) << 3;
-      add(lever + at, a + all * k + at, load<f64>(adjoint + one), p);
-      add(current + at, b + all * k + at, load<f64>(source + one), p);
-    }
-  }
-  const end = lever + (all & ~15);
-  for (; lever < end; lever += 16, current += 16) v128.store(lever, f64x2.mul(v128.load(lever), v128.load(current)));
-  if (all & 8) store<f64>(lever, load<f64>(lever) * load<f64>(current));
-}
-
 /** J·Jᵀ of an n × p matrix into a packed lower triangle, two rows by two at a time. */
 export function gram(j: usize, n: i32, p: i32, out: usize): void {
   const row = <usize>p << 3;

@@ -1,72 +1,13 @@
 /** Dense linear algebra on flat row-major arrays owned by the caller. */
 import { BYTES, workspace } from "./workspace.ts";
 
-/**
- * J·Jᵀ of sensitivities J = (lever + Σ lₖ·aₖ) ∘ (current + Σ sₖ·bₖ), n × p, into a packed lower triangle. O(n·p) and
- * O(rows²·p/2).
- * @param coupled a and b of each changed element, n × p
- * @param at sources s and adjoints l, n × 2, of which the first as many as changed elements are meant
- * @param without places in J that count as zero, of which the first `few` are meant
- * @param rows first rows of J that are meant
- */
-export function covarianceInto(
-  { lever, current }: { readonly lever: Float64Array; readonly current: Float64Array },
-  coupled: readonly { readonly a: Float64Array; readonly b: Float64Array }[],
-  { source, adjoint }: { readonly source: Float64Array; readonly adjoint: Float64Array },
-  n: number,
-  p: number,
-  without: Int32Array,
-  few: number,
-  rows: number,
-  out: Float64Array,
-) {
-  const space = workspace();
-  const { start, kernels } = space;
-  const size = n * p;
-  const changes = coupled.length;
-  const currents = start + size;
-  const a = currents + size;
-  const b = a + changes * size;
-  const sources = b + changes * size;
-  const adjoints = sources + source.length;
-  const end = adjoints + adjoint.length;
-  const view = space.withRoom(end + rows * rows);
-  view.set(lever, start);
-  view.set(current, currents);
-  for (let k = 0; k < changes; k += 1) {
-    view.set(coupled[k].a, a + k * size);
-    view.set(coupled[k].b, b + k * size);
-  }
-  view.set(source, sources);
-  view.set(adjoint, adjoints);
-  kernels.sensitivities(
-    n,
-    p,
-    changes,
-    source.length / n,
-    start * BYTES,
-    currents * BYTES,
-    a * BYTES,
-    b * BYTES,
-    sources * BYTES,
-    adjoints * BYTES,
-  );
-  for (let i = 0; i < few; i += 1) view[start + without[i]] = 0;
-  gramAt(view, rows, p, end, out);
-}
-
 /** J·Jᵀ of the first n rows of a matrix of p columns into a packed lower triangle. O(n²·p/2). */
 export function gramInto(j: Float64Array, n: number, p: number, out: Float64Array) {
   const space = workspace();
-  const end = space.start + j.length;
+  const { start, kernels } = space;
+  const end = start + j.length;
   const view = space.withRoom(j.length + n * n);
-  view.set(j, space.start);
-  gramAt(view, n, p, end, out);
-}
-
-/** The same of what lies at the beginning of the workspace, by way of what lies from `end` on. */
-function gramAt(view: Float64Array, n: number, p: number, end: number, out: Float64Array) {
-  const { start, kernels } = workspace();
+  view.set(j, start);
   kernels.gram(start * BYTES, n, p, end * BYTES);
   const size = (n * (n + 1)) / 2;
   for (let i = 0; i < size; i += 1) out[i] = view[end + i];

@@ -3,17 +3,45 @@ import { KERNELS } from "./kernels.wasm.ts";
 /** The functions of core/assembly, where they are described: pointers are byte offsets into the memory. */
 export interface Kernels {
   readonly base: () => number;
-  readonly sensitivities: (
-    n: number,
-    p: number,
+  readonly attendNetwork: (
+    at: number,
+    readings: number,
+    parameters: number,
+    elements: number,
+    settings: number,
+  ) => void;
+  readonly variance: (
+    r: number,
     changes: number,
-    most: number,
-    lever: number,
-    current: number,
-    a: number,
-    b: number,
+    e: number,
+    f: number,
+    s1: number,
+    s2: number,
+    l1: number,
+    l2: number,
+    skipped: number,
+    out: number,
+  ) => number;
+  readonly sensitivities: (
+    rows: number,
+    changes: number,
+    e: number,
+    f: number,
     source: number,
     adjoint: number,
+    skipped: number,
+    out: number,
+  ) => void;
+  readonly covariance: (
+    rows: number,
+    changes: number,
+    e: number,
+    f: number,
+    source: number,
+    adjoint: number,
+    skipped: number,
+    j: number,
+    out: number,
   ) => void;
   readonly gram: (j: number, n: number, p: number, out: number) => void;
   readonly factor: (c: number, n: number) => void;
@@ -54,11 +82,16 @@ interface Engine {
 export const BYTES = 8;
 const PAGE = 65536;
 
-/** One memory for all kernels of a thread: what is put there is taken out again before anybody else is asked. */
+/**
+ * One memory for all kernels of a thread. What is put there is taken out again before anybody else is asked, but for one
+ * block that stays until another is wanted.
+ */
 class Workspace {
   readonly kernels: Kernels;
   /** First double that is free. */
-  readonly start: number;
+  start: number;
+  private readonly base: number;
+  private kept: Float64Array | null = null;
   private readonly memory: Memory;
   private view: Float64Array;
 
@@ -71,7 +104,18 @@ class Workspace {
     this.kernels = exports;
     this.memory = exports.memory;
     this.view = new Float64Array(this.memory.buffer);
-    this.start = exports.base() / BYTES;
+    this.base = exports.base() / BYTES;
+    this.start = this.base;
+  }
+
+  /** Has a block in front of everything else. @returns where, or −1 where it is there already */
+  keep(block: Float64Array): number {
+    if (this.kept === block) return -1;
+    this.kept = block;
+    this.start = this.base;
+    this.withRoom(block.length).set(block, this.base);
+    this.start += block.length;
+    return this.base;
   }
 
   /** The memory, with room for so many doubles from the start; valid until the next call. */

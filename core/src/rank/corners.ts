@@ -2,7 +2,7 @@ import type { Spreads } from "../kernels/index.ts";
 import type { FaultAt } from "./change.ts";
 import type { Tolerances } from "./evidence.ts";
 import type { Predictor } from "./predictor.ts";
-import type { Trace } from "./variances.ts";
+import type { Trace } from "./sensitivities.ts";
 
 /** What is known of a hypothesis with its values settled: a corner or the middle of a cell. */
 export interface Point {

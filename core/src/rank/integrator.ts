@@ -20,7 +20,6 @@ import type { Observations } from "./observations.ts";
 import type { Predictor } from "./predictor.ts";
 import { DEFAULT_RESOLUTION, type Resolution } from "./resolution.ts";
 import { SLIP_COUNT } from "./slips.ts";
-import { newTrace } from "./variances.ts";
 
 export interface Hypothesis {
   readonly sites: readonly Site[];
@@ -151,7 +150,7 @@ export class Integrator {
     const top = logSumExp(result.cells.map((c) => c.logMass));
     const mean = new Float64Array(n);
     const square = new Float64Array(n);
-    const trace = newTrace(this.predictor.measured);
+    const trace = this.predictor.newTrace();
     let used = 0;
     for (const cell of result.cells) {
       const share = Math.exp(cell.logMass - top);
@@ -258,7 +257,7 @@ export class Integrator {
     if (this.used === this.pool.length) {
       this.pool.push({
         y: new Float64Array(n),
-        trace: newTrace(this.predictor.measured),
+        trace: this.predictor.newTrace(),
         isTraced: false,
         tolerance: new Float64Array((n * (n + 1)) / 2),
         hasTolerance: false,

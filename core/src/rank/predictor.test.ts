@@ -7,7 +7,6 @@ import { faultsAt } from "./cells.ts";
 import { logSumExp } from "./gaussian.ts";
 import { prepare } from "./prepare.ts";
 import { Stress } from "./stress.ts";
-import { newTrace } from "./variances.ts";
 
 /** Circuits with everything that makes an update hard: filaments, limits, potentiometers, open switches, islands. */
 const TRAILS = [
@@ -86,7 +85,7 @@ describe("an update", () => {
       const { prior, integrator } = preparedOn(trail);
       const { predictor } = integrator;
       const P = predictor.parameters.length;
-      const trace = newTrace(predictor.measured);
+      const trace = predictor.newTrace();
       const n = prior.singles.length;
       const any = () => Math.floor(random.next() * n);
       const pairs = Array.from({ length: 80 }, () => prior.pair(any(), any()));
@@ -96,7 +95,7 @@ describe("an update", () => {
         const y = predictor.y.slice();
         // The first few are summed over the parameters, the others made of what was summed once.
         const variances = Array.from({ length: 6 }, () => {
-          trace.diagonal.fill(Number.NaN, 0, trace.changes ? undefined : 0);
+          trace.diagonal.fill(Number.NaN, 0, trace.isFew ? undefined : 0);
           return Array.from(trace.diagonal, (_, r) => predictor.varianceOf(trace, r));
         });
         predictor.predict(faults, true);

@@ -1,14 +1,12 @@
 import type { Law, Network } from "../circuit/index.ts";
-import { covarianceInto } from "../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { Answers } from "./answers.ts";
 import { type Change, Changes, type FaultAt, faultedLaws, type SettingChange, scaled, withBridges } from "./change.ts";
-import { Couplings } from "./couplings.ts";
 import { CurrentLimits } from "./limits.ts";
-import { type Parameter, parameterScales, parametersOf } from "./parameters.ts";
+import { type Parameter, parametersOf } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response, settleFilaments } from "./response.ts";
-import { type Trace, Variances } from "./variances.ts";
+import { Sensitivities, type Trace } from "./sensitivities.ts";
 
 /**
  * Predicts all readings under faults, exactly, and how tolerances move them. Results are in `y` (readings) and `j`
@@ -22,11 +20,9 @@ export class Predictor {
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
   private readonly changes: Changes;
-  private readonly couplings: Couplings;
-  private readonly variances: Variances;
+  private readonly tolerances: Sensitivities;
+  private readonly trace: Trace;
   private readonly answers: Answers;
-  /** Places in `j` that a fault in place of a tolerance leaves without a say. */
-  private readonly forgotten: Int32Array;
   private readonly response = new Response();
   private readonly dynamic = new Response();
 
@@ -37,7 +33,8 @@ export class Predictor {
     readonly measured = set.probes.length,
   ) {
     this.parameters = parametersOf(set);
-    this.couplings = new Couplings(set, this.parameters, parameterScales(set, this.parameters), measured);
+    this.tolerances = new Sensitivities(set, this.parameters, measured);
+    this.trace = this.tolerances.newTrace();
     this.y = new Float64Array(set.probes.length);
     this.j = new Float64Array(measured * this.parameters.length);
     const laws = set.settings.map(({ ports }) => ports.laws);
@@ -45,8 +42,6 @@ export class Predictor {
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
     this.changes = new Changes(set, meter);
-    this.forgotten = new Int32Array(this.j.length);
-    this.variances = new Variances(set, this.parameters, measured, this.couplings);
   }
 
   /** Fills `y`, and `j` when asked for. */
@@ -57,6 +52,10 @@ export class Predictor {
   private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
     if (perSetting.includes("afresh")) {
       this.predictAfresh(faults, sensitivities);
+      return;
+    }
+    if (this.filaments.length === 0 && this.traceFew(perSetting, this.trace)) {
+      if (sensitivities) this.tolerances.into(this.trace, this.j);
       return;
     }
     const { probes } = this.set;
@@ -76,7 +75,7 @@ export class Predictor {
     if (this.filaments.length === 0 && this.traceFew(perSetting, trace)) return "trace";
     this.predictFrom(perSetting, faults, variances);
     if (!variances) return "nothing";
-    trace.changes = null;
+    trace.isFew = false;
     const P = this.parameters.length;
     for (let r = 0, k = 0; r < this.measured; r += 1) {
       let sum = 0;
@@ -88,7 +87,7 @@ export class Predictor {
 
   /** Variance of a measured reading by tolerances, in a prediction that was traced. */
   varianceOf(trace: Trace, r: number): number {
-    return this.variances.of(trace, r);
+    return this.tolerances.variance(trace, r);
   }
 
   /**
@@ -96,22 +95,12 @@ export class Predictor {
    * @returns false where only `j` can tell it
    */
   covarianceOf(trace: Trace, rows: number, out: Float64Array): boolean {
-    const { changes } = trace;
-    if (changes === null) return false;
-    const { couplings, forgotten, measured } = this;
-    const P = this.parameters.length;
-    const coupled = changes[0].map(({ element }) => couplings.whole(element));
-    let few = 0;
-    for (let r = 0; r < rows; r += 1) {
-      const here = changes[this.set.probes[r].setting];
-      for (let c = 0; c < here.length; c += 1) {
-        const own = this.variances.ownOf(here[c].element);
-        for (let i = 0; i < own.length; i += 1)
-          if (this.variances.isForgotten(own[i], here[c])) forgotten[few++] = r * P + own[i];
-      }
-    }
-    covarianceInto(couplings, coupled, trace, measured, P, forgotten, few, rows, out);
-    return true;
+    if (trace.isFew) this.tolerances.covarianceInto(trace, rows, out);
+    return trace.isFew;
+  }
+
+  newTrace(): Trace {
+    return this.tolerances.newTrace();
   }
 
   private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
@@ -135,8 +124,7 @@ export class Predictor {
         trace.adjoint[2 * r + i] = adjoint[i];
       }
     }
-    trace.changes = changes;
-    trace.diagonal.fill(Number.NaN);
+    this.tolerances.begin(trace, changes);
     return true;
   }
 
@@ -154,7 +142,7 @@ export class Predictor {
     if (!sensitivities) return;
     // A lamp's small change follows its dynamic resistance, what flows through it its static one.
     const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : answer;
-    this.couplings.sensitivities(r, answer.count, answer.elements, answer.sources, adjoint, this.j);
+    this.tolerances.ofReading(r, answer, adjoint, this.j);
     if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics);
     for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change);
   }
@@ -164,16 +152,16 @@ export class Predictor {
     const { ohms } = this.set.settings[probe.setting].ports.point;
     for (const { element, gain, filament } of dynamics) {
       if (!filament) continue;
-      for (const p of this.variances.ownOf(element))
+      for (const p of this.tolerances.ownOf(element))
         if (this.parameters[p].acts === "ohms")
           this.j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
     }
   }
 
   private forget(r: number, change: Change) {
-    const own = this.variances.ownOf(change.element);
+    const own = this.tolerances.ownOf(change.element);
     for (let i = 0; i < own.length; i += 1)
-      if (this.variances.isForgotten(own[i], change)) this.j[r * this.parameters.length + own[i]] = 0;
+      if (this.tolerances.isForgotten(own[i], change)) this.j[r * this.parameters.length + own[i]] = 0;
   }
 
   private silence(r: number, value: number, sensitivities: boolean) {
@@ -213,8 +201,7 @@ export class Predictor {
   private readAsBuilt(sensitivities: boolean) {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) this.y[r] = Math.min(probes[r].y, OVERLOAD);
-    const { lever, current } = this.couplings;
-    for (let at = 0; sensitivities && at < this.j.length; at += 1) this.j[at] = lever[at] * current[at];
+    if (sensitivities) this.tolerances.asBuilt(this.j);
   }
 
   private moved(factors: Float64Array): Network {
