@@ -17,14 +17,9 @@ let weights: usize = 0;
 /** DᵀC₀⁻¹D of the first two spreads of the last call: how many standard deviations each is long, squared. */
 let size0: f64 = 0;
 let size1: f64 = 0;
-let logMixture: f64 = 0;
 
 export function spreadSize(which: i32): f64 {
   return which === 0 ? size0 : size1;
-}
-
-export function mixtureOf(): f64 {
-  return logMixture;
 }
 
 /** Doubles that a call of `density` needs, from `at` on. */
@@ -95,8 +90,7 @@ export function density(
   if (!isFinite(quadratic)) return -Infinity;
   const plain = -0.5 * quadratic - halfLogDet - 0.5 * <f64>m * LOG_2PI;
   const isPossible = get(scalars, 3) !== 0 && m > 1;
-  logMixture = mix(c, n, r, plain, isPossible ? min(most, m - 1) : 0, floor);
-  let logDensity = logMixture;
+  let logDensity = mix(c, n, z, plain, isPossible ? min(most, m - 1) : 0, floor);
   for (let i = m; i < n; i += 1)
     logDensity += censored(i, n, m, get(mean, i), get(y, i), get(beyond, i), get(scalars, 2));
   // Nobody splits a cell that does not count.

@@ -1,7 +1,7 @@
-export { density, mixtureOf, normalTail, roomOf, spreadSize } from "./density";
+export { density, normalTail, roomOf, spreadSize } from "./density";
 export { factor, gram, invert } from "./linear";
 export { attendNetwork, covariance, sensitivities, variance } from "./sensitivities";
-export { partCount, partsAt, weightOfSpoiled } from "./mixture";
+export { likeliest, logShareOfSpoiled, slipShares } from "./mixture";
 
 /** Where the memory is free. */
 export function base(): usize {

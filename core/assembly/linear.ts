@@ -114,16 +114,13 @@ export function factor(c: usize, n: i32): void {
   }
 }
 
-/**
- * Inverse of L·Lᵀ and its product with r, from the leading m × m of a factor of leading dimension `stride`.
- * @param work m × m, is left with L⁻ᵀ in its upper triangle
- */
-export function inverse(l: usize, stride: i32, m: i32, r: usize, work: usize, out: usize, g: usize): void {
+/** L⁻ᵀ of the leading m × m of a factor of leading dimension `stride`, in the upper triangle of m × m. */
+export function invertFactor(l: usize, stride: i32, m: i32, out: usize): void {
   const row = <usize>m << 3;
   const lrow = <usize>stride << 3;
-  // Row j of `work` is column j of L⁻¹: solved along the rows of L, whose products run over what is there already.
+  // Row j is column j of L⁻¹: solved along the rows of L, whose products run over what is there already.
   for (let j = 0; j < m; j += 1) {
-    const column = work + row * j;
+    const column = out + row * j;
     const skip = <usize>j << 3;
     store<f64>(column + skip, 1 / load<f64>(l + lrow * j + skip));
     for (let i = j + 1; i < m; i += 1) {
@@ -132,16 +129,6 @@ export function inverse(l: usize, stride: i32, m: i32, r: usize, work: usize, ou
       store<f64>(column + place, -dot(at + skip, column + skip, i - j) / load<f64>(at + place));
     }
   }
-  for (let i = 0; i < m; i += 1) {
-    const skip = <usize>i << 3;
-    const from = work + row * i + skip;
-    for (let j = 0; j <= i; j += 1) {
-      const value = dot(from, work + row * j + skip, m - i);
-      store<f64>(out + row * i + (<usize>j << 3), value);
-      store<f64>(out + row * j + skip, value);
-    }
-  }
-  for (let i = 0; i < m; i += 1) store<f64>(g + (<usize>i << 3), dot(out + row * i, r, m));
 }
 
 /**

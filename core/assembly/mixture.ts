@@ -4,7 +4,7 @@
  * comes from the precision matrix (leave-some-out residuals, as for one reading r̃ = [C⁻¹r]ᵢ/[C⁻¹]ᵢᵢ). Sets are grown
  * from the likeliest smaller ones.
  */
-import { dot, factor, get, inverse, put } from "./linear";
+import { dot, factor, get, invertFactor, put } from "./linear";
 
 const LOG_2PI: f64 = 1.8378770664093453;
 /** Readings in the largest set that may be mis-taken at once. */
@@ -29,6 +29,8 @@ const HOPE: f64 = 3;
 /** Bytes of a part of the mixture: its log weight, then for each reading of the set its number × 4 + kind, 65535 for none. */
 const PART = 16;
 const NOBODY: u16 = 65535;
+/** Shares of slips too small to be told. */
+const NOBODY_ASKS: f64 = 1e-12;
 
 let m: i32 = 0;
 /** What priors and displays make of every reading's slips; scalars: of a reading taken well, of all silent ones at once. */
@@ -41,9 +43,11 @@ let spoiled: usize = 0;
 let spoiledCount: i32 = 0;
 let logGood: f64 = 0;
 let logSpoiled: f64 = 0;
-/** Precision C⁻¹ and C⁻¹·r, and room to work. */
+/** Precision C⁻¹ (at first its diagonal only), C⁻¹·r, and L⁻ᵀ of the factor L of C. */
 let precision: usize = 0;
 let g: usize = 0;
+let inverse: usize = 0;
+/** Room to work. */
 let work: usize = 0;
 /** The set at hand, the kind of slip of each of its readings; its conditional covariance and residuals. */
 let set: usize = 0;
@@ -63,17 +67,38 @@ let parts: usize = 0;
 let count: i32 = 0;
 let top: f64 = 0;
 let spoiledWeight: f64 = 0;
+/** Log of the last mixture's density. */
+let total: f64 = 0;
 
-export function partsAt(): usize {
-  return parts;
+/** Log probability that all silent readings were spoiled together, under the last mixture. */
+export function logShareOfSpoiled(): f64 {
+  return spoiledWeight - total;
 }
 
-export function partCount(): i32 {
-  return count;
+/** Probability of each slip (by a factor, or unrelated) of each reading under the last mixture, m × 4. */
+export function slipShares(out: usize): void {
+  memory.fill(out, 0, (<usize>(4 * m)) << 3);
+  for (let k = 1; k < count; k += 1) {
+    const at = parts + <usize>(k * PART);
+    const share = Math.exp(load<f64>(at) - total);
+    if (share < NOBODY_ASKS) continue;
+    for (let s = 0; s < MOST; s += 1) {
+      const one = load<u16>(at + 8 + ((<usize>s) << 1));
+      if (one !== NOBODY) put(out, one, get(out, one) + share);
+    }
+  }
 }
 
-export function weightOfSpoiled(): f64 {
-  return spoiledWeight;
+/** Reading number s of the likeliest set under the last mixture; −1 where it has fewer, −2 where all silent ones are it. */
+export function likeliest(s: i32): i32 {
+  let best = parts;
+  for (let k = 1; k < count; k += 1) {
+    const at = parts + <usize>(k * PART);
+    if (load<f64>(at) > load<f64>(best)) best = at;
+  }
+  if (spoiledWeight > load<f64>(best)) return -2;
+  const one = load<u16>(best + 8 + ((<usize>s) << 1));
+  return one === NOBODY ? -1 : <i32>one >> 2;
 }
 
 /** Takes the memory from `at` on for mixtures of `readings`. @returns where it ends */
@@ -81,7 +106,8 @@ export function layOut(at: usize, readings: i32): usize {
   m = readings;
   const square = (<usize>(m * m)) << 3;
   precision = at;
-  work = precision + square;
+  inverse = precision + square;
+  work = inverse + square;
   g = work + square + ((<usize>m) << 3);
   set = g + ((<usize>m) << 3);
   kinds = set + 16;
@@ -121,27 +147,35 @@ export function attend(
 }
 
 /**
- * @param l Cholesky factor (leading dimension `stride`) of the readings' covariance, @param r residuals,
+ * @param l Cholesky factor (leading dimension `stride`) of the readings' covariance, @param z L⁻¹·residuals,
  * @param logDensity of all readings taken well, @param most size of the largest set
  * @param floor log density below which nobody asks how small it is: sets are not enlarged where the step just made,
  * three times over for each that is left, would not reach it
  * @returns log of the mixture's density
  */
-export function mix(l: usize, stride: i32, r: usize, logDensity: f64, most: i32, floor: f64): f64 {
+export function mix(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): f64 {
   count = 0;
   spoiledWeight = -Infinity;
   top = -Infinity;
   addPart(logDensity + <f64>m * logGood, 0);
-  if (most > 0) enlarge(l, stride, r, logDensity, most, floor);
+  if (most > 0) enlarge(l, stride, z, logDensity, most, floor);
   top = max(top, spoiledWeight);
+  total = top;
   if (top === -Infinity) return top;
   let sum = Math.exp(spoiledWeight - top);
   for (let k = 0; k < count; k += 1) sum += Math.exp(load<f64>(parts + <usize>(k * PART)) - top);
-  return top + Math.log(sum);
+  total = top + Math.log(sum);
+  return total;
 }
 
-function enlarge(l: usize, stride: i32, r: usize, logDensity: f64, most: i32, floor: f64): void {
-  inverse(l, stride, m, r, work, precision, g);
+function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): void {
+  invertFactor(l, stride, m, inverse);
+  for (let i = 0; i < m; i += 1) {
+    const skip = (<usize>i) << 3;
+    const row = rowOf(i) + skip;
+    put(g, i, dot(row, z + skip, m - i));
+    put(precision, i * m + i, dot(row, row, m - i));
+  }
   let best = top;
   frontCount = 0;
   for (let i = 0; i < m; i += 1) {
@@ -154,6 +188,7 @@ function enlarge(l: usize, stride: i32, r: usize, logDensity: f64, most: i32, fl
     best = max(best, front);
     if (size === 2 && spoiledCount > 0) weighSpoiled(logDensity);
     if (best + HOPE * <f64>(most - size + 1) * step + HOPE < floor) return;
+    if (size === 2) fillPrecision();
     grow(best - (size === 2 ? FAR_BELOW_OF_ONE : FAR_BELOW_OF_TWO));
     for (let c = 0; c < grownCount; c += 1) {
       for (let i = 0; i < m; i += 1) {
@@ -162,6 +197,27 @@ function enlarge(l: usize, stride: i32, r: usize, logDensity: f64, most: i32, fl
         member(size - 1, i);
         offer(weighSeveral(size, logDensity), size);
       }
+    }
+  }
+}
+
+@inline
+function rowOf(i: i32): usize {
+  return inverse + ((<usize>(i * m)) << 3);
+}
+
+function precisionAt(i: i32, j: i32): f64 {
+  const from = max(i, j);
+  const skip = (<usize>from) << 3;
+  return dot(rowOf(i) + skip, rowOf(j) + skip, m - from);
+}
+
+function fillPrecision(): void {
+  for (let i = 1; i < m; i += 1) {
+    for (let j = 0; j < i; j += 1) {
+      const value = precisionAt(i, j);
+      put(precision, i * m + j, value);
+      put(precision, j * m + i, value);
     }
   }
 }
@@ -257,7 +313,7 @@ function weighSpoiled(logDensity: f64): void {
   const n = spoiledCount;
   for (let a = 0; a < n; a += 1)
     for (let b = 0; b < n; b += 1)
-      put(work, a * n + b, get(precision, <i32>get(spoiled, a) * m + <i32>get(spoiled, b)));
+      put(work, a * n + b, precisionAt(<i32>get(spoiled, a), <i32>get(spoiled, b)));
   factor(work, n);
   // gᵀ·P⁻¹·g by the factor: |L⁻¹·g|².
   let quadratic: f64 = 0;

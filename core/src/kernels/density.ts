@@ -4,9 +4,6 @@ import { BYTES, workspace } from "./workspace.ts";
 export const MOST_SPREADS = 4;
 /** Readings in the largest set that may be mis-taken at once. */
 const MOST = 3;
-/** Doubles of a part of the mixture in the workspace: its weight, and its readings in 16 bits each. */
-const PART = 2;
-const NOBODY = 65535;
 
 /** Rank-one terms of a covariance, v·vᵀ·weight each: how far a cell stretches. Owned by the caller, filled in place. */
 export class Spreads {
@@ -57,12 +54,6 @@ export interface SlipTerms {
   readonly logSpoiled: number;
 }
 
-/** A way in which readings may have been mis-taken: which (up to three), how (0–2 scaled, 3 unrelated), its log weight. */
-export interface MixturePart {
-  readonly logWeight: number;
-  readonly readings: readonly { readonly reading: number; readonly kind: number }[];
-}
-
 /** The readings' density, with one layout for every call. */
 export class Density {
   /** DᵀC₀⁻¹D of the first two spreads of the last call: how many standard deviations each is long, squared. */
@@ -111,21 +102,21 @@ export class Density {
   }
 
   /**
-   * The ways in which readings may have been mis-taken, of the last call of all: nothing else may have been worked out
-   * since. The first is that none was. Log weights are normalised.
+   * Right after a call: probabilities of the slips of each measured reading, readings × 4 (by each factor, then
+   * unrelated), and that all silent ones were spoiled together.
    */
-  parts(): { readonly parts: readonly MixturePart[]; readonly logSpoiled: number } {
-    const space = workspace();
-    const { kernels } = space;
-    const { buffer } = space.withRoom(0);
-    const total = kernels.mixtureOf();
-    const parts = Array.from({ length: kernels.partCount() }, (_, k): MixturePart => {
-      const at = kernels.partsAt() + k * PART * BYTES;
-      const readings = [...new Uint16Array(buffer, at + BYTES, MOST)]
-        .filter((one) => one !== NOBODY)
-        .map((one) => ({ reading: one >> 2, kind: one & 3 }));
-      return { logWeight: new Float64Array(buffer, at, 1)[0] - total, readings };
-    });
-    return { parts, logSpoiled: kernels.weightOfSpoiled() - total };
+  slips(): { readonly shares: Float64Array; readonly spoiled: number } {
+    const { kernels, start } = workspace();
+    // The constants at the beginning have done their work.
+    kernels.slipShares(start * BYTES);
+    const view = workspace().withRoom(0);
+    return { shares: view.slice(start, start + 4 * this.m), spoiled: Math.exp(kernels.logShareOfSpoiled()) };
+  }
+
+  /** Right after a call: the likeliest set of mis-taken readings; null where all silent ones are it. */
+  likeliest(): number[] | null {
+    const { kernels } = workspace();
+    const members = Array.from({ length: MOST }, (_, s) => kernels.likeliest(s));
+    return members[0] === -2 ? null : members.filter((i) => i >= 0);
   }
 }

@@ -58,10 +58,9 @@ export interface Kernels {
     floor: number,
   ) => number;
   readonly spreadSize: (which: number) => number;
-  readonly mixtureOf: () => number;
-  readonly partsAt: () => number;
-  readonly partCount: () => number;
-  readonly weightOfSpoiled: () => number;
+  readonly slipShares: (out: number) => void;
+  readonly logShareOfSpoiled: () => number;
+  readonly likeliest: (s: number) => number;
   readonly normalTail: (t: number) => number;
 }
 

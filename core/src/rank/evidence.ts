@@ -7,8 +7,6 @@ import { Worst } from "./worst.ts";
 
 /** Readings that an upper bound is made of. */
 const WORST = 5;
-/** Shares of slips that nobody asks for. */
-const TRACELESS = 1e-12;
 
 /** Variances of the measured readings by tolerances. */
 export interface Tolerances {
@@ -108,31 +106,21 @@ export class Evidence {
 
   /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
   addSlips(share: number, out: Float64Array) {
-    const { zeroShare, spoiled } = this.slips;
-    const { parts, logSpoiled } = this.gaussian.parts();
-    const together = share * Math.exp(logSpoiled);
-    if (together > TRACELESS) for (const i of spoiled) out[i * SLIP_COUNT + UNRELATED] += together;
-    for (const { logWeight, readings } of parts) {
-      const w = share * Math.exp(logWeight);
-      if (!(w > TRACELESS)) continue;
-      for (const { reading, kind } of readings) {
-        const at = reading * SLIP_COUNT;
-        if (kind < UNRELATED) out[at + kind] += w;
-        else {
-          out[at + UNRELATED] += w * zeroShare[reading];
-          out[at + UNRELATED + 1] += w * (1 - zeroShare[reading]);
-        }
-      }
+    const { zeroShare, spoiled: silent } = this.slips;
+    const { shares, spoiled } = this.gaussian.slips();
+    for (const i of silent) out[i * SLIP_COUNT + UNRELATED] += share * spoiled;
+    for (let i = 0, at = 0; i < this.measured; i += 1, at += SLIP_COUNT) {
+      const from = i * (UNRELATED + 1);
+      for (let kind = 0; kind < UNRELATED; kind += 1) out[at + kind] += share * shares[from + kind];
+      const unrelated = share * shares[from + UNRELATED];
+      out[at + UNRELATED] += unrelated * zeroShare[i];
+      out[at + UNRELATED + 1] += unrelated * (1 - zeroShare[i]);
     }
   }
 
   /** Right after `density`: the likeliest set of mis-taken readings. */
-  likeliestSlips(): number[] {
-    const { parts, logSpoiled } = this.gaussian.parts();
-    const [first, ...others] = parts;
-    const best = others.reduce((top, part) => (part.logWeight > top.logWeight ? part : top), first);
-    if (logSpoiled > best.logWeight) return [...this.slips.spoiled];
-    return best.readings.map((r) => r.reading);
+  likeliestSlips(): readonly number[] {
+    return this.gaussian.likeliest() ?? this.slips.spoiled;
   }
 
   /**
