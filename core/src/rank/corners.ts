@@ -63,7 +63,10 @@ export class CornerTolerances implements Tolerances {
   readonly usual: Float64Array;
 
   /** @param predictor holds the healthy prediction with its sensitivities */
-  constructor(private readonly predictor: Predictor) {
+  constructor(
+    private readonly predictor: Predictor,
+    private readonly work: { variances: number },
+  ) {
     const { j, measured, parameters } = predictor;
     const P = parameters.length;
     this.usual = Float64Array.from({ length: measured }, (_, r) =>
@@ -73,6 +76,7 @@ export class CornerTolerances implements Tolerances {
 
   varianceOf = (reading: number) => {
     let sum = 0;
+    this.work.variances += this.corners.length;
     for (let k = 0; k < this.corners.length; k += 1) sum += this.predictor.varianceOf(this.corners[k].trace, reading);
     return sum / this.corners.length;
   };

@@ -50,8 +50,8 @@ interface LiveCell extends Cell {
 
 /** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
 export class Integrator {
-  /** What was done so far: networks predicted with sensitivities, covariances built from them, densities evaluated. */
-  readonly work = { predictions: 0, covariances: 0, densities: 0 };
+  /** What was done so far: networks predicted, variances of single readings, covariances of all, densities. */
+  readonly work = { predictions: 0, variances: 0, covariances: 0, densities: 0 };
   private readonly faults = new FaultsAtShares();
   private readonly points = new Map<number, Point>();
   private readonly pool: Point[] = [];
@@ -74,7 +74,7 @@ export class Integrator {
     const n = evidence.count;
     this.mean = new Float64Array(n);
     predictor.predict([], true);
-    this.tolerances = new CornerTolerances(predictor);
+    this.tolerances = new CornerTolerances(predictor, this.work);
     this.spreads = new Spreads(n);
   }
 
@@ -227,7 +227,7 @@ export class Integrator {
     const point = known ?? this.fresh(key);
     const { predictor } = this;
     point.faults = this.faults.at(hypothesis.sites, at);
-    if (traced) this.work.predictions += 1;
+    this.work.predictions += 1;
     const left = predictor.predictTraced(point.faults, point.trace, traced);
     point.isTraced = left !== "nothing";
     const n = this.evidence.count;
