@@ -4,8 +4,7 @@ import type { Prepared } from "./prepare.ts";
 /**
  * All pairs of single faults by number, those first that could explain the readings best. Whatever two elements do,
  * they act through a source each, so that readings move within the plane a_i·σ_i + a_k·σ_k; how much of the residual's
- * χ² that plane can take away, with the priors, is the promise. The pairs of modes of the same two elements stay together
- * under the best of them. An order only: nothing is left out for it.
+ * χ² that plane can take away, with the priors, is the promise. An order only: nothing is left out for it.
  */
 export function pairsByPromise({ prior, set, integrator, evidence }: Prepared): (readonly [number, number])[] {
   const m = evidence.measured;
@@ -48,27 +47,14 @@ export function pairsByPromise({ prior, set, integrator, evidence }: Prepared): 
   };
   const element = ({ branch, bridge }: Site) => (branch >= 0 ? branch : set.branchCount + bridge);
   const n = prior.singles.length;
-  const groups = new Map<number, Group>();
+  const pairs: { readonly promise: number; readonly pair: readonly [number, number] }[] = [];
   for (let i = 0; i < n; i += 1) {
     for (let k = i + 1; k < n; k += 1) {
       if (prior.isSameOwner(i, k)) continue;
       const [a, b] = [prior.singles[i], prior.singles[k]];
-      const [e, f] = [element(a.sites[0]), element(b.sites[0])];
-      const promise = a.logPrior + b.logPrior + 0.5 * gainOf(e, f);
-      const key = Math.min(e, f) * E + Math.max(e, f);
-      const group = groups.get(key);
-      if (group === undefined) groups.set(key, { best: promise, pairs: [[i, k]] });
-      else {
-        group.best = Math.max(group.best, promise);
-        group.pairs.push([i, k]);
-      }
+      const promise = a.logPrior + b.logPrior + 0.5 * gainOf(element(a.sites[0]), element(b.sites[0]));
+      pairs.push({ promise, pair: [i, k] });
     }
   }
-  return [...groups.values()].sort((a, b) => b.best - a.best).flatMap((g) => g.pairs);
-}
-
-/** What can be wrong with the same two elements: weighed together, since they share what is worked out. */
-interface Group {
-  best: number;
-  readonly pairs: (readonly [number, number])[];
+  return pairs.sort((a, b) => b.promise - a.promise).map(({ pair }) => pair);
 }
