@@ -1,8 +1,8 @@
 /** Density of all readings under a Gaussian prediction, mis-taken and censored readings included. */
-import { add, dot, factor, get, put } from "./linear";
-import { attend, layOut, mix } from "./mixture";
+import { add, bytes, dot, factor, get, put } from "./linear";
+import { attend, LOG_2PI, layOut, mix } from "./mixture";
+import { clearParts } from "./parts";
 
-const LOG_2PI: f64 = 1.8378770664093453;
 /** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
 const FARTHEST: f64 = 1e6;
 const MOST_SPREADS: i32 = 4;
@@ -30,8 +30,8 @@ export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
 }
 
 /**
- * Log density of n readings, the first m measured, the rest censored, where the prediction has a mean and the average of
- * some packed lower triangles for covariance, plus the meters' own variance plus v·vᵀ·weight for each spread.
+ * Log density of n readings, the first m measured, the rest censored, where the prediction has a mean and the average
+ * of some packed lower triangles for covariance, plus the meters' own variance plus v·vᵀ·weight for each spread.
  * From `at` on lie: y (n), the meters' variances (n), to which side censored (n: 1 over, −1 under), log density of an
  * unrelated reading (m), what rounding adds to one a thousandth of what was shown (m), whether slips by a factor would
  * show (3m), log prior of each of these (3), of a reading taken well, of all silent ones, of a blunder, whether there
@@ -49,8 +49,8 @@ export function density(
   most: i32,
   floor: f64,
 ): f64 {
-  const row = (<usize>n) << 3;
-  const measured = (<usize>m) << 3;
+  const row = bytes(n);
+  const measured = bytes(m);
   const y = at;
   const variance = y + row;
   const beyond = variance + row;
@@ -60,9 +60,9 @@ export function density(
   const logScaled = shows + 3 * measured;
   const scalars = logScaled + 24;
   const spoiled = scalars + 32;
-  const mean = spoiled + ((<usize>spoiledCount) << 3);
+  const mean = spoiled + bytes(spoiledCount);
   const packed = mean + row;
-  vectors = packed + ((<usize>((covariances * n * (n + 1)) / 2)) << 3);
+  vectors = packed + bytes((covariances * n * (n + 1)) / 2);
   weights = vectors + row * MOST_SPREADS;
   c = weights + MOST_SPREADS * 8;
   r = c + row * n;
@@ -87,7 +87,8 @@ export function density(
     quadratic += value * value;
     halfLogDet += Math.log(root);
   }
-  if (!isFinite(quadratic)) return -Infinity;
+  clearParts();
+  if (!(quadratic < Infinity)) return -Infinity;
   const plain = -0.5 * quadratic - halfLogDet - 0.5 * <f64>m * LOG_2PI;
   const isPossible = get(scalars, 3) !== 0 && m > 1;
   let logDensity = mix(c, n, z, plain, isPossible ? min(most, m - 1) : 0, floor);
@@ -103,23 +104,22 @@ export function density(
 
 /** C in its lower triangle. */
 function assemble(n: i32, packed: usize, covariances: i32, variance: usize, spreads: i32): void {
-  const row = (<usize>n) << 3;
-  const size = (<usize>((n * (n + 1)) / 2)) << 3;
+  const row = bytes(n);
+  const size = bytes((n * (n + 1)) / 2);
   const share = 1 / <f64>covariances;
   for (let i = 0, from = packed; i < n; i += 1) {
     const at = c + row * i;
-    memory.fill(at, 0, ((<usize>i) << 3) + 8);
+    memory.fill(at, 0, bytes(i) + 8);
     for (let k = 0; k < covariances; k += 1) add(at, from + size * k, share, i + 1);
-    for (let s = 0; s < spreads; s += 1)
-      add(at, vectors + row * s, get(vectors + row * s, i) * get(weights, s), i + 1);
+    for (let s = 0; s < spreads; s += 1) add(at, vectors + row * s, get(vectors + row * s, i) * get(weights, s), i + 1);
     put(at, i, get(at, i) + get(variance, i));
-    from += ((<usize>i) << 3) + 8;
+    from += bytes(i) + 8;
   }
 }
 
 /** DᵀC₀⁻¹D from DᵀC⁻¹D, where C = C₀ + weight·DDᵀ (Sherman–Morrison). */
 function sizeOf(which: i32, n: i32, m: i32): f64 {
-  const row = (<usize>n) << 3;
+  const row = bytes(n);
   const vector = vectors + row * which;
   let d: f64 = 0;
   for (let i = 0; i < m; i += 1) {
@@ -132,9 +132,9 @@ function sizeOf(which: i32, n: i32, m: i32): f64 {
 
 /** Log probability that a censored reading showed what it did, given the measured ones. */
 function censored(i: i32, n: i32, m: i32, mean: f64, limit: f64, side: f64, blunder: f64): f64 {
-  const at = c + (((<usize>(i * n))) << 3);
+  const at = c + bytes(i * n);
   const centre = mean + dot(at, z, m);
-  const rest = at + ((<usize>m) << 3);
+  const rest = at + bytes(m);
   const variance = dot(rest, rest, i - m + 1);
   const tail = normalTail((side * (centre - limit)) / sqrt<f64>(variance));
   return Math.log((1 - blunder) * tail + max(blunder, 1e-300) / 2);

@@ -1,7 +1,7 @@
 export { density, normalTail, roomOf, spreadSize } from "./density";
 export { factor, gram, invert } from "./linear";
+export { likeliest, logShareOfSpoiled, slipShares } from "./parts";
 export { attendNetwork, covariance, sensitivities, variance } from "./sensitivities";
-export { likeliest, logShareOfSpoiled, slipShares } from "./mixture";
 
 /** Where the memory is free. */
 export function base(): usize {

@@ -3,24 +3,25 @@
  * the one memory, matrices row-major doubles; who calls lays the memory out. Nothing is kept between calls.
  */
 
-/** Element i of the doubles at p. */
-@inline
-export function get(p: usize, i: i32): f64 {
-  return load<f64>(p + (<usize>i << 3));
+/** How much so many doubles take. */
+export function bytes(count: i32): usize {
+  return (<usize>count) << 3;
 }
 
-@inline
+/** Element i of the doubles at p. */
+export function get(p: usize, i: i32): f64 {
+  return load<f64>(p + bytes(i));
+}
+
 export function put(p: usize, i: i32, value: f64): void {
-  store<f64>(p + (<usize>i << 3), value);
+  store<f64>(p + bytes(i), value);
 }
 
 /** Σ aᵢ·bᵢ */
-// @ts-expect-error: decorator
-@inline
 export function dot(a: usize, b: usize, n: i32): f64 {
   let s = f64x2.splat(0);
   let t = f64x2.splat(0);
-  const end = a + (<usize>(n & ~3) << 3);
+  const end = a + bytes(n & ~3);
   for (; a < end; a += 32, b += 32) {
     s = f64x2.add(s, f64x2.mul(v128.load(a), v128.load(b)));
     t = f64x2.add(t, f64x2.mul(v128.load(a, 16), v128.load(b, 16)));
@@ -32,24 +33,22 @@ export function dot(a: usize, b: usize, n: i32): f64 {
 }
 
 /** y ← y + factor·x */
-// @ts-expect-error: decorator
-@inline
 export function add(y: usize, x: usize, factor: f64, n: i32): void {
   const f = f64x2.splat(factor);
-  const end = y + (<usize>(n & ~1) << 3);
+  const end = y + bytes(n & ~1);
   for (; y < end; y += 16, x += 16) v128.store(y, f64x2.add(v128.load(y), f64x2.mul(f, v128.load(x))));
   if (n & 1) store<f64>(y, load<f64>(y) + factor * load<f64>(x));
 }
 
 /** J·Jᵀ of an n × p matrix into a packed lower triangle, two rows by two at a time. */
 export function gram(j: usize, n: i32, p: i32, out: usize): void {
-  const row = <usize>p << 3;
+  const row = bytes(p);
   for (let i = 0; i < n; i += 2) {
     const a0 = j + row * i;
     const isPair = i + 1 < n;
     const a1 = isPair ? a0 + row : a0;
     const out0 = out + ((<usize>(i * (i + 1))) << 2);
-    const out1 = out0 + ((<usize>(i + 1)) << 3);
+    const out1 = out0 + bytes(i + 1);
     for (let k = 0; k <= i; k += 2) {
       const b0 = j + row * k;
       const b1 = k < i || isPair ? b0 + row : b0;
@@ -82,7 +81,7 @@ export function gram(j: usize, n: i32, p: i32, out: usize): void {
         t10 += x1 * y0;
         t11 += x1 * y1;
       }
-      const column = <usize>k << 3;
+      const column = bytes(k);
       store<f64>(out0 + column, t00);
       if (k < i) store<f64>(out0 + column, t01, 8);
       if (isPair) {
@@ -98,15 +97,15 @@ export function gram(j: usize, n: i32, p: i32, out: usize): void {
  * non-positive are lifted to a tiny share of their diagonal. Golub & Van Loan, 4th ed., §4.2.
  */
 export function factor(c: usize, n: i32): void {
-  const row = <usize>n << 3;
+  const row = bytes(n);
   for (let i = 0; i < n; i += 1) {
     const at = c + row * i;
     for (let k = 0; k < i; k += 1) {
       const column = c + row * k;
-      const place = <usize>k << 3;
+      const place = bytes(k);
       store<f64>(at + place, (load<f64>(at + place) - dot(at, column, k)) / load<f64>(column + place));
     }
-    const place = at + (<usize>i << 3);
+    const place = at + bytes(i);
     const whole = load<f64>(place);
     const floor = whole * 1e-14;
     const left = whole - dot(at, at, i);
@@ -116,16 +115,16 @@ export function factor(c: usize, n: i32): void {
 
 /** L⁻ᵀ of the leading m × m of a factor of leading dimension `stride`, in the upper triangle of m × m. */
 export function invertFactor(l: usize, stride: i32, m: i32, out: usize): void {
-  const row = <usize>m << 3;
-  const lrow = <usize>stride << 3;
+  const row = bytes(m);
+  const lrow = bytes(stride);
   // Row j is column j of L⁻¹: solved along the rows of L, whose products run over what is there already.
   for (let j = 0; j < m; j += 1) {
     const column = out + row * j;
-    const skip = <usize>j << 3;
+    const skip = bytes(j);
     store<f64>(column + skip, 1 / load<f64>(l + lrow * j + skip));
     for (let i = j + 1; i < m; i += 1) {
       const at = l + lrow * i;
-      const place = <usize>i << 3;
+      const place = bytes(i);
       store<f64>(column + place, -dot(at + skip, column + skip, i - j) / load<f64>(at + place));
     }
   }
@@ -138,7 +137,7 @@ export function invertFactor(l: usize, stride: i32, m: i32, out: usize): void {
  * @returns -1 on success, else the column at which every pivot left is below `tolerance` times what it was made of
  */
 export function invert(a: usize, n: i32, tolerance: f64, swapped: usize, scale: usize): i32 {
-  const row = <usize>n << 3;
+  const row = bytes(n);
   memory.fill(scale, 0, row);
   for (let at = a, end = a + row * n; at < end; at += row)
     for (let k: usize = 0; k < row; k += 8) {
@@ -146,7 +145,7 @@ export function invert(a: usize, n: i32, tolerance: f64, swapped: usize, scale: 
       if (size > load<f64>(scale + k)) store<f64>(scale + k, size);
     }
   for (let col = 0; col < n; col += 1) {
-    const place = <usize>col << 3;
+    const place = bytes(col);
     let best = col;
     let size = abs<f64>(load<f64>(a + row * col + place));
     for (let r = col + 1; r < n; r += 1) {
@@ -174,9 +173,47 @@ export function invert(a: usize, n: i32, tolerance: f64, swapped: usize, scale: 
   }
   for (let col = n - 1; col >= 0; col -= 1) {
     const other = load<i32>(swapped + ((<usize>col) << 2));
-    if (other !== col) swap(a + (<usize>other << 3), a + (<usize>col << 3), row, n);
+    if (other !== col) swap(a + bytes(other), a + bytes(col), row, n);
   }
   return -1;
+}
+
+/** Inverts a symmetric positive matrix of order up to 3 in place. @returns the log determinant of the inverse */
+export function invertSmall(a: usize, n: i32): f64 {
+  if (n === 1) {
+    const pivot = max(get(a, 0), 1e-300);
+    put(a, 0, 1 / pivot);
+    return -Math.log(pivot);
+  }
+  if (n === 2) {
+    const first = get(a, 0);
+    const det = max(first * get(a, 3) - get(a, 1) * get(a, 2), 1e-300);
+    put(a, 0, get(a, 3) / det);
+    put(a, 3, first / det);
+    put(a, 1, -get(a, 1) / det);
+    put(a, 2, get(a, 1));
+    return -Math.log(det);
+  }
+  const p = get(a, 0);
+  const q = get(a, 1);
+  const r = get(a, 2);
+  const s = get(a, 4);
+  const t = get(a, 5);
+  const u = get(a, 8);
+  const c0 = s * u - t * t;
+  const c1 = r * t - q * u;
+  const c2 = q * t - r * s;
+  const det = max(p * c0 + q * c1 + r * c2, 1e-300);
+  put(a, 0, c0 / det);
+  put(a, 1, c1 / det);
+  put(a, 2, c2 / det);
+  put(a, 3, c1 / det);
+  put(a, 4, (p * u - r * r) / det);
+  put(a, 5, (q * r - p * t) / det);
+  put(a, 6, c2 / det);
+  put(a, 7, get(a, 5));
+  put(a, 8, (p * s - q * q) / det);
+  return -Math.log(det);
 }
 
 /** Exchanges n doubles, `step` bytes apart. */

@@ -4,13 +4,23 @@
  * comes from the precision matrix (leave-some-out residuals, as for one reading r̃ = [C⁻¹r]ᵢ/[C⁻¹]ᵢᵢ). Sets are grown
  * from the likeliest smaller ones.
  */
-import { dot, factor, get, invertFactor, put } from "./linear";
+import { bytes, dot, factor, get, invertFactor, invertSmall, put } from "./linear";
+import { addPart, addSpoiled, clearParts, layOutParts, sumOfParts, topOfParts } from "./parts";
+import {
+  frontTop,
+  grow,
+  grownMember,
+  grownSets,
+  isKnown,
+  kind,
+  kindOf,
+  layOutSets,
+  member,
+  memberOf,
+  offer,
+} from "./sets";
 
-const LOG_2PI: f64 = 1.8378770664093453;
-/** Readings in the largest set that may be mis-taken at once. */
-const MOST = 3;
-/** Sets kept when they are enlarged. */
-const KEPT = 4;
+export const LOG_2PI: f64 = 1.8378770664093453;
 /** Slips by a factor −1, 1000 and 1/1000; and, counted after them, those that leave a reading without a say. */
 const FACTORS = 3;
 const UNRELATED = FACTORS;
@@ -18,22 +28,15 @@ const MILLI = 2;
 /** How far below the best set one is dropped from those to be enlarged to two readings, and to three. */
 const FAR_BELOW_OF_ONE: f64 = 16;
 const FAR_BELOW_OF_TWO: f64 = 10;
-/** Sets this far below the likeliest so far leave no trace in the sum. */
-const TRACELESS: f64 = 30;
 /** A slip is tried only where it brings the reading within this many standard deviations. */
 const REACH: f64 = 7;
-/** … and, among several mis-taken readings, where it is not this much less likely (as a logarithm) than an unrelated one. */
+/** … and, among several mis-taken ones, where it is not this much less likely (as a logarithm) than an unrelated one. */
 const UNLIKELY: f64 = 7;
 /** A further mis-taken reading is not expected to gain more than this many times what the one before did. */
 const HOPE: f64 = 3;
-/** Bytes of a part of the mixture: its log weight, then for each reading of the set its number × 4 + kind, 65535 for none. */
-const PART = 16;
-const NOBODY: u16 = 65535;
-/** Shares of slips too small to be told. */
-const NOBODY_ASKS: f64 = 1e-12;
 
 let m: i32 = 0;
-/** What priors and displays make of every reading's slips; scalars: of a reading taken well, of all silent ones at once. */
+/** What priors and displays make of every reading's slips, of a reading taken well, of all silent ones at once. */
 let y: usize = 0;
 let unrelated: usize = 0;
 let coarse: usize = 0;
@@ -49,78 +52,25 @@ let g: usize = 0;
 let inverse: usize = 0;
 /** Room to work. */
 let work: usize = 0;
-/** The set at hand, the kind of slip of each of its readings; its conditional covariance and residuals. */
-let set: usize = 0;
-let kinds: usize = 0;
+/** Conditional covariance and residuals of the set at hand, and the same of its readings that were scaled. */
 let v: usize = 0;
 let off: usize = 0;
 let inner: usize = 0;
 let away: usize = 0;
-/** The likeliest sets of the size at hand, best first, and those of the size before. */
-let frontWeight: usize = 0;
-let frontSet: usize = 0;
-let frontCount: i32 = 0;
-let grownSet: usize = 0;
-let grownCount: i32 = 0;
-/** Parts of the mixture, and the largest weight among them. */
-let parts: usize = 0;
-let count: i32 = 0;
-let top: f64 = 0;
-let spoiledWeight: f64 = 0;
-/** Log of the last mixture's density. */
-let total: f64 = 0;
-
-/** Log probability that all silent readings were spoiled together, under the last mixture. */
-export function logShareOfSpoiled(): f64 {
-  return spoiledWeight - total;
-}
-
-/** Probability of each slip (by a factor, or unrelated) of each reading under the last mixture, m × 4. */
-export function slipShares(out: usize): void {
-  memory.fill(out, 0, (<usize>(4 * m)) << 3);
-  for (let k = 1; k < count; k += 1) {
-    const at = parts + <usize>(k * PART);
-    const share = Math.exp(load<f64>(at) - total);
-    if (share < NOBODY_ASKS) continue;
-    for (let s = 0; s < MOST; s += 1) {
-      const one = load<u16>(at + 8 + ((<usize>s) << 1));
-      if (one !== NOBODY) put(out, one, get(out, one) + share);
-    }
-  }
-}
-
-/** Reading number s of the likeliest set under the last mixture; −1 where it has fewer, −2 where all silent ones are it. */
-export function likeliest(s: i32): i32 {
-  let best = parts;
-  for (let k = 1; k < count; k += 1) {
-    const at = parts + <usize>(k * PART);
-    if (load<f64>(at) > load<f64>(best)) best = at;
-  }
-  if (spoiledWeight > load<f64>(best)) return -2;
-  const one = load<u16>(best + 8 + ((<usize>s) << 1));
-  return one === NOBODY ? -1 : <i32>one >> 2;
-}
 
 /** Takes the memory from `at` on for mixtures of `readings`. @returns where it ends */
 export function layOut(at: usize, readings: i32): usize {
   m = readings;
-  const square = (<usize>(m * m)) << 3;
+  const square = bytes(m * m);
   precision = at;
   inverse = precision + square;
   work = inverse + square;
-  g = work + square + ((<usize>m) << 3);
-  set = g + ((<usize>m) << 3);
-  kinds = set + 16;
-  v = kinds + 16;
-  off = v + 72;
-  inner = off + 24;
-  away = inner + 72;
-  frontWeight = away + 24;
-  frontSet = frontWeight + 8 * KEPT;
-  grownSet = frontSet + 4 * KEPT * MOST;
-  parts = grownSet + 4 * KEPT * MOST;
-  // At most four sets are enlarged by each reading, and each of their readings slips in one of four ways.
-  return parts + <usize>(PART * (1 + 4 * m * (1 + KEPT * 4 + KEPT * 16)));
+  g = work + square + bytes(m);
+  v = g + bytes(m);
+  off = v + bytes(9);
+  inner = off + bytes(3);
+  away = inner + bytes(9);
+  return layOutParts(layOutSets(away + bytes(3)), m);
 }
 
 /** Says where the constants of the readings are. */
@@ -154,46 +104,37 @@ export function attend(
  * @returns log of the mixture's density
  */
 export function mix(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): f64 {
-  count = 0;
-  spoiledWeight = -Infinity;
-  top = -Infinity;
+  clearParts();
   addPart(logDensity + <f64>m * logGood, 0);
   if (most > 0) enlarge(l, stride, z, logDensity, most, floor);
-  top = max(top, spoiledWeight);
-  total = top;
-  if (top === -Infinity) return top;
-  let sum = Math.exp(spoiledWeight - top);
-  for (let k = 0; k < count; k += 1) sum += Math.exp(load<f64>(parts + <usize>(k * PART)) - top);
-  total = top + Math.log(sum);
-  return total;
+  return sumOfParts();
 }
 
 function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): void {
   invertFactor(l, stride, m, inverse);
   for (let i = 0; i < m; i += 1) {
-    const skip = (<usize>i) << 3;
+    const skip = bytes(i);
     const row = rowOf(i) + skip;
     put(g, i, dot(row, z + skip, m - i));
     put(precision, i * m + i, dot(row, row, m - i));
   }
-  let best = top;
-  frontCount = 0;
+  let best = topOfParts();
+  grow(Infinity);
   for (let i = 0; i < m; i += 1) {
     member(0, i);
     offer(weighOne(i, logDensity), 1);
   }
   for (let size = 2; size <= most; size += 1) {
-    const front = load<f64>(frontWeight);
-    const step = max(0, front - best);
-    best = max(best, front);
+    const step = max(0, frontTop() - best);
+    best = max(best, frontTop());
     if (size === 2 && spoiledCount > 0) weighSpoiled(logDensity);
     if (best + HOPE * <f64>(most - size + 1) * step + HOPE < floor) return;
     if (size === 2) fillPrecision();
     grow(best - (size === 2 ? FAR_BELOW_OF_ONE : FAR_BELOW_OF_TWO));
-    for (let c = 0; c < grownCount; c += 1) {
+    for (let c = 0; c < grownSets(); c += 1) {
       for (let i = 0; i < m; i += 1) {
-        if (has(c, i, size - 1) || isRepeated(c, i, size - 1)) continue;
-        for (let s = 0; s < size - 1; s += 1) member(s, grown(c, s));
+        if (isKnown(c, i, size - 1)) continue;
+        for (let s = 0; s < size - 1; s += 1) member(s, grownMember(c, s));
         member(size - 1, i);
         offer(weighSeveral(size, logDensity), size);
       }
@@ -201,14 +142,13 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
   }
 }
 
-@inline
 function rowOf(i: i32): usize {
-  return inverse + ((<usize>(i * m)) << 3);
+  return inverse + bytes(i * m);
 }
 
 function precisionAt(i: i32, j: i32): f64 {
   const from = max(i, j);
-  const skip = (<usize>from) << 3;
+  const skip = bytes(from);
   return dot(rowOf(i) + skip, rowOf(j) + skip, m - from);
 }
 
@@ -225,8 +165,7 @@ function fillPrecision(): void {
 function weighOne(i: i32, logDensity: f64): f64 {
   const p = get(precision, i * m + i);
   const residual = get(g, i) / p;
-  const logRest =
-    logDensity + 0.5 * (get(g, i) * residual + LOG_2PI - Math.log(p)) + <f64>(m - 1) * logGood;
+  const logRest = logDensity + 0.5 * (get(g, i) * residual + LOG_2PI - Math.log(p)) + <f64>(m - 1) * logGood;
   kind(0, UNRELATED);
   let best = logRest + get(unrelated, i);
   addPart(best, 1);
@@ -312,147 +251,24 @@ function scaledDensity(n: i32): f64 {
 function weighSpoiled(logDensity: f64): void {
   const n = spoiledCount;
   for (let a = 0; a < n; a += 1)
-    for (let b = 0; b < n; b += 1)
-      put(work, a * n + b, precisionAt(<i32>get(spoiled, a), <i32>get(spoiled, b)));
+    for (let b = 0; b < n; b += 1) put(work, a * n + b, precisionAt(<i32>get(spoiled, a), <i32>get(spoiled, b)));
   factor(work, n);
   // gᵀ·P⁻¹·g by the factor: |L⁻¹·g|².
   let quadratic: f64 = 0;
   let halfLogDet: f64 = 0;
-  const w = work + ((<usize>(n * n)) << 3);
+  const w = work + bytes(n * n);
   for (let a = 0; a < n; a += 1) {
     const root = get(work, a * n + a);
-    const value = (get(g, <i32>get(spoiled, a)) - dot(work + ((<usize>(a * n)) << 3), w, a)) / root;
+    const value = (get(g, <i32>get(spoiled, a)) - dot(work + bytes(a * n), w, a)) / root;
     put(w, a, value);
     quadratic += value * value;
     halfLogDet += Math.log(root);
   }
   const logRest = logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI) - halfLogDet + <f64>(m - n) * logGood;
-  spoiledWeight = logRest + logSpoiled;
-}
-
-function addPart(weight: f64, size: i32): void {
-  if (size > 0 && weight < top - TRACELESS) return;
-  top = max(top, weight);
-  const at = parts + <usize>(count * PART);
-  store<f64>(at, weight);
-  for (let s = 0; s < MOST; s += 1)
-    store<u16>(at + 8 + ((<usize>s) << 1), s < size ? <u16>(memberOf(s) * 4 + kindOf(s)) : NOBODY);
-  count += 1;
-}
-
-/** Ranks the set at hand among the likeliest of its size. */
-function offer(weight: f64, size: i32): void {
-  if (frontCount === KEPT) {
-    if (weight <= get(frontWeight, KEPT - 1)) return;
-    frontCount -= 1;
-  }
-  let at = frontCount;
-  for (; at > 0 && get(frontWeight, at - 1) < weight; at -= 1) {
-    put(frontWeight, at, get(frontWeight, at - 1));
-    for (let s = 0; s < MOST; s += 1) move(frontSet, at * MOST + s, frontSet, (at - 1) * MOST + s);
-  }
-  put(frontWeight, at, weight);
-  for (let s = 0; s < size; s += 1) move(frontSet, at * MOST + s, set, s);
-  frontCount += 1;
-}
-
-/** The likeliest sets become those to be enlarged, where they are above the floor. */
-function grow(floor: f64): void {
-  grownCount = 0;
-  for (; grownCount < frontCount && get(frontWeight, grownCount) > floor; grownCount += 1)
-    for (let s = 0; s < MOST; s += 1) move(grownSet, grownCount * MOST + s, frontSet, grownCount * MOST + s);
-  frontCount = 0;
-}
-
-function has(c: i32, i: i32, size: i32): bool {
-  for (let s = 0; s < size; s += 1) if (grown(c, s) === i) return true;
-  return false;
-}
-
-/** True where an earlier set gives the same set when `i` joins the set numbered `c`. */
-function isRepeated(c: i32, i: i32, size: i32): bool {
-  for (let e = 0; e < c; e += 1) {
-    if (!has(e, i, size)) continue;
-    let same = true;
-    for (let s = 0; s < size && same; s += 1) {
-      const k = grown(e, s);
-      same = k === i || has(c, k, size);
-    }
-    if (same) return true;
-  }
-  return false;
-}
-
-/** Inverts a symmetric positive matrix of order up to 3 in place. @returns the log determinant of the inverse */
-function invertSmall(a: usize, n: i32): f64 {
-  if (n === 1) {
-    const pivot = max(get(a, 0), 1e-300);
-    put(a, 0, 1 / pivot);
-    return -Math.log(pivot);
-  }
-  if (n === 2) {
-    const first = get(a, 0);
-    const det = max(first * get(a, 3) - get(a, 1) * get(a, 2), 1e-300);
-    put(a, 0, get(a, 3) / det);
-    put(a, 3, first / det);
-    put(a, 1, -get(a, 1) / det);
-    put(a, 2, get(a, 1));
-    return -Math.log(det);
-  }
-  const p = get(a, 0);
-  const q = get(a, 1);
-  const r = get(a, 2);
-  const s = get(a, 4);
-  const t = get(a, 5);
-  const u = get(a, 8);
-  const c0 = s * u - t * t;
-  const c1 = r * t - q * u;
-  const c2 = q * t - r * s;
-  const det = max(p * c0 + q * c1 + r * c2, 1e-300);
-  put(a, 0, c0 / det);
-  put(a, 1, c1 / det);
-  put(a, 2, c2 / det);
-  put(a, 3, c1 / det);
-  put(a, 4, (p * u - r * r) / det);
-  put(a, 5, (q * r - p * t) / det);
-  put(a, 6, c2 / det);
-  put(a, 7, get(a, 5));
-  put(a, 8, (p * s - q * q) / det);
-  return -Math.log(det);
+  addSpoiled(logRest + logSpoiled);
 }
 
 /** 1/k of a slip by a factor k. */
-@inline
 function inverseOf(k: i32): f64 {
   return k === 0 ? -1 : k === MILLI ? 1000 : 0.001;
-}
-
-@inline
-function memberOf(s: i32): i32 {
-  return load<i32>(set + ((<usize>s) << 2));
-}
-
-@inline
-function member(s: i32, i: i32): void {
-  store<i32>(set + ((<usize>s) << 2), i);
-}
-
-@inline
-function kindOf(s: i32): i32 {
-  return load<i32>(kinds + ((<usize>s) << 2));
-}
-
-@inline
-function kind(s: i32, k: i32): void {
-  store<i32>(kinds + ((<usize>s) << 2), k);
-}
-
-@inline
-function grown(c: i32, s: i32): i32 {
-  return load<i32>(grownSet + ((<usize>(c * MOST + s)) << 2));
-}
-
-@inline
-function move(to: usize, at: i32, from: usize, place: i32): void {
-  store<i32>(to + ((<usize>at) << 2), load<i32>(from + ((<usize>place) << 2)));
 }

@@ -1,10 +1,10 @@
 /**
  * How readings move with parameters where one or two elements are changed. A reading moves with a parameter by lever ·
  * current, each per standard deviation; an element changed by a source s, with adjoint l, makes it
- * (lever + l·a)·(current + s·b), with a and b made of the coupling x between element and parameter in the circuit without
+ * (lever + l·a)·(current + s·b), with a and b made of the coupling between element and parameter in the circuit without
  * the meter, and of what the meter adds.
  */
-import { dot, get, gram, put } from "./linear";
+import { bytes, dot, get, gram, put } from "./linear";
 
 let p: i32 = 0;
 let elements: i32 = 0;
@@ -24,15 +24,15 @@ let onCurrent: usize = 0;
 export function attendNetwork(at: usize, readings: i32, parameters: i32, elementCount: i32, settings: i32): void {
   p = parameters;
   elements = elementCount;
-  const table = (<usize>(readings * parameters)) << 3;
+  const table = bytes(readings * parameters);
   lever = at;
   current = lever + table;
   leverByMeter = current + table;
   currentByMeter = leverByMeter + table;
   reaction = currentByMeter + table;
-  setting = reaction + ((<usize>(readings * elements)) << 3);
-  onLever = setting + ((<usize>readings) << 3);
-  onCurrent = onLever + ((<usize>(settings * elements * parameters)) << 3);
+  setting = reaction + bytes(readings * elements);
+  onLever = setting + bytes(readings);
+  onCurrent = onLever + bytes(settings * elements * parameters);
 }
 
 /** Variance of reading r by all parameters but the `skipped` four (−1: none). @param out room for its sensitivities */
@@ -68,8 +68,8 @@ export function sensitivities(
 ): void {
   for (let r = 0; r < rows; r += 1) {
     const k = 2 * r;
-    const without = skipped + ((<usize>(4 * <i32>get(setting, r))) << 3);
-    const at = out + ((<usize>(r * p)) << 3);
+    const without = skipped + bytes(4 * <i32>get(setting, r));
+    const at = out + bytes(r * p);
     moved(r, changes, e, f, get(source, k), get(source, k + 1), get(adjoint, k), get(adjoint, k + 1), without, at);
   }
 }
@@ -102,13 +102,13 @@ function moved(
   skipped: usize,
   out: usize,
 ): void {
-  const row = (<usize>(r * p)) << 3;
-  const one = (<usize>((<i32>get(setting, r) * elements + e) * p)) << 3;
+  const row = bytes(r * p);
+  const one = bytes((<i32>get(setting, r) * elements + e) * p);
   if (changes === 1) {
     const met = get(reaction, r * elements + e);
     underOne(row, one, s1, l1, s1 * met, l1 * met, out);
   } else {
-    const two = (<usize>((<i32>get(setting, r) * elements + f) * p)) << 3;
+    const two = bytes((<i32>get(setting, r) * elements + f) * p);
     const met1 = get(reaction, r * elements + e);
     const met2 = get(reaction, r * elements + f);
     underTwo(row, one, two, s1, s2, l1, l2, s1 * met1 + s2 * met2, l1 * met1 + l2 * met2, out);
@@ -126,7 +126,7 @@ function underOne(row: usize, one: usize, s: f64, l: f64, sm: f64, lm: f64, out:
   const vsm = f64x2.splat(sm);
   const vlm = f64x2.splat(lm);
   let at: usize = 0;
-  const end = ((<usize>p) << 3) & ~15;
+  const end = bytes(p) & ~15;
   for (; at < end; at += 16) {
     const left = f64x2.add(
       f64x2.add(v128.load(lever + row + at), f64x2.mul(vlm, v128.load(leverByMeter + row + at))),
@@ -139,7 +139,8 @@ function underOne(row: usize, one: usize, s: f64, l: f64, sm: f64, lm: f64, out:
     v128.store(out + at, f64x2.mul(left, right));
   }
   if (p & 1) {
-    const left = load<f64>(lever + row + at) + lm * load<f64>(leverByMeter + row + at) + l * load<f64>(onLever + one + at);
+    const left =
+      load<f64>(lever + row + at) + lm * load<f64>(leverByMeter + row + at) + l * load<f64>(onLever + one + at);
     const right =
       load<f64>(current + row + at) + sm * load<f64>(currentByMeter + row + at) + s * load<f64>(onCurrent + one + at);
     store<f64>(out + at, left * right);
@@ -165,7 +166,7 @@ function underTwo(
   const vsm = f64x2.splat(sm);
   const vlm = f64x2.splat(lm);
   let at: usize = 0;
-  const end = ((<usize>p) << 3) & ~15;
+  const end = bytes(p) & ~15;
   for (; at < end; at += 16) {
     const left = f64x2.add(
       f64x2.add(v128.load(lever + row + at), f64x2.mul(vlm, v128.load(leverByMeter + row + at))),

@@ -30,7 +30,7 @@ export class Spreads {
 
 /** What n readings are, the first m measured, the rest censored. */
 export interface ReadingTerms {
-  /** Values, the meters' variances, and to which side a reading is censored (1: beyond the top of its range, −1: below). */
+  /** Values, the meters' variances, and to which side a reading is censored (1: beyond its range, −1: below). */
   readonly y: Float64Array;
   readonly variance: Float64Array;
   readonly beyond: Float64Array;
@@ -41,7 +41,7 @@ export interface ReadingTerms {
 /** How the m measured readings may have been mis-taken. */
 export interface SlipTerms {
   readonly isPossible: boolean;
-  /** Log prior and density of an unrelated reading, and what rounding adds to the variance of one divided by 1000: m. */
+  /** Log prior and density of an unrelated reading, and what rounding adds to one divided by 1000: m. */
   readonly logUnrelated: Float64Array;
   readonly coarse: Float64Array;
   /** Whether a slip by each of the factors would show, m × 3; and their log priors with the Jacobians. */
@@ -108,7 +108,7 @@ export class Density {
   slips(): { readonly shares: Float64Array; readonly spoiled: number } {
     const { kernels, start } = workspace();
     // The constants at the beginning have done their work.
-    kernels.slipShares(start * BYTES);
+    kernels.slipShares(this.m, start * BYTES);
     const view = workspace().withRoom(0);
     return { shares: view.slice(start, start + 4 * this.m), spoiled: Math.exp(kernels.logShareOfSpoiled()) };
   }

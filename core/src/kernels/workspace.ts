@@ -58,7 +58,7 @@ export interface Kernels {
     floor: number,
   ) => number;
   readonly spreadSize: (which: number) => number;
-  readonly slipShares: (out: number) => void;
+  readonly slipShares: (m: number, out: number) => void;
   readonly logShareOfSpoiled: () => number;
   readonly likeliest: (s: number) => number;
   readonly normalTail: (t: number) => number;

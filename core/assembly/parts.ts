@@ -1,0 +1,97 @@
+/** The parts of a mixture: in which readings were mis-taken, how, and with what weight. */
+import { bytes, get, put } from "./linear";
+import { KEPT, kindOf, MOST, memberOf } from "./sets";
+
+/** Parts this far below the likeliest so far leave no trace in the sum. */
+const TRACELESS: f64 = 30;
+/** Shares of slips too small to be told. */
+const NOBODY_ASKS: f64 = 1e-12;
+/** Bytes of a part: its log weight, then for each reading of the set its number × 4 + kind. */
+const PART = 16;
+const NOBODY: u16 = 65535;
+
+let parts: usize = 0;
+let count: i32 = 0;
+/** The largest weight; that of all silent readings spoiled together; and the log of the sum. */
+let top: f64 = 0;
+let spoiled: f64 = 0;
+let total: f64 = 0;
+
+/** Takes the memory from `at` on for mixtures of m readings. @returns where it ends */
+export function layOutParts(at: usize, m: i32): usize {
+  parts = at;
+  // At most four sets are enlarged by each reading, and each of their readings slips in one of four ways.
+  return parts + <usize>(PART * (1 + 4 * m * (1 + KEPT * 4 + KEPT * 16)));
+}
+
+export function clearParts(): void {
+  count = 0;
+  top = -Infinity;
+  spoiled = -Infinity;
+  total = 0;
+}
+
+/** Adds the set at hand, as large as it is. */
+export function addPart(weight: f64, size: i32): void {
+  if (size > 0 && weight < top - TRACELESS) return;
+  top = max(top, weight);
+  const at = partAt(count);
+  store<f64>(at, weight);
+  for (let s = 0; s < MOST; s += 1) store<u16>(slipAt(at, s), s < size ? <u16>(memberOf(s) * 4 + kindOf(s)) : NOBODY);
+  count += 1;
+}
+
+export function addSpoiled(weight: f64): void {
+  spoiled = weight;
+}
+
+export function topOfParts(): f64 {
+  return top;
+}
+
+/** Log of the sum of all parts. */
+export function sumOfParts(): f64 {
+  total = max(top, spoiled);
+  if (total === -Infinity) return total;
+  let sum = Math.exp(spoiled - total);
+  for (let k = 0; k < count; k += 1) sum += Math.exp(load<f64>(partAt(k)) - total);
+  total += Math.log(sum);
+  return total;
+}
+
+/** Log probability that all silent readings were spoiled together, under the last mixture. */
+export function logShareOfSpoiled(): f64 {
+  return spoiled - total;
+}
+
+/** Probability of each slip (by a factor, or unrelated) of each of m readings under the last mixture, m × 4. */
+export function slipShares(m: i32, out: usize): void {
+  memory.fill(out, 0, bytes(4 * m));
+  for (let k = 0; k < count; k += 1) {
+    const at = partAt(k);
+    const share = Math.exp(load<f64>(at) - total);
+    if (share < NOBODY_ASKS) continue;
+    for (let s = 0; s < MOST; s += 1) {
+      const slip = load<u16>(slipAt(at, s));
+      if (slip !== NOBODY) put(out, slip, get(out, slip) + share);
+    }
+  }
+}
+
+/** Reading number s of the likeliest set under the last mixture; −1: it has fewer, −2: all silent ones are it. */
+export function likeliest(s: i32): i32 {
+  if (count === 0) return -1;
+  let best = parts;
+  for (let k = 1; k < count; k += 1) if (load<f64>(partAt(k)) > load<f64>(best)) best = partAt(k);
+  if (spoiled > load<f64>(best)) return -2;
+  const slip = load<u16>(slipAt(best, s));
+  return slip === NOBODY ? -1 : <i32>slip >> 2;
+}
+
+function partAt(k: i32): usize {
+  return parts + <usize>(k * PART);
+}
+
+function slipAt(part: usize, s: i32): usize {
+  return part + 8 + ((<usize>s) << 1);
+}
