@@ -46,16 +46,14 @@ export class Predictor {
 
   /** Fills `y`, and `j` when asked for. */
   predict(faults: readonly FaultAt[], sensitivities: boolean) {
-    this.predictFrom(this.limited.hold(this.changes.of(faults)), faults, sensitivities);
+    const perSetting = this.limited.hold(this.changes.of(faults));
+    if (!this.traceFew(perSetting, this.trace)) this.predictFrom(perSetting, faults, sensitivities);
+    else if (sensitivities) this.tolerances.into(this.trace, this.j);
   }
 
   private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
     if (perSetting.includes("afresh")) {
       this.predictAfresh(faults, sensitivities);
-      return;
-    }
-    if (this.filaments.length === 0 && this.traceFew(perSetting, this.trace)) {
-      if (sensitivities) this.tolerances.into(this.trace, this.j);
       return;
     }
     const { probes } = this.set;
@@ -72,7 +70,7 @@ export class Predictor {
    */
   predictTraced(faults: readonly FaultAt[], trace: Trace, variances: boolean): "trace" | "all" | "nothing" {
     const perSetting = this.limited.hold(this.changes.of(faults));
-    if (this.filaments.length === 0 && this.traceFew(perSetting, trace)) return "trace";
+    if (this.traceFew(perSetting, trace)) return "trace";
     this.predictFrom(perSetting, faults, variances);
     if (!variances) return "nothing";
     trace.isFew = false;
@@ -103,7 +101,9 @@ export class Predictor {
     return this.tolerances.newTrace();
   }
 
+  /** Predicts from sources and adjoints alone, where one or two elements change, the same ones in every setting. */
   private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
+    if (this.filaments.length > 0) return false;
     const count = perSetting[0].length;
     for (let s = 0; s < perSetting.length; s += 1)
       if (perSetting[s] === "afresh" || perSetting[s].length !== count) return false;
