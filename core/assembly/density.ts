@@ -3,13 +3,17 @@ import { add, bytes, dot, factor, get, put } from "./linear";
 import { attend, LOG_2PI, layOut, mix } from "./mixture";
 import { clearParts } from "./parts";
 
-/** Residuals beyond this many standard deviations count as this many: nothing changes, and nothing overflows. */
-const FARTHEST: f64 = 1e6;
+/**
+ * Residuals beyond this many standard deviations count as this many. Left out, such a reading gives back what it took,
+ * and the square of what it took must leave digits for the rest.
+ */
+const FARTHEST: f64 = 1e4;
 const MOST_SPREADS: i32 = 4;
 
-/** What the last density left: C's factor, residuals r and L⁻¹·r. */
+/** What the last density left: C's factor, residuals r, what does not count of them, and L⁻¹·r. */
 let c: usize = 0;
 let r: usize = 0;
+let excess: usize = 0;
 let z: usize = 0;
 let w: usize = 0;
 let vectors: usize = 0;
@@ -25,7 +29,7 @@ export function spreadSize(which: i32): f64 {
 /** Doubles that a call of `density` needs, from `at` on. */
 export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
   const inputs = 4 * n + 6 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
-  const work = <usize>(n * n + 3 * n + inputs);
+  const work = <usize>(n * n + 4 * n + inputs);
   return <i32>(layOut(work << 3, m) >> 3) + 1;
 }
 
@@ -66,16 +70,19 @@ export function density(
   weights = vectors + row * MOST_SPREADS;
   c = weights + MOST_SPREADS * 8;
   r = c + row * n;
-  z = r + row;
+  excess = r + row;
+  z = excess + row;
   w = z + row;
   layOut(w + row, m);
-  attend(y, unrelated, coarse, shows, logScaled, spoiled, spoiledCount, get(scalars, 0), get(scalars, 1));
+  attend(y, excess, unrelated, coarse, shows, logScaled, spoiled, spoiledCount, get(scalars, 0), get(scalars, 1));
   size0 = 0;
   size1 = 0;
   assemble(n, packed, covariances, variance, spreads);
   for (let i = 0; i < n; i += 1) {
     const farthest = FARTHEST * sqrt<f64>(get(c, i * n + i));
-    put(r, i, max(min(get(y, i) - get(mean, i), farthest), -farthest));
+    const off = get(y, i) - get(mean, i);
+    put(r, i, max(min(off, farthest), -farthest));
+    put(excess, i, off - get(r, i));
   }
   factor(c, n);
   let halfLogDet: f64 = 0;

@@ -36,8 +36,9 @@ const UNLIKELY: f64 = 7;
 const HOPE: f64 = 3;
 
 let m: i32 = 0;
-/** What priors and displays make of every reading's slips, of a reading taken well, of all silent ones at once. */
+/** Readings, what does not count of their residuals, and what priors and displays make of their slips. */
 let y: usize = 0;
+let excess: usize = 0;
 let unrelated: usize = 0;
 let coarse: usize = 0;
 let shows: usize = 0;
@@ -76,6 +77,7 @@ export function layOut(at: usize, readings: i32): usize {
 /** Says where the constants of the readings are. */
 export function attend(
   values: usize,
+  beyond: usize,
   logUnrelated: usize,
   coarseness: usize,
   showing: usize,
@@ -86,6 +88,7 @@ export function attend(
   silence: f64,
 ): void {
   y = values;
+  excess = beyond;
   unrelated = logUnrelated;
   coarse = coarseness;
   shows = showing;
@@ -171,7 +174,7 @@ function weighOne(i: i32, logDensity: f64): f64 {
   addPart(best, 1);
   for (let k = 0; k < FACTORS; k += 1) {
     if (get(shows, i * FACTORS + k) === 0) continue;
-    const far = get(y, i) * inverseOf(k) - get(y, i) + residual;
+    const far = get(y, i) * inverseOf(k) - get(y, i) + residual + get(excess, i);
     const spread = 1 / p + (k === MILLI ? get(coarse, i) : 0);
     if (far * far > REACH * REACH * spread) continue;
     const weight = logRest + get(scaled, k) - 0.5 * ((far * far) / spread + LOG_2PI + Math.log(spread));
@@ -190,7 +193,7 @@ function weighSeveral(n: i32, logDensity: f64): f64 {
   for (let a = 0; a < n; a += 1) {
     let residual: f64 = 0;
     for (let b = 0; b < n; b += 1) residual += get(v, a * n + b) * get(g, memberOf(b));
-    put(off, a, residual);
+    put(off, a, residual + get(excess, memberOf(a)));
     quadratic += get(g, memberOf(a)) * residual;
   }
   return combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);

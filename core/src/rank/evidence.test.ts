@@ -134,6 +134,30 @@ describe("the density of readings", () => {
     );
   });
 
+  it("keeps its digits beside a reading that is off by a unit, in whatever order they come", () => {
+    const c: Case = {
+      y: [4.931, 4929, 0.0066, 4.69],
+      mean: [4.95, 4.95, 0.0065, 4.7],
+      sigma: [0.013, 0.013, 0.0001, 0.013],
+      j: [
+        [0.05, 0],
+        [0.05, 0.001],
+        [0, 0.0002],
+        [0.04, 0.01],
+      ],
+    };
+    const turned: Case = {
+      y: [...c.y].reverse(),
+      mean: [...c.mean].reverse(),
+      sigma: [...c.sigma].reverse(),
+      j: [...c.j].reverse(),
+    };
+    const of = (one: Case) =>
+      evidenceOf(one, 0.02).density(Float64Array.from(one.mean), [packed(one)], new Spreads(4), 3);
+    expect(Math.abs(of(c) - of(turned))).toBeLessThan(1e-6);
+    expect(Math.abs(of(c) - enumerated(c, 0.02, 3))).toBeLessThan(0.002);
+  });
+
   it("never lies above the bound from variances alone, silent current readings included", () => {
     const sizes = fc.tuple(fc.integer({ min: 1, max: 3 }), fc.double({ min: -3, max: 3, noNaN: true }), fc.boolean());
     fc.assert(

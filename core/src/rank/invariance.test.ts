@@ -4,7 +4,7 @@ import type { Circuit, Part } from "../circuit/index.ts";
 import type { NumericReading, Priors } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { drawCase, type TestCase } from "../test/plain/compare.ts";
-import { type RankInput, type Ranking, rankFaults } from "./index.ts";
+import { type RankInput, type Ranking, rankFaults, rankingOf, weighFaults } from "./index.ts";
 
 /** What must not change a ranking, whatever the circuit: drawn cases, with and without mis-taken readings. */
 const cases = fc
@@ -45,6 +45,27 @@ describe("a ranking", () => {
         expect(healthyButMistaken >= 0 && healthyButMistaken <= 1 + 1e-9).toBe(true);
       }),
       { numRuns: 25 },
+    );
+  });
+
+  it("is the same while another is being made: what they share to work in, they do not share to keep in", () => {
+    fc.assert(
+      fc.property(cases, cases, (one, two) => {
+        const alone = [rank(one), rank(two)];
+        const steps = [weighFaults(one), weighFaults(two)];
+        const done: (Ranking | null)[] = [null, null];
+        while (done.includes(null))
+          steps.forEach((step, k) => {
+            const { done: isDone, value } = done[k] ? { done: false, value: null } : step.next();
+            // Looking in between asks the same evidence and predictor once more.
+            if (isDone && value?.kind === "weighing") done[k] = rankingOf(value);
+            else if (value && "settle" in value) rankingOf(value.settle());
+          });
+        done.forEach((ranking, k) => {
+          if (ranking) expectSame(ranking, alone[k]);
+        });
+      }),
+      { numRuns: 10 },
     );
   });
 

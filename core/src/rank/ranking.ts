@@ -139,7 +139,7 @@ export interface Progress {
  * the singles and every few pairs, so that a caller can show what there is, or stop.
  *
  * No pair is left out: each is integrated on its coarse cells, and only the refinement of cells depends on what they
- * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁷ of everything found so far. Where
+ * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁹ of everything found so far. Where
  * an upper bound of a hypothesis' mass stays below its part of e⁻¹⁰ of that, the bound stands for the mass: all of them
  * together cannot carry 1e-4.
  */

@@ -23,7 +23,7 @@ export const DEFAULT_RESOLUTION: Resolution = {
   startOfTwo: 1,
   split: 1,
   ownShare: 0.01,
-  totalLog: -7,
+  totalLog: -9,
   slack: 2,
   wholeSlack: 6,
   rough: -10,
