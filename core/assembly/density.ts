@@ -10,10 +10,11 @@ import { clearParts } from "./parts";
 const FARTHEST: f64 = 1e4;
 const MOST_SPREADS: i32 = 4;
 
-/** What the last density left: C's factor, residuals r, what does not count of them, and L⁻¹·r. */
+/** What the last density left: C's factor, residuals r, what does not count of them, their variances, and L⁻¹·r. */
 let c: usize = 0;
 let r: usize = 0;
 let excess: usize = 0;
+let marginal: usize = 0;
 let z: usize = 0;
 let w: usize = 0;
 let vectors: usize = 0;
@@ -29,7 +30,7 @@ export function spreadSize(which: i32): f64 {
 /** Doubles that a call of `density` needs, from `at` on. */
 export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
   const inputs = 4 * n + 6 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
-  const work = <usize>(n * n + 4 * n + inputs);
+  const work = <usize>(n * n + 5 * n + inputs);
   return <i32>(layOut(work << 3, m) >> 3) + 1;
 }
 
@@ -71,15 +72,29 @@ export function density(
   c = weights + MOST_SPREADS * 8;
   r = c + row * n;
   excess = r + row;
-  z = excess + row;
+  marginal = excess + row;
+  z = marginal + row;
   w = z + row;
   layOut(w + row, m);
-  attend(y, excess, unrelated, coarse, shows, logScaled, spoiled, spoiledCount, get(scalars, 0), get(scalars, 1));
+  attend(
+    y,
+    excess,
+    marginal,
+    unrelated,
+    coarse,
+    shows,
+    logScaled,
+    spoiled,
+    spoiledCount,
+    get(scalars, 0),
+    get(scalars, 1),
+  );
   size0 = 0;
   size1 = 0;
   assemble(n, packed, covariances, variance, spreads);
   for (let i = 0; i < n; i += 1) {
-    const farthest = FARTHEST * sqrt<f64>(get(c, i * n + i));
+    put(marginal, i, get(c, i * n + i));
+    const farthest = FARTHEST * sqrt<f64>(get(marginal, i));
     const off = get(y, i) - get(mean, i);
     put(r, i, max(min(off, farthest), -farthest));
     put(excess, i, off - get(r, i));

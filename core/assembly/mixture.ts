@@ -11,6 +11,7 @@ import {
   grow,
   grownMember,
   grownSets,
+  isGrown,
   isKnown,
   kind,
   kindOf,
@@ -36,9 +37,10 @@ const UNLIKELY: f64 = 7;
 const HOPE: f64 = 3;
 
 let m: i32 = 0;
-/** Readings, what does not count of their residuals, and what priors and displays make of their slips. */
+/** Readings, what does not count of their residuals, their variances, and what priors and displays make of their slips. */
 let y: usize = 0;
 let excess: usize = 0;
+let marginal: usize = 0;
 let unrelated: usize = 0;
 let coarse: usize = 0;
 let shows: usize = 0;
@@ -51,7 +53,8 @@ let logSpoiled: f64 = 0;
 let precision: usize = 0;
 let g: usize = 0;
 let inverse: usize = 0;
-/** Room to work. */
+/** What leaving a reading out costs at least, as a χ²; and room to work. */
+let cost: usize = 0;
 let work: usize = 0;
 /** Conditional covariance and residuals of the set at hand, and the same of its readings that were scaled. */
 let v: usize = 0;
@@ -66,7 +69,8 @@ export function layOut(at: usize, readings: i32): usize {
   precision = at;
   inverse = precision + square;
   work = inverse + square;
-  g = work + square + bytes(m);
+  cost = work + square + bytes(m);
+  g = cost + bytes(m);
   v = g + bytes(m);
   off = v + bytes(9);
   inner = off + bytes(3);
@@ -78,6 +82,7 @@ export function layOut(at: usize, readings: i32): usize {
 export function attend(
   values: usize,
   beyond: usize,
+  marginals: usize,
   logUnrelated: usize,
   coarseness: usize,
   showing: usize,
@@ -89,6 +94,7 @@ export function attend(
 ): void {
   y = values;
   excess = beyond;
+  marginal = marginals;
   unrelated = logUnrelated;
   coarse = coarseness;
   shows = showing;
@@ -128,12 +134,16 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
     offer(weighOne(i, logDensity), 1);
   }
   for (let size = 2; size <= most; size += 1) {
-    const step = max(0, frontTop() - best);
+    let step = max(0, frontTop() - best);
     best = max(best, frontTop());
-    if (size === 2 && spoiledCount > 0) weighSpoiled(logDensity);
-    if (best + HOPE * <f64>(most - size + 1) * step + HOPE < floor) return;
-    if (size === 2) fillPrecision();
     grow(best - (size === 2 ? FAR_BELOW_OF_ONE : FAR_BELOW_OF_TWO));
+    if (size === 2) {
+      if (spoiledCount > 0) weighSpoiled(logDensity);
+      fillPrecision();
+      weighMasked(logDensity);
+      step = max(step, frontTop() - best);
+    }
+    if (max(best, frontTop()) + HOPE * <f64>(most - size + 1) * step + HOPE < floor) return;
     for (let c = 0; c < grownSets(); c += 1) {
       for (let i = 0; i < m; i += 1) {
         if (isKnown(c, i, size - 1)) continue;
@@ -141,6 +151,29 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
         member(size - 1, i);
         offer(weighSeveral(size, logDensity), size);
       }
+    }
+  }
+}
+
+/**
+ * Two readings may hide each other: left out alone, neither helps, and neither is among those to be enlarged. Weighs
+ * every such pair that gains more by its second reading than leaving one out costs, whichever is the second.
+ */
+function weighMasked(logDensity: f64): void {
+  for (let i = 0; i < m; i += 1) put(cost, i, 2 * (logGood - get(unrelated, i)) - LOG_2PI - Math.log(get(marginal, i)));
+  for (let i = 1; i < m; i += 1) {
+    const pi = get(precision, i * m + i);
+    const gi = get(g, i);
+    for (let j = 0; j < i; j += 1) {
+      const pj = get(precision, j * m + j);
+      const gj = get(g, j);
+      const both = get(precision, i * m + j);
+      const gain = (gi * gi * pj - 2 * gi * gj * both + gj * gj * pi) / max(pi * pj - both * both, 1e-300);
+      if (gain - (gi * gi) / pi < get(cost, j) || gain - (gj * gj) / pj < get(cost, i)) continue;
+      if (isGrown(i) || isGrown(j)) continue;
+      member(0, j);
+      member(1, i);
+      offer(weighSeveral(2, logDensity), 2);
     }
   }
 }

@@ -61,7 +61,13 @@ export function grownMember(c: i32, s: i32): i32 {
 
 /** Log weight of the likeliest set of the size at hand. */
 export function frontTop(): f64 {
-  return get(weights, 0);
+  return frontCount > 0 ? get(weights, 0) : -Infinity;
+}
+
+/** True where reading i is a set of one that is to be enlarged. */
+export function isGrown(i: i32): bool {
+  for (let c = 0; c < grownCount; c += 1) if (grownMember(c, 0) === i) return true;
+  return false;
 }
 
 /** Ranks the set at hand among the likeliest of its size. */

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { CholeskyDecomposition, inverse, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
+import { lists } from "../test/arbitrary/numbers.ts";
 import { Density, normalTail, Spreads } from "./index.ts";
 
-const numbers = (length: number, min = -3, max = 3) =>
-  fc.array(fc.double({ min, max, noNaN: true }), { minLength: length, maxLength: length });
+const numbers = (length: number, min = -3, max = 3) => lists(length, min, max);
 
 /** Readings, a mean, one to four covariances as factors (their products are positive), none to four spreads. */
 const cases = fc

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Circuit, Part } from "../circuit/index.ts";
 import type { NumericReading, Priors } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
+import { decimals } from "../test/arbitrary/numbers.ts";
 import { drawCase, type TestCase } from "../test/plain/compare.ts";
 import { type RankInput, type Ranking, rankFaults, rankingOf, weighFaults } from "./index.ts";
 
@@ -108,7 +109,7 @@ describe("a ranking", () => {
   it("takes two readings of one point for one of their mean that is √2 as sure, where none is mis-taken", () => {
     const sure: Priors = { healthy: 0.05, blunder: 0 };
     fc.assert(
-      fc.property(cases, fc.double({ min: -1, max: 1, noNaN: true }), (drawn, apart) => {
+      fc.property(cases, decimals(-1, 1), (drawn, apart) => {
         const readings = drawn.readings.slice(0, 3).map((r) => ({ ...r, plusMinus: 0.02 * Math.abs(r.value) + 0.01 }));
         const twice = readings.flatMap((r) => [
           { ...r, value: r.value + (apart * r.plusMinus) / 2 },
