@@ -1,7 +1,7 @@
 import { BYTES, workspace } from "./workspace.ts";
 
 /** Rank-one terms of a covariance at most. */
-export const MOST_SPREADS = 4;
+const MOST_SPREADS = 4;
 /** Readings in the largest set that may be mis-taken at once. */
 const MOST = 3;
 

@@ -41,55 +41,34 @@ export class Ceiling {
   }
 
   /**
-   * @param r residuals, @param variance their variances, of which the peak was made
-   * @param peak log density where every residual is zero, @param most how many readings may have been mis-taken
+   * @param some of the readings, those that look worst; the others fit perfectly
+   * @param r residuals, @param variance their variances, @param most how many readings may have been mis-taken
+   * @param peak log density where every residual is zero, at the meters' own variances
    * @param floor log density below which it does not matter how small the density is
    */
-  of(r: Float64Array, variance: Float64Array, peak: number, most: number, floor: number): number {
+  of(some: Worst, r: Float64Array, variance: Float64Array, peak: number, most: number, floor: number): number {
     const reach = reachOf(peak, floor);
-    this.clear();
-    let all = 0;
-    for (let i = 0; i < variance.length; i += 1) all += this.take(i, r[i], variance[i], variance[i], reach);
-    return this.close(all, variance, variance, peak, most, floor, reach);
-  }
-
-  /** The same from some of the readings, at a peak made of the meters' own variances; the others fit perfectly. */
-  ofSome(some: Worst, r: Float64Array, variance: Float64Array, peak: number, most: number, floor: number): number {
-    const reach = reachOf(peak, floor);
-    this.clear();
-    for (let k = 0; k < some.count; k += 1) {
-      const i = some.index[k];
-      this.take(i, r[i], variance[i], this.own[i], reach);
-    }
-    return this.close(this.mostOdds, variance, this.own, peak, most, floor, reach);
-  }
-
-  private clear() {
     this.worst.clear();
     this.outside = 0;
+    for (let k = 0; k < some.count; k += 1) {
+      const i = some.index[k];
+      this.take(i, r[i], variance[i], reach);
+    }
+    return this.close(variance, peak, most, floor, reach);
   }
 
-  /** Ranks a reading; returns what leaving it out may gain. */
-  private take(i: number, r: number, variance: number, d: number, reach: number): number {
+  /** Ranks a reading, and notes what leaving it out may gain. */
+  private take(i: number, r: number, variance: number, reach: number) {
     const t = (r * r) / variance;
     if (this.isSpoiled[i] === 0 && t > this.outside) this.outside = t;
     this.worst.offer(t, i);
-    this.odds[i] = this.oddsOf(i, this.slips.y[i] - r, variance, d, reach);
-    return this.odds[i];
+    this.odds[i] = this.oddsOf(i, this.slips.y[i] - r, variance, this.own[i], reach);
   }
 
-  private close(
-    all: number,
-    variance: Float64Array,
-    d: Float64Array,
-    peak: number,
-    most: number,
-    floor: number,
-    reach: number,
-  ): number {
+  private close(variance: Float64Array, peak: number, most: number, floor: number, reach: number): number {
     const { isPossible, spoiled, logSpoiled } = this.slips;
-    const { worst, odds, terms } = this;
-    const wide = 0.5 * Math.log(this.widening(variance, d));
+    const { worst, odds, terms, own } = this;
+    const wide = 0.5 * Math.log(this.widening(variance));
     terms.fill(Number.NEGATIVE_INFINITY);
     let gained = -wide;
     for (let k = 0; k <= most && k < RANKS; k += 1) {
@@ -99,10 +78,10 @@ export class Ceiling {
     }
     if (spoiled.length > 0 && isPossible) {
       terms[RANKS] = logSpoiled - 0.5 * this.outside;
-      for (const i of spoiled) terms[RANKS] += 0.5 * (LOG_2PI + Math.log(d[i]));
+      for (const i of spoiled) terms[RANKS] += 0.5 * (LOG_2PI + Math.log(own[i]));
     }
     // Each of them with further members: Σ Aᵏ/k! is less than eᴬ.
-    const bound = peak + logSumExp(terms) + all;
+    const bound = peak + logSumExp(terms) + this.mostOdds;
     return reach < Number.POSITIVE_INFINITY ? Math.max(bound, floor - 1) : bound;
   }
 
@@ -110,13 +89,13 @@ export class Ceiling {
    * What the determinant of all but three readings is at least, of that at the peak: with C = D + T, T positive,
    * |D⁻¹C| = Π(1 + λ) ≥ 1 + Σλ = 1 + tr D⁻¹T, and the three that have most of it may have been left out.
    */
-  private widening(variance: Float64Array, d: Float64Array): number {
+  private widening(variance: Float64Array): number {
     let sum = 1;
     let first = 0;
     let second = 0;
     let third = 0;
     for (let i = 0; i < variance.length; i += 1) {
-      const ratio = variance[i] / d[i] - 1;
+      const ratio = variance[i] / this.own[i] - 1;
       sum += ratio;
       if (ratio <= third) continue;
       if (ratio <= second) third = ratio;

@@ -101,7 +101,7 @@ export class Evidence {
       worst.offer((r[i] * r[i]) / (v + usual[i]), i);
     }
     for (let k = 0; k < worst.count; k += 1) marginal[worst.index[k]] += varianceOf(worst.index[k]);
-    return this.ceiling.ofSome(worst, r, marginal, this.logPeak, most, floor);
+    return this.ceiling.of(worst, r, marginal, this.logPeak, most, floor);
   }
 
   /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
