@@ -16,12 +16,14 @@ for (const [blunder, seed] of [
   [0, 5],
   [0.06, 9],
 ] as const) {
+  // Cases have a stream of their own: what the samples take does not change which come next.
   const random = seededRandom(seed);
   const found = [];
   let unsure = 0;
   while (found.length < CASES) {
     const parts = 3 + Math.floor(random.next() * 5);
-    const one = compare(drawCase(random, parts, 3 + Math.floor(random.next() * 4), blunder), SAMPLES, random);
+    const drawn = drawCase(random, parts, 3 + Math.floor(random.next() * 4), blunder);
+    const one = compare(drawn, SAMPLES, seededRandom(1000 * seed + found.length + unsure));
     if (one.error > UNSURE) unsure += 1;
     else found.push(one);
   }
