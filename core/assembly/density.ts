@@ -78,6 +78,7 @@ export function density(
   layOut(w + row, m);
   attend(
     y,
+    r,
     excess,
     marginal,
     unrelated,

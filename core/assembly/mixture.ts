@@ -32,13 +32,16 @@ const FAR_BELOW_OF_TWO: f64 = 10;
 /** A slip is tried only where it brings the reading within this many standard deviations. */
 const REACH: f64 = 7;
 /** … and, among several mis-taken ones, where it is not this much less likely (as a logarithm) than an unrelated one. */
-const UNLIKELY: f64 = 7;
+const UNLIKELY: f64 = 9;
+/** Three that hide each other are looked for among so many readings at most: among more, the others give them away. */
+const FEW = 10;
 /** A further mis-taken reading is not expected to gain more than this many times what the one before did. */
 const HOPE: f64 = 3;
 
 let m: i32 = 0;
-/** Readings, what does not count of their residuals, their variances, and what priors and displays make of their slips. */
+/** Readings, their residuals, what does not count of these, their variances, and what priors and displays make of slips. */
 let y: usize = 0;
+let residuals: usize = 0;
 let excess: usize = 0;
 let marginal: usize = 0;
 let unrelated: usize = 0;
@@ -53,7 +56,7 @@ let logSpoiled: f64 = 0;
 let precision: usize = 0;
 let g: usize = 0;
 let inverse: usize = 0;
-/** What leaving a reading out costs at least, as a χ²; and room to work. */
+/** What a slip of each reading costs at least, as a χ²; and room to work. */
 let cost: usize = 0;
 let work: usize = 0;
 /** Conditional covariance and residuals of the set at hand, and the same of its readings that were scaled. */
@@ -81,6 +84,7 @@ export function layOut(at: usize, readings: i32): usize {
 /** Says where the constants of the readings are. */
 export function attend(
   values: usize,
+  offs: usize,
   beyond: usize,
   marginals: usize,
   logUnrelated: usize,
@@ -93,6 +97,7 @@ export function attend(
   silence: f64,
 ): void {
   y = values;
+  residuals = offs;
   excess = beyond;
   marginal = marginals;
   unrelated = logUnrelated;
@@ -108,8 +113,8 @@ export function attend(
 /**
  * @param l Cholesky factor (leading dimension `stride`) of the readings' covariance, @param z L⁻¹·residuals,
  * @param logDensity of all readings taken well, @param most size of the largest set
- * @param floor log density below which nobody asks how small it is: sets are not enlarged where the step just made,
- * three times over for each that is left, would not reach it
+ * @param floor log density below which nobody asks how small it is: sets are not enlarged where the step just made (by
+ * one reading, or by two that hide each other), three times over for each that is left, would not reach it
  * @returns log of the mixture's density
  */
 export function mix(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): f64 {
@@ -140,9 +145,9 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
     if (size === 2) {
       if (spoiledCount > 0) weighSpoiled(logDensity);
       fillPrecision();
-      weighMasked(logDensity);
-      step = max(step, frontTop() - best);
-    }
+      weighMaskedTwo(logDensity);
+    } else if (m <= FEW) weighMaskedThree(logDensity);
+    step = max(step, frontTop() - best);
     if (max(best, frontTop()) + HOPE * <f64>(most - size + 1) * step + HOPE < floor) return;
     for (let c = 0; c < grownSets(); c += 1) {
       for (let i = 0; i < m; i += 1) {
@@ -157,10 +162,10 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
 
 /**
  * Two readings may hide each other: left out alone, neither helps, and neither is among those to be enlarged. Weighs
- * every such pair that gains more by its second reading than leaving one out costs, whichever is the second.
+ * every such pair that gains more by its second reading than a slip costs, whichever is the second.
  */
-function weighMasked(logDensity: f64): void {
-  for (let i = 0; i < m; i += 1) put(cost, i, 2 * (logGood - get(unrelated, i)) - LOG_2PI - Math.log(get(marginal, i)));
+function weighMaskedTwo(logDensity: f64): void {
+  for (let i = 0; i < m; i += 1) put(cost, i, costOf(i));
   for (let i = 1; i < m; i += 1) {
     const pi = get(precision, i * m + i);
     const gi = get(g, i);
@@ -169,6 +174,7 @@ function weighMasked(logDensity: f64): void {
       const gj = get(g, j);
       const both = get(precision, i * m + j);
       const gain = (gi * gi * pj - 2 * gi * gj * both + gj * gj * pi) / max(pi * pj - both * both, 1e-300);
+      put(work, i * m + j, gain);
       if (gain - (gi * gi) / pi < get(cost, j) || gain - (gj * gj) / pj < get(cost, i)) continue;
       if (isGrown(i) || isGrown(j)) continue;
       member(0, j);
@@ -176,6 +182,58 @@ function weighMasked(logDensity: f64): void {
       offer(weighSeveral(2, logDensity), 2);
     }
   }
+}
+
+/** What leaving reading i out or scaling it costs at least, as a χ²: by the slips that bring it near what it should be. */
+function costOf(i: i32): f64 {
+  let best = get(unrelated, i) + 0.5 * (LOG_2PI + Math.log(get(marginal, i)));
+  for (let k = 0; k < FACTORS; k += 1) {
+    if (get(shows, i * FACTORS + k) === 0) continue;
+    const far = get(y, i) * inverseOf(k) - get(y, i) + get(residuals, i) + get(excess, i);
+    const spread = get(marginal, i) + (k === MILLI ? get(coarse, i) : 0);
+    if (far * far <= REACH * REACH * spread) best = max(best, get(scaled, k));
+  }
+  return 2 * (logGood - best);
+}
+
+/** The same for three, of which no two are among those to be enlarged. */
+function weighMaskedThree(logDensity: f64): void {
+  for (let i = 2; i < m; i += 1) {
+    for (let j = 1; j < i; j += 1) {
+      for (let k = 0; k < j; k += 1) {
+        const gain = gainOfThree(i, j, k);
+        if (gain - get(work, j * m + k) < get(cost, i)) continue;
+        if (gain - get(work, i * m + k) < get(cost, j)) continue;
+        if (gain - get(work, i * m + j) < get(cost, k)) continue;
+        if (isEnlarged(i, j, k)) continue;
+        member(0, k);
+        member(1, j);
+        member(2, i);
+        offer(weighSeveral(3, logDensity), 3);
+      }
+    }
+  }
+}
+
+/** χ² that leaving three readings out takes away: gᵀ·P⁻¹·g. */
+function gainOfThree(i: i32, j: i32, k: i32): f64 {
+  member(0, i);
+  member(1, j);
+  member(2, k);
+  conditional(3);
+  let gain: f64 = 0;
+  for (let a = 0; a < 3; a += 1)
+    for (let b = 0; b < 3; b += 1) gain += get(g, memberOf(a)) * get(v, 3 * a + b) * get(g, memberOf(b));
+  return gain;
+}
+
+function isEnlarged(i: i32, j: i32, k: i32): bool {
+  for (let c = 0; c < grownSets(); c += 1) {
+    const a = grownMember(c, 0);
+    const b = grownMember(c, 1);
+    if ((a === i || a === j || a === k) && (b === i || b === j || b === k)) return true;
+  }
+  return false;
 }
 
 function rowOf(i: i32): usize {
@@ -219,9 +277,7 @@ function weighOne(i: i32, logDensity: f64): f64 {
 }
 
 function weighSeveral(n: i32, logDensity: f64): f64 {
-  for (let a = 0; a < n; a += 1)
-    for (let b = 0; b < n; b += 1) put(v, a * n + b, get(precision, memberOf(a) * m + memberOf(b)));
-  const logDet = invertSmall(v, n);
+  const logDet = conditional(n);
   let quadratic: f64 = 0;
   for (let a = 0; a < n; a += 1) {
     let residual: f64 = 0;
@@ -230,6 +286,13 @@ function weighSeveral(n: i32, logDensity: f64): f64 {
     quadratic += get(g, memberOf(a)) * residual;
   }
   return combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);
+}
+
+/** Covariance of the set at hand, given all other readings. @returns its log determinant */
+function conditional(n: i32): f64 {
+  for (let a = 0; a < n; a += 1)
+    for (let b = 0; b < n; b += 1) put(v, a * n + b, get(precision, memberOf(a) * m + memberOf(b)));
+  return invertSmall(v, n);
 }
 
 /** Walks the combinations of slips for a set; returns the largest log weight. */
