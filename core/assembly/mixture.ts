@@ -13,6 +13,7 @@ import {
   grownSets,
   isGrown,
   isKnown,
+  KEPT,
   kind,
   kindOf,
   layOutSets,
@@ -78,7 +79,14 @@ export function layOut(at: usize, readings: i32): usize {
   off = v + bytes(9);
   inner = off + bytes(3);
   away = inner + bytes(9);
-  return layOutParts(layOutSets(away + bytes(3)), m);
+  return layOutParts(layOutSets(away + bytes(3)), mostParts());
+}
+
+/** Every reading of a set slips in one of four ways: sets of one and two, and of three those grown or looked for. */
+function mostParts(): i32 {
+  const pairs = (m * (m - 1)) / 2;
+  const threes = KEPT * m + (m <= FEW ? (pairs * (m - 2)) / 3 : 0);
+  return 1 + 4 * m + 16 * pairs + 64 * threes;
 }
 
 /** Says where the constants of the readings are. */

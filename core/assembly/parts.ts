@@ -1,6 +1,6 @@
 /** The parts of a mixture: in which readings were mis-taken, how, and with what weight. */
 import { bytes, get, put } from "./linear";
-import { KEPT, kindOf, MOST, memberOf } from "./sets";
+import { kindOf, MOST, memberOf } from "./sets";
 
 /** Parts this far below the likeliest so far leave no trace in the sum. */
 const TRACELESS: f64 = 30;
@@ -17,11 +17,10 @@ let top: f64 = 0;
 let spoiled: f64 = 0;
 let total: f64 = 0;
 
-/** Takes the memory from `at` on for mixtures of m readings. @returns where it ends */
-export function layOutParts(at: usize, m: i32): usize {
+/** Takes the memory from `at` on for so many parts. @returns where it ends */
+export function layOutParts(at: usize, most: i32): usize {
   parts = at;
-  // At most four sets are enlarged by each reading, and each of their readings slips in one of four ways.
-  return parts + <usize>(PART * (1 + 4 * m * (1 + KEPT * 4 + KEPT * 16)));
+  return parts + <usize>(PART * most);
 }
 
 export function clearParts(): void {

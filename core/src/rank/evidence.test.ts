@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { priorData } from "../faults/index.ts";
 import { gramInto, normalTail, Spreads } from "../kernels/index.ts";
 import type { Probe } from "../measure/index.ts";
+import { seededRandom } from "../simulate/index.ts";
 import { decimals, lists } from "../test/arbitrary/numbers.ts";
 import { Evidence } from "./evidence.ts";
 import { SLIP_COUNT } from "./slips.ts";
@@ -171,6 +172,28 @@ describe("the density of readings", () => {
     const density = evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(4), 2);
     expect(Math.abs(density - enumerated(c, 0.01, 2))).toBeLessThan(0.002);
     expect([...evidence.likeliestSlips()].sort()).toEqual([2, 3]);
+  });
+
+  it("has room for every way of taking every reading wrongly, however many there are", () => {
+    const random = seededRandom(8);
+    for (const n of [2, 9, 10, 11, 40, 120]) {
+      // Slips are as likely as not, readings coarse and near nothing: hardly any set can be passed over.
+      const y = Array.from({ length: n }, () => (random.next() < 0.3 ? 0 : 20 * random.next() - 10));
+      const c: Case = {
+        y,
+        mean: y.map(() => 10 * random.next() - 5),
+        sigma: y.map(() => 2 + random.next()),
+        j: y.map(() => [3, random.normal()]),
+      };
+      const evidence = evidenceOf(c, 0.4);
+      const density = () => evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(n), 3);
+      const first = density();
+      expect(first).toBeGreaterThan(-1e4);
+      expect(density()).toBe(first);
+      const shares = new Float64Array(n * SLIP_COUNT);
+      evidence.addSlips(1, shares);
+      expect(shares.every((p) => p >= 0 && p <= 1 + 1e-9)).toBe(true);
+    }
   });
 
   it("keeps its digits beside a reading that is off by a unit, in whatever order they come", () => {
