@@ -4,8 +4,21 @@
  * comes from the precision matrix (leave-some-out residuals, as for one reading r̃ = [C⁻¹r]ᵢ/[C⁻¹]ᵢᵢ). Sets are grown
  * from the likeliest smaller ones.
  */
-import { bytes, dot, factor, get, invertFactor, invertSmall, put } from "./linear";
+import { bytes, dot, factor, get, invertSmall, put } from "./linear";
 import { addPart, addSpoiled, clearParts, layOutParts, sumOfParts, topOfParts } from "./parts";
+import {
+  conditional,
+  fillPrecision,
+  g,
+  gainOfOne,
+  gainOfThree,
+  gainOfTwo,
+  layOutPrecision,
+  precision,
+  precisionAt,
+  prepare,
+  v,
+} from "./precision";
 import {
   frontTop,
   grow,
@@ -53,15 +66,10 @@ let spoiled: usize = 0;
 let spoiledCount: i32 = 0;
 let logGood: f64 = 0;
 let logSpoiled: f64 = 0;
-/** Precision C⁻¹ (at first its diagonal only), C⁻¹·r, and L⁻ᵀ of the factor L of C. */
-let precision: usize = 0;
-let g: usize = 0;
-let inverse: usize = 0;
 /** What a slip of each reading costs at least, as a χ²; and room to work. */
 let cost: usize = 0;
 let work: usize = 0;
-/** Conditional covariance and residuals of the set at hand, and the same of its readings that were scaled. */
-let v: usize = 0;
+/** Residuals of the set at hand, given all other readings; covariance and residuals of those of it that were scaled. */
 let off: usize = 0;
 let inner: usize = 0;
 let away: usize = 0;
@@ -69,14 +77,9 @@ let away: usize = 0;
 /** Takes the memory from `at` on for mixtures of `readings`. @returns where it ends */
 export function layOut(at: usize, readings: i32): usize {
   m = readings;
-  const square = bytes(m * m);
-  precision = at;
-  inverse = precision + square;
-  work = inverse + square;
-  cost = work + square + bytes(m);
-  g = cost + bytes(m);
-  v = g + bytes(m);
-  off = v + bytes(9);
+  work = layOutPrecision(at, m);
+  cost = work + bytes(m * m + m);
+  off = cost + bytes(m);
   inner = off + bytes(3);
   away = inner + bytes(9);
   return layOutParts(layOutSets(away + bytes(3)), mostParts());
@@ -133,13 +136,7 @@ export function mix(l: usize, stride: i32, z: usize, logDensity: f64, most: i32,
 }
 
 function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): void {
-  invertFactor(l, stride, m, inverse);
-  for (let i = 0; i < m; i += 1) {
-    const skip = bytes(i);
-    const row = rowOf(i) + skip;
-    put(g, i, dot(row, z + skip, m - i));
-    put(precision, i * m + i, dot(row, row, m - i));
-  }
+  prepare(l, stride, z);
   let best = topOfParts();
   grow(Infinity);
   for (let i = 0; i < m; i += 1) {
@@ -175,15 +172,10 @@ function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, fl
 function weighMaskedTwo(logDensity: f64): void {
   for (let i = 0; i < m; i += 1) put(cost, i, costOf(i));
   for (let i = 1; i < m; i += 1) {
-    const pi = get(precision, i * m + i);
-    const gi = get(g, i);
     for (let j = 0; j < i; j += 1) {
-      const pj = get(precision, j * m + j);
-      const gj = get(g, j);
-      const both = get(precision, i * m + j);
-      const gain = (gi * gi * pj - 2 * gi * gj * both + gj * gj * pi) / max(pi * pj - both * both, 1e-300);
+      const gain = gainOfTwo(i, j);
       put(work, i * m + j, gain);
-      if (gain - (gi * gi) / pi < get(cost, j) || gain - (gj * gj) / pj < get(cost, i)) continue;
+      if (gain - gainOfOne(i) < get(cost, j) || gain - gainOfOne(j) < get(cost, i)) continue;
       if (isGrown(i) || isGrown(j)) continue;
       member(0, j);
       member(1, i);
@@ -209,30 +201,18 @@ function weighMaskedThree(logDensity: f64): void {
   for (let i = 2; i < m; i += 1) {
     for (let j = 1; j < i; j += 1) {
       for (let k = 0; k < j; k += 1) {
-        const gain = gainOfThree(i, j, k);
+        member(0, k);
+        member(1, j);
+        member(2, i);
+        const gain = gainOfThree();
         if (gain - get(work, j * m + k) < get(cost, i)) continue;
         if (gain - get(work, i * m + k) < get(cost, j)) continue;
         if (gain - get(work, i * m + j) < get(cost, k)) continue;
         if (isEnlarged(i, j, k)) continue;
-        member(0, k);
-        member(1, j);
-        member(2, i);
         offer(weighSeveral(3, logDensity), 3);
       }
     }
   }
-}
-
-/** χ² that leaving three readings out takes away: gᵀ·P⁻¹·g. */
-function gainOfThree(i: i32, j: i32, k: i32): f64 {
-  member(0, i);
-  member(1, j);
-  member(2, k);
-  conditional(3);
-  let gain: f64 = 0;
-  for (let a = 0; a < 3; a += 1)
-    for (let b = 0; b < 3; b += 1) gain += get(g, memberOf(a)) * get(v, 3 * a + b) * get(g, memberOf(b));
-  return gain;
 }
 
 function isEnlarged(i: i32, j: i32, k: i32): bool {
@@ -242,26 +222,6 @@ function isEnlarged(i: i32, j: i32, k: i32): bool {
     if ((a === i || a === j || a === k) && (b === i || b === j || b === k)) return true;
   }
   return false;
-}
-
-function rowOf(i: i32): usize {
-  return inverse + bytes(i * m);
-}
-
-function precisionAt(i: i32, j: i32): f64 {
-  const from = max(i, j);
-  const skip = bytes(from);
-  return dot(rowOf(i) + skip, rowOf(j) + skip, m - from);
-}
-
-function fillPrecision(): void {
-  for (let i = 1; i < m; i += 1) {
-    for (let j = 0; j < i; j += 1) {
-      const value = precisionAt(i, j);
-      put(precision, i * m + j, value);
-      put(precision, j * m + i, value);
-    }
-  }
 }
 
 function weighOne(i: i32, logDensity: f64): f64 {
@@ -294,13 +254,6 @@ function weighSeveral(n: i32, logDensity: f64): f64 {
     quadratic += get(g, memberOf(a)) * residual;
   }
   return combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);
-}
-
-/** Covariance of the set at hand, given all other readings. @returns its log determinant */
-function conditional(n: i32): f64 {
-  for (let a = 0; a < n; a += 1)
-    for (let b = 0; b < n; b += 1) put(v, a * n + b, get(precision, memberOf(a) * m + memberOf(b)));
-  return invertSmall(v, n);
 }
 
 /** Walks the combinations of slips for a set; returns the largest log weight. */
