@@ -29,7 +29,7 @@ export function spreadSize(which: i32): f64 {
 
 /** Doubles that a call of `density` needs, from `at` on. */
 export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
-  const inputs = 4 * n + 6 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
+  const inputs = 4 * n + 8 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
   const work = <usize>(n * n + 5 * n + inputs);
   return <i32>(layOut(work << 3, m) >> 3) + 1;
 }
@@ -38,7 +38,7 @@ export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
  * Log density of n readings, the first m measured, the rest censored, where the prediction has a mean and the average
  * of some packed lower triangles for covariance, plus the meters' own variance plus v·vᵀ·weight for each spread.
  * From `at` on lie: y (n), the meters' variances (n), to which side censored (n: 1 over, −1 under), log density of an
- * unrelated reading (m), what rounding adds to one a thousandth of what was shown (m), whether slips by a factor would
+ * unrelated reading (m), what each factor adds to its variance (3m), whether slips by a factor would
  * show (3m), log prior of each of these (3), of a reading taken well, of all silent ones, of a blunder, whether there
  * are any; the silent readings; mean (n), covariances, spreads (4n), their weights (4).
  * @param most how many readings may have been mis-taken at once
@@ -61,7 +61,7 @@ export function density(
   const beyond = variance + row;
   const unrelated = beyond + row;
   const coarse = unrelated + measured;
-  const shows = coarse + measured;
+  const shows = coarse + 3 * measured;
   const logScaled = shows + 3 * measured;
   const scalars = logScaled + 24;
   const spoiled = scalars + 32;
@@ -113,8 +113,8 @@ export function density(
   clearParts();
   if (!(quadratic < Infinity)) return -Infinity;
   const plain = -0.5 * quadratic - halfLogDet - 0.5 * <f64>m * LOG_2PI;
-  const isPossible = get(scalars, 3) !== 0 && m > 1;
-  let logDensity = mix(c, n, z, plain, isPossible ? min(most, m - 1) : 0, floor);
+  const isPossible = get(scalars, 3) !== 0;
+  let logDensity = mix(c, n, z, plain, isPossible ? min(most, m) : 0, floor);
   for (let i = m; i < n; i += 1)
     logDensity += censored(i, n, m, get(mean, i), get(y, i), get(beyond, i), get(scalars, 2));
   // Nobody splits a cell that does not count.

@@ -190,7 +190,7 @@ function costOf(i: i32): f64 {
   for (let k = 0; k < FACTORS; k += 1) {
     if (get(shows, i * FACTORS + k) === 0) continue;
     const far = get(y, i) * inverseOf(k) - get(y, i) + get(residuals, i) + get(excess, i);
-    const spread = get(marginal, i) + (k === MILLI ? get(coarse, i) : 0);
+    const spread = widened(get(marginal, i), i, k);
     if (far * far <= REACH * REACH * spread) best = max(best, get(scaled, k));
   }
   return 2 * (logGood - best);
@@ -234,7 +234,7 @@ function weighOne(i: i32, logDensity: f64): f64 {
   for (let k = 0; k < FACTORS; k += 1) {
     if (get(shows, i * FACTORS + k) === 0) continue;
     const far = get(y, i) * inverseOf(k) - get(y, i) + residual + get(excess, i);
-    const spread = 1 / p + (k === MILLI ? get(coarse, i) : 0);
+    const spread = widened(1 / p, i, k);
     if (far * far > REACH * REACH * spread) continue;
     const weight = logRest + get(scaled, k) - 0.5 * ((far * far) / spread + LOG_2PI + Math.log(spread));
     kind(0, k);
@@ -269,7 +269,7 @@ function combine(n: i32, at: i32, logSoFar: f64): f64 {
   for (let k = 0; k < FACTORS; k += 1) {
     if (get(shows, i * FACTORS + k) === 0) continue;
     const far = get(y, i) * inverseOf(k) - get(y, i) + get(off, at);
-    const spread = get(v, at * n + at) + (k === MILLI ? get(coarse, i) : 0);
+    const spread = widened(get(v, at * n + at), i, k);
     if (far * far > REACH * REACH * spread) continue;
     const alone = get(scaled, k) - 0.5 * ((far * far) / spread + LOG_2PI + Math.log(spread));
     if (alone < get(unrelated, i) - UNLIKELY) continue;
@@ -294,8 +294,8 @@ function scaledDensity(n: i32): f64 {
     if (kindOf(a) === UNRELATED) continue;
     for (let b = 0, column = 0; b < n; b += 1) {
       if (kindOf(b) === UNRELATED) continue;
-      const more = a === b && kindOf(a) === MILLI ? get(coarse, memberOf(a)) : 0;
-      put(inner, row * few + column, get(v, a * n + b) + more);
+      const value = get(v, a * n + b);
+      put(inner, row * few + column, a === b ? widened(value, memberOf(a), kindOf(a)) : value);
       column += 1;
     }
     row += 1;
@@ -326,6 +326,11 @@ function weighSpoiled(logDensity: f64): void {
   }
   const logRest = logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI) - halfLogDet + <f64>(m - n) * logGood;
   addSpoiled(logRest + logSpoiled);
+}
+
+/** A variance of reading i with what the meter's error is of one that slipped by factor k: another than that of what was typed. */
+function widened(variance: f64, i: i32, k: i32): f64 {
+  return max(variance + get(coarse, i * FACTORS + k), variance * 1e-14);
 }
 
 /** 1/k of a slip by a factor k. */

@@ -6,16 +6,31 @@ export {
   type Kind,
   kindOfDesignator,
   splitDesignator,
+  windingOf,
 } from "./kinds.ts";
+export {
+  type AddedPart,
+  type BranchFault,
+  COLD_SHARE,
+  type CircuitState,
+  FILAMENT_EXPONENT,
+  filamentOhms,
+  type Law,
+  lawOf,
+  lawsOf,
+  nameOfAdded,
+  type Setting,
+  scaledLaw,
+  wattsOf,
+} from "./laws.ts";
+export { MODES, type Mode } from "./modes.ts";
 export {
   type Branch,
   buildNetwork,
-  COLD_SHARE,
-  FILAMENT_EXPONENT,
   IDEAL_OHMS,
   idealised,
-  type Law,
   type Network,
   UnknownValueError,
+  withAdded,
 } from "./network.ts";
 export { Circuit, Designator, NodeName, nodesOf, Part, Resistance } from "./part.ts";

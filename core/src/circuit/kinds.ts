@@ -39,6 +39,15 @@ const BY_LETTERS = new Map<string, Kind>(
 
 const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
 
+/** What a coil's letters say of its winding: a running motor's current is not its resistance's alone. */
+const WINDINGS: Readonly<Record<string, "inductor" | "relay" | "motor">> = { L: "inductor", K: "relay", M: "motor" };
+
+/** What a coil winds, by its designator; null of other kinds. */
+export function windingOf(part: { readonly kind: Kind; readonly designator: string }) {
+  if (part.kind !== "coil") return null;
+  return WINDINGS[splitDesignator(part.designator)?.letters ?? ""] ?? "inductor";
+}
+
 /** Letters and number of a designator (`RV12` → RV, 12); null where the text has not that form. */
 export function splitDesignator(text: string): { letters: string; number: number } | null {
   const match = DESIGNATOR.exec(text);

@@ -1,14 +1,6 @@
 import { CONTACT_KINDS, DEFAULTS, type Kind } from "./kinds.ts";
+import { type AddedPart, COLD_SHARE, type Law, nameOfAdded } from "./laws.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
-
-/** How voltage and current of a branch hang together; SI units. */
-export type Law =
-  | { readonly kind: "resistance"; readonly ohms: number }
-  | { readonly kind: "open" }
-  /** v = volts + ohms·i, with i into the plus terminal; beyond `limit` amperes delivered it is a current source. */
-  | { readonly kind: "supply"; readonly volts: number; readonly ohms: number; readonly limit?: number }
-  /** Filament: `hot` ohms at `volts`, R ∝ V^0.45 when lit, never below `cold` ohms. */
-  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number };
 
 /** One two-terminal element. A potentiometer makes up to three: `RV1.top`, `RV1.bottom`, `RV1.wiper`. */
 export interface Branch {
@@ -17,7 +9,10 @@ export interface Branch {
   readonly kind: Kind;
   readonly from: number;
   readonly to: number;
+  /** As drawn and good. */
   readonly law: Law;
+  /** Not in the drawing: put between two nodes for a test, in some settings only. */
+  readonly isAdded?: true;
 }
 
 /** A circuit with its junctions numbered: what the solver works on. */
@@ -26,11 +21,6 @@ export interface Network {
   readonly reference: number;
   readonly branches: readonly Branch[];
 }
-
-/** A filament's resistance when cold, as a share of that at its rating. */
-export const COLD_SHARE = 1 / 12;
-/** Exponent of R ∝ V^x of a lit filament. */
-export const FILAMENT_EXPONENT = 0.45;
 
 export class UnknownValueError extends Error {
   constructor(readonly designator: string) {
@@ -50,7 +40,7 @@ export function buildNetwork(circuit: Circuit): Network {
   const at = (name: NodeName) => index.get(name) as number;
   const branches = circuit.parts.flatMap((part): Branch[] => {
     const ends = { part, kind: part.kind, from: at(part.from), to: at(part.to) };
-    if (part.kind !== "potentiometer") return [{ ...ends, name: part.designator, law: lawOf(part) }];
+    if (part.kind !== "potentiometer") return [{ ...ends, name: part.designator, law: drawnLaw(part) }];
     const middle = nodes.push(`${part.designator}.tap` as NodeName) - 1;
     const section = (name: string, share: number, from: number, to: number): Branch => ({
       ...ends,
@@ -65,6 +55,25 @@ export function buildNetwork(circuit: Circuit): Network {
     return [...track, { ...ends, name: `${part.designator}.wiper`, from: middle, to: at(part.wiper), law }];
   });
   return { nodes, reference: at(circuit.reference), branches };
+}
+
+/**
+ * The network with resistances between two nodes that are there in some settings only, each a branch of its own.
+ * @returns the name of the first node that is not there, where there is one
+ */
+export function withAdded(network: Network, added: readonly AddedPart[]): Network | string {
+  const { nodes, reference } = network;
+  const branches = [...network.branches];
+  for (const one of added) {
+    const name = nameOfAdded(one);
+    if (branches.some((b) => b.name === name)) continue;
+    const [from, to] = [nodes.indexOf(one.from), one.to === undefined ? reference : nodes.indexOf(one.to)];
+    if (from < 0 || to < 0) return from < 0 ? one.from : String(one.to);
+    const ends = { from: one.from, to: nodes[to] };
+    const part = { designator: name, kind: "wire", ...ends, tolerance: 0, ohms: one.ohms } as Part;
+    branches.push({ name, part, kind: "wire", from, to, law: { kind: "open" }, isAdded: true });
+  }
+  return { ...network, branches };
 }
 
 /** Ohms of an ideal contact: as good as none, but something that a network can be solved with. */
@@ -86,7 +95,7 @@ export function idealised(
   return { ...network, branches };
 }
 
-function lawOf(part: Exclude<Part, { kind: "potentiometer" }>): Law {
+function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
   switch (part.kind) {
     case "supply":
       if (part.volts === null) throw new UnknownValueError(part.designator);

@@ -1,5 +1,5 @@
-import type { Kind } from "../circuit/index.ts";
-import type { Mode, Priors } from "../record/index.ts";
+import type { Kind, Mode } from "../circuit/index.ts";
+import type { Priors, Situation } from "../record/index.ts";
 
 /** Relative rates of failure by kind; `bridge` for each pair of nodes that could be bridged. */
 export const RATES: Readonly<Record<Kind | "bridge", number>> = {
@@ -44,10 +44,13 @@ export interface PriorData {
   readonly modes: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>>;
 }
 
+/** Chance that nothing is wrong: small where somebody complained, even where a new build or a repair is checked. */
+const HEALTHY: Readonly<Record<Situation, number>> = { complaint: 0.02, newBuild: 0.5, repaired: 0.5 };
+
 /** Habits with every gap filled from the tables above. */
-export function priorData(priors: Priors = {}): PriorData {
+export function priorData(priors: Priors = {}, situation: Situation = "complaint"): PriorData {
   return {
-    healthy: priors.healthy ?? 0.02,
+    healthy: priors.healthy ?? HEALTHY[situation],
     doubleShare: priors.doubleShare ?? 0.08,
     driftFactorMax: priors.driftFactorMax ?? 100,
     blunder: priors.blunder ?? 0.01,

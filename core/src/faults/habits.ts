@@ -1,5 +1,5 @@
-import { type Circuit, KIND_NAMES, type Kind } from "../circuit/index.ts";
-import type { Mode, Priors, Repaired } from "../record/index.ts";
+import { type Circuit, KIND_NAMES, type Kind, type Mode } from "../circuit/index.ts";
+import type { Priors, Repaired } from "../record/index.ts";
 import { type PriorData, priorData } from "./defaults.ts";
 
 /** A verified repair: what failed, and how. */

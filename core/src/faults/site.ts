@@ -1,7 +1,8 @@
-import { type Branch, CONTACT_KINDS, DEFAULTS, type Law, type Network } from "../circuit/index.ts";
+import { type Branch, CONTACT_KINDS, DEFAULTS, type Law, type Mode, type Network } from "../circuit/index.ts";
 import type { NodePair } from "../measure/index.ts";
-import type { Mode } from "../record/index.ts";
+import type { Configuration } from "../record/index.ts";
 import type { PriorData } from "./defaults.ts";
+import { normalQuantile } from "./normalQuantile.ts";
 
 /** One way one thing can be wrong. Sites with a `value` range over it; the others are what they are. */
 export interface Site {
@@ -14,17 +15,63 @@ export interface Site {
   readonly weight: number;
   /** Value at the share t ∈ [0, 1] of the prior's mass: ohms, volts of a supply, ohms inside a weak one. */
   readonly value: ((t: number) => number) | null;
+  /** Of a lead on the wrong node: where it belongs, where it is, and the pair of nodes that the part lies between. */
+  readonly moved?: { readonly belongs: number; readonly at: number; readonly pair: NodePair };
+}
+
+/** What decides which faults are possible, besides the circuit. */
+export interface SiteOptions {
+  /** How the circuit stood and stands: a switch's faults are those that differ from good in one of them. */
+  readonly states?: readonly Configuration[];
+  /** A new build is checked: a lead may be on the neighbouring node. */
+  readonly isNew?: boolean;
 }
 
 /** Every site of a network, with the pairs of nodes that might be bridged. */
-export function sitesOf(network: Network, bridges: readonly NodePair[], priors: PriorData): Site[] {
-  const sites = network.branches.flatMap((branch, k) => branchSites(branch, k, priors));
+export function sitesOf(
+  network: Network,
+  bridges: readonly NodePair[],
+  priors: PriorData,
+  { states = [], isNew = false }: SiteOptions = {},
+): Site[] {
+  const positions = (branch: Branch) => new Set([{}, ...states].map((state) => positionIn(branch, state)));
+  const sites = network.branches.flatMap((branch, k) =>
+    branch.isAdded ? [] : branchSites(branch, k, priors, positions(branch)),
+  );
   const { bridge: rate } = priors.rates;
   if (rate === 0) return sites;
-  return [
-    ...sites,
-    ...bridges.map((_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null })),
+  const bridged = bridges.map(
+    (_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null }),
+  );
+  return [...sites, ...bridged, ...(isNew ? misplacedSites(network, rate) : [])];
+}
+
+/** Where a switch's lever stands in a state; nothing of other parts. */
+function positionIn({ part }: Branch, { switches }: Configuration): "open" | "closed" | null {
+  return part.kind === "switch" ? (switches?.[part.designator] ?? part.position) : null;
+}
+
+/** A lead of a part on a node next to its own: each way is as likely as one bridge. */
+function misplacedSites({ branches, nodes }: Network, weight: number): Site[] {
+  const isTap = (node: number) => nodes[node].includes(".");
+  const nextTo = (node: number) => [
+    ...new Set(branches.flatMap((b) => (b.from === node ? [b.to] : b.to === node ? [b.from] : []))),
   ];
+  return branches.flatMap(({ law, part, from, to, isAdded }, branch): Site[] => {
+    if (law.kind !== "resistance" || isAdded || isTap(from) || isTap(to)) return [];
+    const value = (t: number) => law.ohms * (1 + (part.tolerance / 2) * normalQuantile(Math.min(0.999, Math.max(0.001, t))));
+    return [
+      { belongs: from, stays: to },
+      { belongs: to, stays: from },
+    ].flatMap(({ belongs, stays }) =>
+      nextTo(belongs)
+        .filter((at) => at !== stays && at !== belongs && !isTap(at))
+        .map((at): Site => {
+          const pair: NodePair = belongs === from ? [at, stays] : [stays, at];
+          return { branch, bridge: -1, mode: "misplaced", weight, value, moved: { belongs, at, pair } };
+        }),
+    );
+  });
 }
 
 /** What a site is a fault of: two faults are of two different ones. */
@@ -32,25 +79,23 @@ export function ownerOf(network: Network, site: Site): string {
   return site.branch < 0 ? `bridge ${site.bridge}` : network.branches[site.branch].part.designator;
 }
 
-function branchSites(branch: Branch, k: number, priors: PriorData): Site[] {
+function branchSites(branch: Branch, k: number, priors: PriorData, positions: ReadonlySet<string | null>): Site[] {
   const rate = priors.rates[branch.kind];
   const shares = Object.entries(priors.modes[branch.kind]) as [Mode, number][];
   return shares.flatMap(([mode, share]) => {
-    const weight = rate * share * portionOf(branch, mode);
+    const weight = rate * share * portionOf(branch, mode, positions);
     return weight > 0 ? [{ branch: k, bridge: -1, mode, weight, value: rangeOf(branch, mode, priors) }] : [];
   });
 }
 
-/** Share of a part's mode that falls to this branch: a potentiometer's sections halve it, a switch has what differs from its position. */
-function portionOf(branch: Branch, mode: Mode): number {
+/** Share of a part's mode that falls to this branch: a potentiometer's sections halve it, a switch has what differs from good in some position it had. */
+function portionOf(branch: Branch, mode: Mode, positions: ReadonlySet<string | null>): number {
   if (branch.kind === "potentiometer") {
     const isWiper = branch.name.endsWith(".wiper");
     return mode === "wiperOpen" ? Number(isWiper) : isWiper ? 0 : 0.5;
   }
-  if (mode === "stuckOpen" || mode === "open") return branch.law.kind === "open" ? 0 : 1;
-  if (mode === "stuckClosed") return branch.law.kind === "open" ? 1 : 0;
-  if (mode === "high" && branch.law.kind === "open") return 0;
-  return 1;
+  if (branch.kind !== "switch") return 1;
+  return Number(positions.has(mode === "stuckClosed" ? "open" : "closed"));
 }
 
 const between = (from: number, to: number) => (t: number) => from + (to - from) * t;
@@ -76,7 +121,7 @@ function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
     return logBetween(inside * WEAK_FACTORS[0], inside * WEAK_FACTORS[1]);
   }
   if (mode !== "high" && mode !== "low") return null;
-  const ohms = nominalOhms(law);
+  const ohms = part.kind === "switch" ? part.ohms : nominalOhms(law);
   if (CONTACT_KINDS.has(branch.kind)) {
     const added = logBetween(...CONTACT_ADDS);
     return mode === "high" ? (t) => ohms + added(t) : null;
@@ -90,33 +135,6 @@ function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
 function nominalOhms(law: Law): number {
   if (law.kind === "resistance" || law.kind === "supply") return law.ohms;
   return law.kind === "filament" ? law.hot : DEFAULTS.contactOhms;
-}
-
-/** The law a branch follows with this site's fault at `value` (ignored where the mode has none). */
-export function faultedLaw(branch: Branch, mode: Mode, value: number): Law {
-  const { law } = branch;
-  switch (mode) {
-    case "open":
-    case "dead":
-    case "stuckOpen":
-    case "wiperOpen":
-      return { kind: "open" };
-    case "short":
-      return { kind: "resistance", ohms: DEFAULTS.shortOhms };
-    case "stuckClosed":
-      return { kind: "resistance", ohms: DEFAULTS.contactOhms };
-    case "weak":
-      return law.kind === "supply" ? { ...law, ohms: value } : law;
-    case "high":
-    case "low":
-      if (law.kind === "supply") return { ...law, volts: value };
-      if (law.kind === "filament") return { ...law, hot: value, cold: (law.cold * value) / law.hot };
-      return { kind: "resistance", ohms: value };
-    case "bridged":
-      return law;
-    default:
-      return mode satisfies never;
-  }
 }
 
 /** Pairs of nodes that a stray bridge may join: they share a neighbour, and no part lies between them. */

@@ -41,9 +41,9 @@ export interface ReadingTerms {
 /** How the m measured readings may have been mis-taken. */
 export interface SlipTerms {
   readonly isPossible: boolean;
-  /** Log prior and density of an unrelated reading, and what rounding adds to one divided by 1000: m. */
+  /** Log prior and density of an unrelated reading: m; and what each factor adds to a reading's variance: m × 3. */
   readonly logUnrelated: Float64Array;
-  readonly coarse: Float64Array;
+  readonly widening: Float64Array;
   /** Whether a slip by each of the factors would show, m × 3; and their log priors with the Jacobians. */
   readonly shows: Uint8Array;
   readonly logScaled: Float64Array;
@@ -68,9 +68,9 @@ export class Density {
     this.n = y.length;
     this.m = slips.logUnrelated.length;
     this.spoiled = slips.spoiled.length;
-    const { logUnrelated, coarse, shows, logScaled } = slips;
+    const { logUnrelated, widening, shows, logScaled } = slips;
     const scalars = [slips.logGood, slips.logSpoiled, blunder, Number(slips.isPossible)];
-    const blocks = [y, variance, beyond, logUnrelated, coarse, shows, logScaled, scalars, slips.spoiled];
+    const blocks = [y, variance, beyond, logUnrelated, widening, shows, logScaled, scalars, slips.spoiled];
     this.fixed = Float64Array.from(blocks.flatMap((block) => [...block]));
     this.room = Int32Array.from({ length: 5 }, (_, k) => workspace().kernels.roomOf(this.n, this.m, k, this.spoiled));
   }

@@ -1,4 +1,11 @@
-export { LOWEST_RANGE, limitOf, roundingOf } from "./limits.ts";
+export { errorOf, LOWEST_RANGE, limitOf, type MeterError, rangeOf, roundingOf } from "./limits.ts";
 export { buildPorts, type NodePair, type Ports } from "./ports.ts";
-export { buildProbes, type Probe, type ProbeOptions, type ProbeSet, type ReadingProblem } from "./probe.ts";
-export { isSameState, lawIn, lawsIn, type Setting, settingKey, settingOf } from "./setting.ts";
+export {
+  type BareCircuit,
+  buildProbes,
+  type Probe,
+  type ProbeOptions,
+  type ProbeSet,
+  type ReadingProblem,
+} from "./probe.ts";
+export { AS_DRAWN, isSameState, ownStateOf, type ReadSetting, settingKey, settingOf } from "./setting.ts";

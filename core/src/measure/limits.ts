@@ -1,32 +1,86 @@
-import type { MeterData, NumericReading } from "../record/index.ts";
+import type { MeterData, NumericReading, Quantity, RangeData } from "../record/index.ts";
+import { parseQuantity } from "../units/index.ts";
+
+/** How a meter errs at a reading. */
+export interface MeterError {
+  /** Standard deviation that is this reading's own, in its unit. */
+  readonly own: number;
+  /** Standard deviation of the gain, as a fraction: one factor for all readings of a meter, function and range. */
+  readonly gain: number;
+  /** Which these are; "" where nothing is shared. */
+  readonly group: string;
+}
+
+/** Share of the variance of a meter's percentage that is one gain, the same for all readings of a range. */
+const SHARED = 0.8;
+
+/**
+ * The range a reading was taken on: the one it names; else the one whose last digit it shows; else the lowest that holds
+ * its value, or, where it says nothing, what was to be expected.
+ */
+export function rangeOf(reading: NumericReading, meter: MeterData, expected = 0): RangeData {
+  const ranges = meter.ranges[reading.quantity];
+  if (reading.range !== undefined) {
+    const named = rangeNamed(reading.range, ranges);
+    if (named) return named;
+  }
+  const { value, step } = reading;
+  const size = Math.abs(value) > 0 || step !== undefined ? Math.abs(value) : Math.abs(expected);
+  const holding = ranges.filter((r) => r.span >= size);
+  if (holding.length === 0) return ranges[ranges.length - 1];
+  if (step !== undefined) {
+    const fine = holding.filter((r) => r.resolution <= step * (1 + 1e-9));
+    const shown = fine[fine.length - 1];
+    // On a range far above the value hardly a digit would be left: somebody wrote less than there was to see.
+    if (shown && (size === 0 || shown.resolution * 2 >= step)) return shown;
+  }
+  return holding[0];
+}
+
+/** The range that a text such as `20V` or `200mA` names; one that the meter does not have is taken after its nearest. */
+function rangeNamed(text: string, ranges: readonly RangeData[]): RangeData | null {
+  const read = parseQuantity(text);
+  if (read.kind === "mistake" || !(read.value > 0)) return null;
+  const distance = (r: RangeData) => Math.abs(Math.log(r.span / read.value));
+  const nearest = ranges.reduce((best, r) => (distance(r) < distance(best) ? r : best));
+  if (distance(nearest) < 1e-6) return nearest;
+  return { ...nearest, span: read.value, resolution: (nearest.resolution / nearest.span) * read.value };
+}
 
 /**
  * Accuracy limit of a reading (two standard deviations), in its unit: what was written beside it, else percent of
- * reading plus counts of the last digit. A reading that wandered adds half its span.
+ * reading plus counts of the last digit plus what a dead circuit may show. A reading that wandered adds half its span.
  */
-export function limitOf(reading: NumericReading, meter: MeterData): number {
-  const written = reading.plusMinus ?? fromMeter(reading, meter);
+export function limitOf(reading: NumericReading, meter: MeterData, range = rangeOf(reading, meter)): number {
+  const { percent, counts } = range;
+  const fromMeter = (percent / 100) * Math.abs(reading.value) + counts * lastDigit(reading, range);
+  const written = reading.plusMinus ?? fromMeter + meter.offset[reading.quantity];
   return Math.max(written + (reading.wander ?? 0), smallest(reading));
 }
 
-function fromMeter(reading: NumericReading, meter: MeterData): number {
-  const accuracy = meter.accuracy[reading.quantity];
-  return (accuracy.percent / 100) * Math.abs(reading.value) + accuracy.counts * (reading.step ?? usualStep(reading));
+/** The same as standard deviations: what a limit written beside a reading says is that reading's own. */
+export function errorOf(reading: NumericReading, meter: MeterData, range = rangeOf(reading, meter)): MeterError {
+  const half = limitOf(reading, meter, range) / 2;
+  if (reading.plusMinus !== undefined || range.percent === 0) return { own: half, gain: 0, group: "" };
+  const percentage = range.percent / 200;
+  const shared = SHARED * (percentage * reading.value) ** 2;
+  const group = `${reading.meter ?? ""}|${reading.quantity}|${range.span}`;
+  return { own: Math.sqrt(half * half - shared), gain: Math.sqrt(SHARED) * percentage, group };
 }
 
 /** Standard deviation of rounding to the last digit, in the reading's unit. */
-export function roundingOf(reading: NumericReading): number {
-  return (reading.step ?? usualStep(reading)) / Math.sqrt(12);
+export function roundingOf(reading: NumericReading, range: RangeData): number {
+  return lastDigit(reading, range) / Math.sqrt(12);
+}
+
+/** What the last digit stands for: as typed, on a range that was named no finer than that shows. */
+function lastDigit({ step, range: named }: NumericReading, { resolution }: RangeData): number {
+  if (step === undefined) return resolution;
+  return named === undefined ? step : Math.max(step, resolution);
 }
 
 /** Full scale of a common meter's lowest range, in volts, amperes, ohms. */
-export const LOWEST_RANGE = { voltage: 0.2, current: 2e-3, resistance: 200 } as const;
-
-/** Last digit of a display of 2,000 counts on the lowest range that holds the value. */
-function usualStep({ value, quantity }: NumericReading): number {
-  const size = Math.max(Math.abs(value), LOWEST_RANGE[quantity]);
-  return 10 ** (Math.ceil(Math.log10(size / 2)) - 3);
-}
+export const LOWEST_RANGE: Readonly<Record<Quantity, number>> = { voltage: 0.2, current: 2e-3, resistance: 200 };
 
 /** No reading is exact: keeps covariances positive where a file says ±0. */
 function smallest(reading: NumericReading): number {

@@ -1,10 +1,10 @@
-import type { Law, Network, NodeName } from "../circuit/index.ts";
-import type { MeterData, NumericReading } from "../record/index.ts";
+import { type BranchFault, lawsOf, type Network, type NodeName, withAdded } from "../circuit/index.ts";
+import type { MeterData, NumericReading, RangeData } from "../record/index.ts";
 import { type Topology, topologyOf, type Unsolvable } from "../solve/index.ts";
 import { type MeterLeftIn, tieOf, withMeters } from "./leftIn.ts";
-import { limitOf } from "./limits.ts";
+import { errorOf, type MeterError, rangeOf } from "./limits.ts";
 import { buildPorts, type NodePair, type Ports } from "./ports.ts";
-import { lawsIn, type Setting, settingKey, settingOf } from "./setting.ts";
+import { AS_DRAWN, type ReadSetting, settingKey, settingOf } from "./setting.ts";
 
 /**
  * One reading as a linear form on its own circuit, the meter connected. Elements are branches, then candidate bridges.
@@ -24,8 +24,9 @@ export interface Probe {
   readonly x: Float64Array;
   readonly c: Float64Array;
   readonly beta: number;
-  /** Standard deviation of the meter itself, in the reading's unit. */
-  readonly sigma: number;
+  /** The range it was taken on, and how the meter errs there. */
+  readonly range: RangeData;
+  readonly error: MeterError;
   /** The two points have no connection at all: a real meter shows 0 V there, an ohmmeter OL. */
   readonly apart: boolean;
 }
@@ -37,35 +38,49 @@ export interface ProbeSet {
   readonly branchCount: number;
   readonly bridges: readonly NodePair[];
   readonly probes: readonly Probe[];
-  /** Every setting that occurs, with its solved network. The first is the healthy circuit under power. */
-  readonly settings: readonly { readonly setting: Setting; readonly ports: Ports }[];
+  /** Every setting that occurs, with its solved network. The first is the healthy circuit as drawn, under power. */
+  readonly settings: readonly SolvedSetting[];
 }
+
+export interface SolvedSetting {
+  readonly setting: ReadSetting;
+  readonly ports: Ports;
+  /** Couplings of its elements, as in a probe; `bare` is the circuit with no meter reading it. */
+  readonly bare: BareCircuit;
+}
+
+/** What of a probe tells how elements answer to changes. */
+export type BareCircuit = Pick<Probe, "setting" | "q" | "x" | "c" | "beta">;
 
 export type ReadingProblem = { readonly kind: "reading"; readonly index: number; readonly why: string };
 
 export interface ProbeOptions {
   readonly meter: MeterData;
   readonly bridges?: readonly NodePair[];
-  /** Laws of faulty branches, by branch number. */
-  readonly faulted?: ReadonlyMap<number, Law>;
+  /** Faults by branch number. */
+  readonly faults?: ReadonlyMap<number, BranchFault>;
   /** False leaves `x` empty, where nothing will be changed any more. */
   readonly couplings?: boolean;
   /** Readings from this number on are taken by no meter: nothing loads the circuit. */
   readonly unloadedFrom?: number;
 }
 
-const AS_DRAWN: Setting = { power: "on", state: {} };
-
 /**
  * Prepares every numeric reading: which network it was taken in, what it should show, and how it moves with each
  * element. One dense inverse per setting; O(readings × elements²) besides.
  */
 export function buildProbes(
-  network: Network,
+  drawn: Network,
   readings: readonly NumericReading[],
   options: ProbeOptions,
 ): ProbeSet | Unsolvable | ReadingProblem {
-  const { meter, bridges = [], faulted, couplings = true, unloadedFrom = readings.length } = options;
+  const { meter, bridges = [], couplings = true, unloadedFrom = readings.length } = options;
+  let network = drawn;
+  for (let i = 0; i < readings.length; i += 1) {
+    const added = withAdded(network, readings[i].state?.added ?? []);
+    if (typeof added === "string") return { kind: "reading", index: i, why: `there is no node ${added} in this circuit` };
+    network = added;
+  }
   const topology = topologyOf(network);
   const index = indexNetwork(network);
   const points: ReadPoint[] = [];
@@ -74,11 +89,11 @@ export function buildProbes(
     if (typeof point === "string") return { kind: "reading", index: i, why: point };
     points.push(point);
   }
-  const keys = new Map<string, { setting: Setting; left: readonly LeftInPoint[]; members: number[] }>([
+  const keys = new Map<string, { setting: ReadSetting; left: readonly LeftInPoint[]; members: number[] }>([
     [settingKey(AS_DRAWN), { setting: AS_DRAWN, left: [], members: [] }],
   ]);
   for (let i = 0; i < readings.length; i += 1) {
-    const setting = settingOf(readings[i]);
+    const setting = settingOf(readings[i], network, meter);
     const key = settingKey(setting);
     const left = leftIn(setting, network, index);
     if (typeof left === "string") return { kind: "reading", index: i, why: left };
@@ -91,29 +106,25 @@ export function buildProbes(
   const settings: ProbeSet["settings"][number][] = [];
   for (const { setting, left, members } of keys.values()) {
     const here = members.map((i) => points[i]);
-    const ports = portsFor(network, topology, setting, left, here, { meter, bridges, faulted });
+    const ports = portsFor(network, topology, setting, left, here, options);
     if (ports.kind === "unsolvable") return ports;
     const x = couplingsOf(ports, network.branches.length + bridges.length, couplings);
-    const common = { setting: settings.length, ports, bridgeCount: bridges.length, supplies, x };
-    const loaded: ProbeContext = { ...common, meter };
-    const unloaded: ProbeContext = {
-      ...common,
-      meter: { ...meter, burdenOhms: 0, inputOhms: Number.POSITIVE_INFINITY },
-    };
+    const context: ProbeContext = { setting: settings.length, ports, bridgeCount: bridges.length, supplies, meter, x };
     const twins = new Map<string, Probe>();
     let pair = 0;
     for (const i of members) {
       const point = points[i];
       const element = point.kind === "pair" ? network.branches.length + bridges.length + pair++ : -1;
-      const context = i < unloadedFrom ? loaded : unloaded;
-      const place = `${i < unloadedFrom} ${readings[i].quantity} ${point.kind} ${point.kind === "pair" ? point.pair : point.branch}`;
+      const own = ownOf(readings[i], point.kind === "pair" ? element : point.branch, i < unloadedFrom, context);
+      const where = point.kind === "pair" ? point.pair : point.branch;
+      const place = `${own.loading} ${readings[i].quantity} ${point.kind} ${where}`;
       const twin = twins.get(place);
-      probes[i] = twin
-        ? { ...twin, reading: readings[i], sigma: limitOf(readings[i], meter) / 2 }
-        : probeOf(readings[i], point, element, context);
+      probes[i] = twin ? { ...twin, ...own } : probeOf(own, point, element, context);
       twins.set(place, probes[i]);
     }
-    settings.push({ setting, ports });
+    const E = network.branches.length + bridges.length;
+    const bare = { setting: settings.length, q: ports.q.slice(0, E), x, c: new Float64Array(E), beta: 0 };
+    settings.push({ setting, ports, bare });
   }
   return {
     kind: "probes",
@@ -167,9 +178,9 @@ interface LeftInPoint {
 }
 
 /** Where the meters of a setting are. @returns what is wrong, where one is nowhere */
-function leftIn({ state }: Setting, network: Network, index: NetworkIndex): LeftInPoint[] | string {
+function leftIn({ meters }: ReadSetting, network: Network, index: NetworkIndex): LeftInPoint[] | string {
   const found: LeftInPoint[] = [];
-  for (const what of state.meters ?? []) {
+  for (const what of meters) {
     const place = "through" in what ? { through: what.through } : { from: what.from, to: what.to };
     const quantity = "through" in what ? "current" : "voltage";
     const point = locate({ quantity, ...place, value: 0 } as NumericReading, network, index);
@@ -182,15 +193,15 @@ function leftIn({ state }: Setting, network: Network, index: NetworkIndex): Left
 function portsFor(
   network: Network,
   topology: Topology,
-  setting: Setting,
+  setting: ReadSetting,
   left: readonly LeftInPoint[],
   points: readonly ReadPoint[],
-  { meter, bridges = [], faulted }: ProbeOptions,
+  { meter, bridges = [], faults }: ProbeOptions,
 ): Ports | Unsolvable {
   const pairsOf = (list: readonly ReadPoint[]) => list.flatMap((point) => (point.kind === "pair" ? [point.pair] : []));
   const pairs = [...bridges, ...pairsOf(points)];
   const across = pairsOf(left.map((l) => l.point));
-  const laws = lawsIn(network, setting, meter, faulted);
+  const laws = lawsOf(network.branches, setting, faults);
   const ports = buildPorts(network, topology, laws, [...pairs, ...across]);
   if (ports.kind === "unsolvable" || left.length === 0) return ports;
   let pair = network.branches.length + pairs.length;
@@ -210,14 +221,28 @@ interface ProbeContext {
   readonly x: Float64Array;
 }
 
-function probeOf(reading: NumericReading, point: ReadPoint, element: number, context: ProbeContext): Probe {
-  const { setting, ports, x, bridgeCount, meter, supplies } = context;
+/** What a reading has of its own beside others at the same place. */
+interface Own extends Pick<Probe, "reading" | "range" | "error"> {
+  /** How the meter ties source to quantity, σ = loading·q: minus the input's siemens on volts, the burden on amperes. */
+  readonly loading: number;
+}
+
+/** @param m the element it reads; what flows or lies there says which range one would choose for a reading that says nothing */
+function ownOf(reading: NumericReading, m: number, isLoaded: boolean, { ports, meter }: ProbeContext): Own {
+  const range = rangeOf(reading, meter, reading.quantity === "resistance" ? 0 : ports.q[m]);
+  const error = errorOf(reading, meter, range);
+  if (!isLoaded || reading.quantity === "resistance") return { reading, range, error, loading: 0 };
+  return { reading, range, error, loading: reading.quantity === "current" ? range.ohms : -1 / range.ohms };
+}
+
+function probeOf(own: Own, point: ReadPoint, element: number, context: ProbeContext): Probe {
+  const { setting, ports, x, bridgeCount, supplies } = context;
+  const { reading, range, error, loading: g } = own;
   const E = ports.branchCount + bridgeCount;
-  const sigma = limitOf(reading, meter) / 2;
   const a = new Float64Array(E);
   const c = new Float64Array(E);
   const q = new Float64Array(E);
-  const blank = { reading, setting, sigma, q, a, c, beta: 0, x, apart: false };
+  const blank = { reading, range, error, setting, q, a, c, beta: 0, x, apart: false };
   if (point.kind === "lifted") {
     q[point.branch] = 1;
     a[point.branch] = 1;
@@ -239,8 +264,6 @@ function probeOf(reading: NumericReading, point: ReadPoint, element: number, con
     q.set(row);
     return { ...blank, y: self };
   }
-  // g is how the meter ties source to quantity: σ = g·q. Volts: −1/R_in pushed into the pair; amperes: the burden.
-  const g = point.kind === "pair" ? -1 / meter.inputOhms : meter.burdenOhms;
   const gain = 1 / (1 - g * self);
   const beta = g * gain;
   // A supply's current counts out of its plus; a branch's runs from its plus through it.

@@ -1,59 +1,64 @@
-import type { Branch, Law, Network } from "../circuit/index.ts";
+import type { CircuitState, Network, Setting } from "../circuit/index.ts";
 import type { Configuration, MeterData, Reading } from "../record/index.ts";
+import type { MeterLeftIn } from "./leftIn.ts";
 
-/** How the circuit stands while a reading is taken: the part of a reading that decides which network is solved. */
-export interface Setting {
-  readonly power: "on" | "off";
-  readonly state: Configuration;
+/** How the circuit stands while a reading is taken, other meters included: what decides which network is solved. */
+export interface ReadSetting extends Setting {
+  readonly supplies: "disconnected" | "internal";
+  readonly meters: readonly MeterLeftIn[];
 }
 
-/** The setting in which a reading was taken: ohms are measured with the power off. */
-export function settingOf(reading: Reading): Setting {
-  return { power: reading.quantity === "resistance" ? "off" : "on", state: reading.state ?? {} };
+export const AS_DRAWN: ReadSetting = { power: "on", supplies: "disconnected", state: {}, meters: [] };
+
+/**
+ * The setting in which a reading was taken: ohms are measured with the power off; of a part whose lead is lifted nothing
+ * else of the circuit matters; a lever that stands as drawn says nothing.
+ */
+export function settingOf(reading: Reading, network: Network, meter: MeterData): ReadSetting {
+  const { meters = [], ...state } = reading.state ?? {};
+  const power = reading.quantity === "resistance" ? "off" : "on";
+  const supplies = power === "off" ? meter.supplies : "disconnected";
+  const isAlone = reading.quantity === "resistance" && reading.lifted !== undefined;
+  if (isAlone) return { power, supplies, state: ownStateOf(state, reading.lifted as string), meters: [] };
+  return { power, supplies, state: withoutDrawn(state, network), meters };
+}
+
+/** What of a state a part carries with it wherever it is: that it was replaced, given another value, its lever. */
+export function ownStateOf({ swapped, values, switches }: CircuitState, part: string): CircuitState {
+  const name = part.split(".")[0];
+  return {
+    ...(swapped?.includes(name) ? { swapped: [name] } : {}),
+    ...(values?.[name] === undefined ? {} : { values: { [name]: values[name] } }),
+    ...(switches?.[name] === undefined ? {} : { switches: { [name]: switches[name] } }),
+  };
+}
+
+function withoutDrawn(state: Configuration, { branches }: Network): CircuitState {
+  const { switches } = state;
+  if (switches === undefined) return state;
+  const drawn = (name: string) => branches.find((b) => b.part.designator === name)?.part;
+  const moved = Object.entries(switches).filter(([name, position]) => {
+    const part = drawn(name);
+    return part?.kind !== "switch" || part.position !== position;
+  });
+  return { ...state, switches: Object.fromEntries(moved) };
 }
 
 /** Settings that print alike solve alike. */
-export function settingKey(setting: Setting): string {
-  const { switches = {}, lifted = [], swapped = [], off = [], meters = [] } = setting.state;
-  const sorted = (names: readonly string[]) => [...names].sort().join(" ");
-  const moved = sorted(Object.entries(switches).map(([name, position]) => `${name}:${position}`));
-  const left = sorted(meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${m.from}-${m.to} ${m.ohms}`)));
-  return [setting.power, moved, sorted(lifted), sorted(swapped), sorted(off), left].join("|");
+export function settingKey({ power, supplies = "disconnected", state, meters }: ReadSetting): string {
+  const { switches = {}, lifted = [], swapped = [], off = [], out = [], values = {}, added = [] } = state;
+  const sorted = (names: readonly string[]) => [...new Set(names)].sort().join(" ");
+  const entries = (record: Readonly<Record<string, unknown>>) =>
+    sorted(Object.entries(record).map(([name, value]) => `${name}:${value}`));
+  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${m.from}-${m.to ?? ""} ${m.ohms}`));
+  const extra = added.map((a) => `${a.from}-${a.to ?? ""} ${a.ohms}`);
+  const gone = [...lifted, ...out];
+  const parts = [entries(switches), sorted(gone), sorted(swapped), sorted(off), entries(values), sorted(extra)];
+  return [power, supplies, ...parts, sorted(left)].join("|");
 }
 
 /** Whether two readings were taken of the circuit in the same state; none said is as drawn. */
 export function isSameState(one: Configuration = {}, other: Configuration = {}): boolean {
-  return settingKey({ power: "on", state: one }) === settingKey({ power: "on", state: other });
-}
-
-/** The law of every branch in a setting; `faulted` replaces the laws of faulty branches. */
-export function lawsIn(
-  network: Network,
-  setting: Setting,
-  meter: MeterData,
-  faulted: ReadonlyMap<number, Law> = new Map(),
-): Law[] {
-  return network.branches.map((branch, k) => lawIn(branch, setting, meter, faulted.get(k)));
-}
-
-/**
- * The law of one branch in a setting. A fault's law holds except where a known-good part stands in; a switch that was
- * moved and is not itself faulty follows its position; with the power off supplies are out and filaments cold.
- */
-export function lawIn(branch: Branch, setting: Setting, meter: MeterData, fault?: Law): Law {
-  const { lifted = [], swapped = [], off = [], switches = {} } = setting.state;
-  const name = branch.part.designator;
-  if (lifted.includes(name)) return { kind: "open" };
-  const law = (swapped.includes(name) ? undefined : fault) ?? healthyLaw(branch, switches[name]);
-  if (branch.kind === "supply" && (setting.power === "off" || off.includes(name))) {
-    if (law.kind !== "supply" || meter.supplies === "disconnected" || setting.power === "on") return { kind: "open" };
-    return { kind: "resistance", ohms: Math.max(law.ohms, 1e-6) };
-  }
-  if (law.kind === "filament" && setting.power === "off") return { kind: "resistance", ohms: law.cold };
-  return law;
-}
-
-function healthyLaw(branch: Branch, position: "open" | "closed" | undefined): Law {
-  if (position === undefined || branch.part.kind !== "switch") return branch.law;
-  return position === "open" ? { kind: "open" } : { kind: "resistance", ohms: branch.part.ohms };
+  const key = ({ meters = [], ...state }: Configuration) => settingKey({ ...AS_DRAWN, state, meters });
+  return key(one) === key(other);
 }

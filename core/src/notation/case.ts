@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Configuration, Meter, Priors, Reading, Repaired } from "../record/index.ts";
+import { Configuration, Meter, Priors, Reading, Repaired, Situation } from "../record/index.ts";
 import { type Mistake, positionAt } from "./mistake.ts";
 import { readTrail, type Trail } from "./trail/readTrail.ts";
 
@@ -12,6 +12,8 @@ export const CaseFile = z.looseObject({
   circuit: z.string(),
   meter: Meter.optional(),
   priors: Priors.optional(),
+  /** Whether something is known to be wrong (left out), or a new build or a repair is checked. */
+  situation: Situation.optional(),
   /** How the circuit stands now, where that differs from the drawing. */
   standing: Configuration.optional(),
   readings: z.array(Reading).default([]),

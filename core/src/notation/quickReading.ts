@@ -1,14 +1,24 @@
 import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
-import type { ChangeOfCircuit, NumericReading, Reading, Seen } from "../record/index.ts";
-import { SEEN } from "../record/index.ts";
+import {
+  type ChangeOfCircuit,
+  type Configuration,
+  type Meter,
+  meterData,
+  type NumericReading,
+  type Reading,
+  SEEN,
+  type Seen,
+} from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
+import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
 
 /** The points at which a bare number is taken. */
 export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName };
 
 export type QuickReading =
   | { readonly kind: "reading"; readonly reading: Reading; readonly echo: string }
-  | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly echo: string }
+  /** `then`: what was seen right after it. */
+  | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly then?: Reading; readonly echo: string }
   | { readonly kind: "empty" }
   | {
       readonly kind: "mistake";
@@ -19,7 +29,11 @@ export type QuickReading =
       readonly instead?: readonly string[];
     };
 
-const CHANGES = new Set(["swapped", "open", "closed", "lifted", "restored"]);
+/** How the circuit stands while a line is typed, and the meter it is read with. */
+export interface BenchNow {
+  readonly standing?: Configuration;
+  readonly meter?: Meter;
+}
 
 interface Word {
   readonly text: string;
@@ -35,10 +49,11 @@ type Target =
  * Understands one line typed with both probes in hand: `B 7.42`, `B-D 3.1`, `R3 12mA`, `R3 lifted 470R`, `B-D OL`.
  * Names match exactly, then regardless of case. Never throws.
  */
-export function readQuick(line: string, circuit: Circuit, proposal?: Proposal): QuickReading {
-  const words = [...line.matchAll(/\S+/g)].map((m): Word => ({ text: m[0], column: m.index + 1 }));
+export function readQuick(line: string, circuit: Circuit, proposal?: Proposal, now: BenchNow = {}): QuickReading {
+  const plain = line.replaceAll("\u2212", "-");
+  const words = [...plain.matchAll(/\S+/g)].map((m): Word => ({ text: m[0], column: m.index + 1 }));
   if (words.length === 0) return { kind: "empty" };
-  return new Reader(circuit, line).read(words, proposal);
+  return new Reader(circuit, plain, now).read(words, proposal);
 }
 
 class Reader {
@@ -47,6 +62,7 @@ class Reader {
   constructor(
     private readonly circuit: Circuit,
     private readonly line: string,
+    private readonly now: BenchNow,
   ) {
     this.nodes = nodesOf(circuit);
     if (!this.nodes.includes(circuit.reference)) this.nodes.push(circuit.reference);
@@ -59,22 +75,26 @@ class Reader {
       if (bare.kind === "quantity" && this.targetOf(first.text) === null) return this.bare(first, proposal);
     }
     const target = this.targetOf(first.text);
+    if (target === null && first.text.toLowerCase() === "leads") return this.leads(words);
     if (target === null) return this.unknown(first);
     if (rest.length === 0) return this.wrong(first, `what did ${first.text} read? write the value behind it`);
     const [second] = rest;
-    const said = second.text.toLowerCase();
+    const said = second.text.toLowerCase().replace(/,$/, "");
     if (target.kind === "part") {
-      const name = target.part.designator;
-      if (said in SEEN && rest.length === 1) return this.seen(name, said as Seen, false);
-      if (said === "alone" && rest.length === 2 && rest[1].text.toLowerCase() in SEEN) {
-        return this.seen(name, rest[1].text.toLowerCase() as Seen, true);
-      }
+      const { part } = target;
+      const third = rest[1]?.text.toLowerCase();
+      if (said in SEEN && rest.length === 1) return this.seen(part, said as Seen, false, second);
+      if (said === "still" && rest.length === 2 && third in SEEN) return this.seen(part, third as Seen, false, rest[1]);
+      if (said === "alone" && rest.length === 2 && third in SEEN) return this.seen(part, third as Seen, true, rest[1]);
       if (said === "lifted" && rest.length > 1) return this.measured(target, rest.slice(1), "lifted");
-      if (said === "unloaded" && rest.length > 1) return this.unloaded(target.part, rest.slice(1));
-      if (CHANGES.has(said) && rest.length === 1)
-        return this.change(target.part, said as ChangeOfCircuit["change"], second);
+      if (said === "unloaded" && rest.length > 1) return this.unloaded(part, rest.slice(1));
     }
-    return this.measured(target, rest, "in circuit");
+    if (isChangeWord(said)) return this.change(target, said, rest);
+    const isLifted =
+      target.kind === "part" &&
+      (this.now.standing?.lifted ?? []).includes(target.part.designator) &&
+      isOhms(rest.map((w) => w.text).join(" "));
+    return this.measured(target, rest, isLifted ? "lifted" : "in circuit");
   }
 
   private bare(word: Word, proposal?: Proposal): QuickReading {
@@ -82,23 +102,56 @@ class Reader {
     return this.measured({ kind: "nodes", from: proposal.from, to: proposal.to }, [word], "in circuit");
   }
 
-  private seen(part: string, seen: Seen, alone: boolean): QuickReading {
-    const reading: Reading = { quantity: "observation", part, seen, ...(alone ? { alone } : {}), typed: this.line };
-    return { kind: "reading", reading, echo: `${part} ${SEEN[seen]}${alone ? ", alone on the supply" : ""}` };
+  private seen(part: Part, seen: Seen, alone: boolean, word: Word): QuickReading {
+    const trouble = troubleWithLook(part, seen);
+    if (trouble) return this.wrong(word, trouble);
+    const reading = this.look(part, seen, alone);
+    return {
+      kind: "reading",
+      reading,
+      echo: `${part.designator} ${SEEN[seen]}${alone ? ", alone on the supply" : ""}`,
+    };
   }
 
-  private change(part: Part, change: ChangeOfCircuit["change"], word: Word): QuickReading {
-    if ((change === "open" || change === "closed") && part.kind !== "switch") {
-      return this.wrong(word, `only a switch is ${change}; for a reading over the range write ${part.designator} OL`);
-    }
-    const words = {
-      swapped: "replaced by a known-good part, from here on",
-      open: "switched open, from here on",
-      closed: "switched closed, from here on",
-      lifted: "one lead lifted, from here on",
-      restored: "back as drawn, from here on",
+  private look(part: Part, seen: Seen, alone: boolean): Reading {
+    return {
+      quantity: "observation",
+      part: part.designator,
+      seen,
+      ...(alone ? { alone } : {}),
+      typed: this.line.trim(),
     };
-    return { kind: "change", change: { part: part.designator, change }, echo: `${part.designator} ${words[change]}` };
+  }
+
+  /** A change, and what was seen after it: `LA1 swapped, still dark`. */
+  private change(target: Target, said: string, [word, ...rest]: readonly Word[]): QuickReading {
+    const after = rest.filter((w) => !/^(,|still,?)$/i.test(w.text));
+    const seen = after[0]?.text.toLowerCase().replace(/^,/, "") ?? "";
+    const isSeen = said !== "now" && target.kind === "part" && after.length === 1 && seen in SEEN;
+    const read = readChange(
+      target,
+      said,
+      isSeen ? [] : rest.map((w) => w.text),
+    );
+    if (typeof read === "string") return this.wrong(rest[0] && said !== "now" ? rest[0] : word, read);
+    if (!isSeen || target.kind !== "part") return { kind: "change", ...read };
+    const trouble = troubleWithLook(target.part, seen as Seen);
+    if (trouble) return this.wrong(after[0], trouble);
+    const then = this.look(target.part, seen as Seen, false);
+    return { kind: "change", change: read.change, then, echo: `${read.echo}; it ${SEEN[seen as Seen]}` };
+  }
+
+  /** `leads 0.3ohm`: leads held together. */
+  private leads([first, ...rest]: readonly Word[]): QuickReading {
+    const read = parseQuantity(rest.map((w) => w.text).join(""));
+    if (rest.length === 0 || read.kind === "mistake" || read.value < 0 || (read.unit !== null && read.unit !== "ohm"))
+      return this.wrong(rest[0] ?? first, "what do the leads show held together? such as leads 0.3ohm");
+    const shown = printQuantity(read.value, "ohm", { digits: 3 });
+    return {
+      kind: "change",
+      change: { change: "leads", value: read.value },
+      echo: `${shown} of leads, taken off every ohms reading from here on`,
+    };
   }
 
   private unloaded(part: Part, words: readonly Word[]): QuickReading {
@@ -113,7 +166,7 @@ class Reader {
   /** A value with its extras: `7.42V`, `7.3..7.5`, `OL`, `beep`, `@20V/bench`, `null=0.4`. */
   private measured(target: Target, words: readonly Word[], how: "in circuit" | "lifted"): QuickReading {
     const extras: { range?: string; meter?: string } = {};
-    let leads = 0;
+    let leads = this.now.standing?.leads ?? 0;
     const values: Word[] = [];
     for (const word of words) {
       if (word.text.startsWith("@")) {
@@ -140,13 +193,33 @@ class Reader {
     target: Target,
     said: "ol" | "beep" | "nobeep",
     how: "in circuit" | "lifted",
-    shared: object,
+    shared: { readonly range?: string },
   ): QuickReading {
-    const value = said === "ol" ? 4e7 : 30;
+    const meter = meterData(this.now.meter);
+    const range = shared.range === undefined ? null : parseQuantity(shared.range);
+    const span = range?.kind === "quantity" && range.value > 0 ? range : null;
+    if (said === "ol" && span && (span.unit === "V" || span.unit === "A"))
+      return this.over(target, span.unit, span.value, shared);
+    const value = said === "ol" ? (span?.value ?? meter.topOhms) : meter.beepsBelow;
     const beyond = said === "beep" ? ("under" as const) : ("over" as const);
     const words = { ol: "over the range (OL)", beep: "the buzzer sounds", nobeep: "the buzzer stays silent" }[said];
     const reading: Reading = { quantity: "resistance", ...this.ohmsPoints(target, how), value, beyond, ...shared };
     return { kind: "reading", reading, echo: `ohms ${this.placeOf(target, how)}: ${words}` };
+  }
+
+  /** Volts or amperes over the top of a range that was named. */
+  private over(target: Target, unit: "V" | "A", value: number, shared: object): QuickReading {
+    const shown = `over ${printQuantity(value, unit, { digits: 4 })}`;
+    if (unit === "A") {
+      if (target.kind === "nodes")
+        return { kind: "mistake", message: "a current goes through a part: write the part, such as R3 OL", column: 1 };
+      const reading: NumericReading = { quantity: "current", through: target.branch, value, beyond: "over", ...shared };
+      return { kind: "reading", reading, echo: `${shown} through ${target.branch}` };
+    }
+    const points = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+    const to = points.to === undefined || points.to === this.circuit.reference ? {} : { to: points.to };
+    const reading: NumericReading = { quantity: "voltage", from: points.from, ...to, value, beyond: "over", ...shared };
+    return { kind: "reading", reading, echo: `${shown} from ${points.from} to ${points.to ?? this.circuit.reference}` };
   }
 
   private valued(
@@ -168,13 +241,15 @@ class Reader {
     const scale =
       high && low.prefix === "" && high.prefix !== "" ? high.value / Number.parseFloat(highText.replace(",", ".")) : 1;
     const value = high ? tidy((low.value * scale + high.value) / 2) : low.value;
+    const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
+    // A whole number of volts or amperes says nothing of how fine the display was.
+    const isWhole = (meant === "V" || meant === "A") && low.prefix === "" && !high && Number.isInteger(low.value) && !/[.,]/.test(text);
     const details = {
-      value: value - leads,
-      step: low.step * scale,
+      value: meant === "ohm" ? tidy(value - leads) : value,
+      ...(isWhole ? {} : { step: low.step * scale }),
       ...(high ? { wander: tidy(Math.abs(high.value - low.value * scale) / 2) } : {}),
       ...shared,
     };
-    const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
     if (meant === null) {
       const name = target.kind === "part" ? target.branch : "";
       return this.wrong(word, `volts across ${name}, amperes through it, or ohms? write the unit`, [
@@ -217,7 +292,7 @@ class Reader {
   private withUnit(
     target: Target,
     unit: Unit,
-    details: { value: number; step: number },
+    details: { value: number; step?: number },
     how: "in circuit" | "lifted",
     word: Word,
   ): QuickReading {
@@ -244,6 +319,8 @@ class Reader {
     }
     if (unit !== "V") return this.wrong(word, `${word.text}: a meter reads volts, amperes or ohms`);
     const points = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+    if (points.from === (points.to ?? this.circuit.reference))
+      return this.wrong(word, `both leads would be on ${points.from}: name another point`);
     const reading: NumericReading = {
       quantity: "voltage",
       from: points.from,
@@ -313,6 +390,14 @@ class Reader {
   private wrong(word: Word, message: string, instead: readonly string[] = []): QuickReading {
     return { kind: "mistake", message, column: word.column, ...(instead.length > 0 ? { instead } : {}) };
   }
+}
+
+/** True of what an ohmmeter shows: a value in ohms or without a unit, OL, a beep or none. */
+function isOhms(text: string): boolean {
+  const [value] = text.split(/\s+(?=@|null=)/i);
+  if (/^(ol|beep|nobeep)$/i.test(value.trim())) return !/@\S*[VA](\/|$)/.test(text);
+  const read = parseQuantity(value.replaceAll(" ", ""));
+  return read.kind === "quantity" && (read.unit === "ohm" || read.unit === null);
 }
 
 /** Without the dust of binary fractions. */

@@ -1,5 +1,5 @@
 import { factorInPlace } from "../kernels/index.ts";
-import { limitOf } from "../measure/index.ts";
+import { errorOf } from "../measure/index.ts";
 import { type Cell, centreOf, faultsAt, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 
@@ -76,7 +76,7 @@ function foretell(
   predictor.predict(faultsAt(sites, centreOf(cell)), true);
   const { y, j } = predictor;
   const dot = (a: number, b: number) => {
-    let sum = spread[a] * spread[b];
+    let sum = spread[a] * spread[b] + predictor.gains.between(a, b, y);
     for (let p = 0, ka = a * P, kb = b * P; p < P; p += 1, ka += 1, kb += 1) sum += j[ka] * j[kb];
     return sum;
   };
@@ -85,7 +85,7 @@ function foretell(
   const z = new Float64Array(known);
   for (let i = 0; i < known; i += 1) {
     for (let k = 0; k <= i; k += 1) c[i * known + k] = dot(i, k);
-    c[i * known + i] += set.probes[i].sigma ** 2;
+    c[i * known + i] += set.probes[i].error.own ** 2;
     if (doubtful.includes(i)) c[i * known + i] *= 1e12;
   }
   factorInPlace(c, known);
@@ -111,7 +111,7 @@ function foretell(
     }
     const over = candidates[k].quantity === "resistance" && !(value < meter.topOhms);
     if (over) value = meter.topOhms * OVER;
-    const sigma = limitOf({ ...candidates[k], value }, meter) / 2;
+    const sigma = errorOf({ ...candidates[k], value }, meter, set.probes[row].range).own;
     mean[k] = value;
     deviation[k] = Math.sqrt((over ? 0 : Math.max(0, variance)) + sigma * sigma);
   }

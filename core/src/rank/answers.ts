@@ -34,15 +34,16 @@ export class Answers implements Answer {
   }
 
   /** Source and adjoint at one changed element: Sherman–Morrison. Golub & Van Loan, 4th ed., §2.1.4. */
-  private one({ q, a, x, c, beta, setting }: Probe, { element, added, gain, held }: Change): boolean {
+  private one(probe: Probe, { element, added, gain, held }: Change): boolean {
     if (held !== undefined) return false;
+    const { q, a, x, c, beta, setting } = probe;
     const self = x[element * this.E + element] + beta * c[element] * c[element];
     this.sources[0] = added;
     this.adjoint[0] = 0;
     if (gain === 0) return true;
     const pivot = 1 / gain - self;
-    // Where its pivot vanishes the general way has to tell what the reading shows.
-    if (Math.abs(pivot) <= this.noPath[setting][element]) return false;
+    // No path through it is left: it changes nothing, or the general way has to tell what the reading shows.
+    if (Math.abs(pivot) <= this.noPath[setting][element]) return cutReading(probe, q[element], a[element]) === null;
     this.sources[0] += (q[element] + self * added) / pivot;
     this.adjoint[0] = a[element] / pivot;
     return true;

@@ -1,5 +1,5 @@
 import { logSumExp } from "./gaussian.ts";
-import { FACTORS, LOG_2PI, MILLI, type SlipWeights, UNRELATED } from "./slips.ts";
+import { FACTORS, LOG_2PI, type SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
 
 /** Readings that can be left out at most, and one more. */
@@ -119,13 +119,13 @@ export class Ceiling {
 
   /** What a reading scaled by a factor may weigh beside one at the peak: its prior, where it is within reach. */
   private scaledOdds(i: number, mean: number, variance: number, d: number, reach: number): number {
-    const { y, shows, logScaled, coarse } = this.slips;
+    const { y, shows, logScaled, widening } = this.slips;
     let odds = 0;
     for (let kind = 0; kind < UNRELATED; kind += 1) {
       if (shows[i * UNRELATED + kind] === 0) continue;
       const off = y[i] / FACTORS[kind] - mean;
-      const more = kind === MILLI ? coarse[i] : 0;
-      // What rounding adds to a variance lowers the peak: |C + κ·eeᵀ| ≥ |C|·(1 + κ/d).
+      const more = widening[i * UNRELATED + kind];
+      // What is added to a variance lowers the peak, what is taken off raises it: |C + κ·eeᵀ| ≥ |C|·(1 + κ/d).
       if (off * off <= reach * (variance + more)) odds += Math.exp(logScaled[kind]) / Math.sqrt(1 + more / d);
     }
     return odds;

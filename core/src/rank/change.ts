@@ -1,7 +1,6 @@
-import { DEFAULTS, type Law, type Network } from "../circuit/index.ts";
-import { faultedLaw, type Site } from "../faults/index.ts";
-import { lawIn, type NodePair, type ProbeSet } from "../measure/index.ts";
-import type { MeterData } from "../record/index.ts";
+import { type BranchFault, DEFAULTS, type Law, lawOf, type Network } from "../circuit/index.ts";
+import type { Site } from "../faults/index.ts";
+import type { NodePair, ProbeSet } from "../measure/index.ts";
 
 /**
  * A change of one element against the solved network of a setting. Its source is σ = added + gain·q, with gain in
@@ -15,6 +14,8 @@ export interface Change {
   readonly filament?: Extract<Law, { kind: "filament" }>;
   /** Amperes at which the element is held, for an infinite gain: a supply at its limit. */
   readonly held?: number;
+  /** The element's own tolerance still counts: nothing is changed here. */
+  readonly isNothing?: true;
 }
 
 /** A fault with its value settled. */
@@ -26,8 +27,17 @@ export interface FaultAt {
 /** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
 export type SettingChange = readonly Change[] | "afresh";
 
-/** What a fault makes of one setting: a change, nothing, or other islands. */
-type Effect = Change | "nothing" | "afresh";
+/** What a fault makes of one setting: changes, or other islands. */
+type Effect = readonly Change[] | "afresh";
+
+/** Elements beside the branches: candidate bridges, then pairs of nodes that a fault may join. */
+export interface Pairs {
+  readonly all: readonly NodePair[];
+  /** Pair of a switch's ends, by branch: what closes it where the lever says open. */
+  readonly closers: ReadonlyMap<number, number>;
+  /** Pair between which a part with a lead on the wrong node lies. */
+  readonly moved: ReadonlyMap<Site, number>;
+}
 
 /** The changes that faults at given values make in every setting of a probe set. */
 export class Changes {
@@ -36,19 +46,23 @@ export class Changes {
 
   constructor(
     private readonly set: ProbeSet,
-    private readonly meter: MeterData,
+    private readonly pairs: Pairs,
   ) {}
 
   of(faults: readonly FaultAt[]): SettingChange[] {
     const effects = faults.map((fault) => this.effectsOf(fault));
     const found: SettingChange[] = [];
     for (let s = 0; s < this.set.settings.length; s += 1) {
+      if (effects.length === 1) {
+        found.push(effects[0][s]);
+        continue;
+      }
       const changes: Change[] = [];
       let isAfresh = false;
       for (let f = 0; f < effects.length; f += 1) {
         const effect = effects[f][s];
         if (effect === "afresh") isAfresh = true;
-        else if (effect !== "nothing") changes.push(effect);
+        else for (let c = 0; c < effect.length; c += 1) changes.push(effect[c]);
       }
       found.push(isAfresh ? "afresh" : changes);
     }
@@ -64,68 +78,75 @@ export class Changes {
     return effects;
   }
 
-  private effectIn(s: number, { site, value }: FaultAt): Effect {
-    const { set, meter } = this;
+  private effectIn(s: number, fault: FaultAt): Effect {
+    const { set, pairs } = this;
     const { setting, ports } = set.settings[s];
-    if (site.bridge >= 0) {
-      if (ports.apart[site.bridge]) return "afresh";
-      return { element: set.branchCount + site.bridge, gain: -1 / DEFAULTS.shortOhms, added: 0 };
-    }
+    const { site } = fault;
+    if (site.bridge >= 0) return this.joined(s, site.bridge, DEFAULTS.shortOhms);
     const branch = set.network.branches[site.branch];
-    const law = lawIn(branch, setting, meter, faultedLaw(branch, site.mode, value));
+    const law = lawOf(branch, setting, faultOf(fault));
     const base = ports.laws[site.branch];
-    if (base.kind === "open") return law.kind === "open" ? "nothing" : "afresh";
-    return changeOf(site.branch, base, law, ports.point.ohms[site.branch]) ?? "nothing";
+    if (base.kind === "open") {
+      if (law.kind === "open") return NOTHING;
+      const closer = pairs.closers.get(site.branch);
+      return closer === undefined || law.kind !== "resistance" ? "afresh" : this.joined(s, closer, law.ohms);
+    }
+    const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
+    const pair = pairs.moved.get(site);
+    if (pair === undefined || law.kind !== "open") return [change];
+    const elsewhere = this.joined(s, pair, fault.value);
+    return elsewhere === "afresh" ? "afresh" : [change, ...elsewhere];
+  }
+
+  /** So many ohms between the nodes of a pair. */
+  private joined(s: number, pair: number, ohms: number): Effect {
+    const { set } = this;
+    if (set.settings[s].ports.apart[pair]) return "afresh";
+    return [{ element: set.branchCount + pair, gain: -1 / ohms, added: 0 }];
   }
 }
 
-function changeOf(element: number, base: Law, law: Law, ohms: number): Change | null {
+const NOTHING: readonly Change[] = [];
+
+export function faultOf({ site, value }: FaultAt): BranchFault {
+  return { mode: site.mode, value };
+}
+
+function changeOf(element: number, base: Law, law: Law, ohms: number): Change {
+  const nothing: Change = { element, gain: 0, added: 0, isNothing: true };
   switch (law.kind) {
     case "open":
       return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
     case "resistance":
-      return law.ohms === ohms ? null : { element, gain: law.ohms - ohms, added: 0 };
+      return law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added: 0 };
     case "supply": {
       const added = law.volts - (base.kind === "supply" ? base.volts : 0);
-      return added === 0 && law.ohms === ohms ? null : { element, gain: law.ohms - ohms, added };
+      return added === 0 && law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added };
     }
     case "filament":
+      if (base.kind === "filament" && base.hot === law.hot) return nothing;
       return { element, gain: law.hot - ohms, added: 0, filament: law };
     default:
       return law satisfies never;
   }
 }
 
-/** The laws of faulty branches, for a fresh solution. */
-export function faultedLaws(network: Network, faults: readonly FaultAt[]): Map<number, Law> {
-  return new Map(
-    faults.flatMap(({ site, value }) =>
-      site.branch < 0 ? [] : [[site.branch, faultedLaw(network.branches[site.branch], site.mode, value)] as const],
-    ),
-  );
+/** Faults by branch, for a fresh solution. */
+export function faultsByBranch(faults: readonly FaultAt[]): Map<number, BranchFault> {
+  return new Map(faults.flatMap((f) => (f.site.branch < 0 ? [] : [[f.site.branch, faultOf(f)] as const])));
 }
 
-/** The network with short circuits between pairs of nodes. */
-export function withBridges(network: Network, pairs: readonly NodePair[]): Network {
-  if (pairs.length === 0) return network;
-  const law: Law = { kind: "resistance", ohms: DEFAULTS.shortOhms };
-  const part = { ...network.branches[0].part, tolerance: 0 };
-  const added = pairs.map(([from, to], i) => ({ name: `bridge ${i}`, part, kind: "wire" as const, from, to, law }));
+/** The network with what faults join: bridges, and parts with a lead on the wrong node where they lie now. */
+export function withJoined(network: Network, bridges: readonly NodePair[], faults: readonly FaultAt[]): Network {
+  const joined = faults.flatMap(({ site, value }) => {
+    if (site.bridge >= 0) return [{ pair: bridges[site.bridge], ohms: DEFAULTS.shortOhms }];
+    return site.moved ? [{ pair: site.moved.pair, ohms: value }] : [];
+  });
+  if (joined.length === 0) return network;
+  const part = { ...network.branches[0].part, designator: "bridge", tolerance: 0 };
+  const added = joined.map(({ pair: [from, to], ohms }, i) => {
+    const law: Law = { kind: "resistance", ohms };
+    return { name: `bridge ${i}`, part, kind: "wire" as const, from, to, law };
+  });
   return { ...network, branches: [...network.branches, ...added] };
-}
-
-/** A law with its resistance or voltage times a factor. */
-export function scaled(law: Law, factor: number): Law {
-  switch (law.kind) {
-    case "resistance":
-      return { ...law, ohms: law.ohms * factor };
-    case "supply":
-      return { ...law, volts: law.volts * factor };
-    case "filament":
-      return { ...law, hot: law.hot * factor, cold: law.cold * factor };
-    case "open":
-      return law;
-    default:
-      return law satisfies never;
-  }
 }

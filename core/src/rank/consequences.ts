@@ -18,37 +18,43 @@ export interface Consequence extends Hypothesis {
   readonly victim: number;
   /** How likely the cause, at its value, opens the victim. */
   readonly chance: (cause: FaultAt) => number;
+  /** Chance that both have nothing to do with each other, as a share of the cause's prior. */
+  readonly independent: number;
 }
 
 /**
  * “A fault, and what it blew”: where a fault overloads a rated fuse or part, both together are as likely as the fault
- * times the chance that it blows, besides being two independent faults.
+ * times the rise of the chance that it blows over that in the healthy circuit, besides being two independent faults.
  */
-export function consequencesOf({ set, prior, meter }: Prepared): Consequence[] {
-  const stress = new Stress(set, meter);
+export function consequencesOf({ set, prior, pairs }: Prepared): Consequence[] {
+  const stress = new Stress(set, pairs);
   const victims = set.network.branches.flatMap((branch, k) => {
     const site = prior.openSiteOf(k);
     return site >= 0 && loadOf(branch, branch.law, 0) ? [{ branch: k, site }] : [];
   });
   if (victims.length === 0) return [];
+  /** Chance that each victim blows in the setting that is hardest on it. */
+  const chances = (faults: readonly FaultAt[]): number[] => {
+    const most = victims.map(() => 0);
+    for (const setting of stress.powered) {
+      const amps = stress.amps(faults, setting);
+      victims.forEach(({ branch }, v) => {
+        const law = stress.lawOf(branch, faults, setting);
+        const load = amps && loadOf(set.network.branches[branch], law, amps[branch]);
+        if (load) most[v] = Math.max(most[v], chanceOfBlowing(load));
+      });
+    }
+    return most;
+  };
+  const healthy = chances([]);
   return prior.singles.flatMap(({ sites, logPrior }, cause) => {
     const [site] = sites;
-    const tried = site.value ? [0, 0.25, 0.5, 0.75, 1] : [0];
-    const states = tried.map((t) => {
-      const faults = faultsAt(sites, [t]);
-      return { faults, amps: stress.amps(faults) };
-    });
-    return victims.flatMap((victim): Consequence[] => {
+    if (site.moved) return [];
+    const tried = (site.value ? [0, 0.25, 0.5, 0.75, 1] : [0]).map((t) => chances(faultsAt(sites, [t])));
+    return victims.flatMap((victim, v): Consequence[] => {
       if (prior.isSameOwner(cause, victim.site)) return [];
-      const chance = (faults: readonly FaultAt[], amps: Float64Array | null) => {
-        const load =
-          amps && loadOf(set.network.branches[victim.branch], stress.lawOf(victim.branch, faults), amps[victim.branch]);
-        return load && load.value > 0
-          ? normalTail(Math.log(load.value / (load.rating * BLOWS_AT[load.of])) / BLOW_SPREAD)
-          : 0;
-      };
-      if (!states.some(({ faults, amps }) => chance(faults, amps) > WORTH_A_THOUGHT)) return [];
-      const chanceOf = (faults: readonly FaultAt[]) => chance(faults, stress.amps(faults));
+      if (!tried.some((chance) => chance[v] - healthy[v] > WORTH_A_THOUGHT)) return [];
+      const rise = (faults: readonly FaultAt[]) => Math.max(0, chances(faults)[v] - healthy[v]);
       const independent = independentShare(prior, cause, victim.site);
       return [
         {
@@ -56,12 +62,18 @@ export function consequencesOf({ set, prior, meter }: Prepared): Consequence[] {
           victim: victim.site,
           sites: [site, prior.singles[victim.site].sites[0]],
           logPrior,
-          logPriorAt: (faults) => Math.log(chanceOf(faults.filter((f) => f.site === site)) + independent + 1e-300),
-          chance: (fault) => chanceOf([fault]),
+          logPriorAt: (faults) => Math.log(rise(faults.filter((f) => f.site === site)) + independent + 1e-300),
+          chance: (fault) => rise([fault]),
+          independent,
         },
       ];
     });
   });
+}
+
+/** Chance that an overloaded part opens: log-normal about the load that opens half of them. */
+export function chanceOfBlowing({ of, value, rating }: NonNullable<ReturnType<typeof loadOf>>): number {
+  return value > 0 ? normalTail(Math.log(value / (rating * BLOWS_AT[of])) / BLOW_SPREAD) : 0;
 }
 
 /** Prior of both as independent faults, as a share of the cause's own prior. */

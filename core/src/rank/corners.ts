@@ -69,15 +69,16 @@ export class CornerTolerances implements Tolerances {
   ) {
     const { j, measured, parameters } = predictor;
     const P = parameters.length;
+    const { y, gains } = predictor;
     this.usual = Float64Array.from({ length: measured }, (_, r) =>
-      j.subarray(r * P, r * P + P).reduce((sum, d) => sum + d * d, 0),
+      j.subarray(r * P, r * P + P).reduce((sum, d) => sum + d * d, gains.between(r, r, y)),
     );
   }
 
   varianceOf = (reading: number) => {
     let sum = 0;
     this.work.variances += this.corners.length;
-    for (let k = 0; k < this.corners.length; k += 1) sum += this.predictor.varianceOf(this.corners[k].trace, reading);
+    for (const { trace, y } of this.corners) sum += this.predictor.varianceOf(trace, reading, y);
     return sum / this.corners.length;
   };
 }

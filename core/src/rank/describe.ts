@@ -1,5 +1,4 @@
-import type { NodeName } from "../circuit/index.ts";
-import type { Mode } from "../record/index.ts";
+import type { Mode, NodeName } from "../circuit/index.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "./cells.ts";
 import type { Detail, Integrated } from "./integrator.ts";
 import type { Prepared } from "./prepare.ts";
@@ -13,6 +12,9 @@ export type SuspectFault =
       readonly value?: number;
       readonly low?: number;
       readonly high?: number;
+      /** Of a misplaced lead: the node where it belongs, and where it is. */
+      readonly belongs?: NodeName;
+      readonly at?: NodeName;
     }
   | { readonly nodes: readonly [NodeName, NodeName]; readonly mode: "bridged" };
 
@@ -47,6 +49,11 @@ export function faultsOf({ set }: Prepared, result: Integrated, isListed = true)
     }
     const part = set.network.branches[site.branch].name;
     const mode = site.mode === "wiperOpen" ? "open" : site.mode;
+    if (site.moved) {
+      axis += 1;
+      const { belongs, at } = site.moved;
+      return { part, mode, belongs: set.network.nodes[belongs], at: set.network.nodes[at] };
+    }
     if (!site.value) return { part, mode };
     const [low, value, high] = middleOf(result.cells, axis++, isListed).map(site.value);
     return { part, mode, value, low: Math.min(low, high), high: Math.max(low, high) };
@@ -57,7 +64,7 @@ export function faultsOf({ set }: Prepared, result: Integrated, isListed = true)
 export function predictionsOf({ integrator, set, places, numericCount }: Prepared, result: Integrated): Prediction[] {
   const own = integrator.predictionsOf(result).map(({ mean, variance }, i) => ({
     value: mean,
-    plusMinus: 2 * Math.sqrt(variance + set.probes[i].sigma ** 2),
+    plusMinus: 2 * Math.sqrt(variance + set.probes[i].error.own ** 2),
   }));
   return [...Array(numericCount).keys()].sort((a, b) => places[a] - places[b]).map((i) => own[i]);
 }

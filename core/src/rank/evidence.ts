@@ -1,6 +1,6 @@
 import type { PriorData } from "../faults/index.ts";
 import { Density, factorInPlace, type Spreads } from "../kernels/index.ts";
-import { type Probe, roundingOf } from "../measure/index.ts";
+import type { Reader } from "./reader.ts";
 import { Ceiling } from "./ceiling.ts";
 import { LOG_2PI, SLIP_COUNT, SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
@@ -34,27 +34,25 @@ export class Evidence {
   /** Log density at most, where tolerances are zero and every reading fits. */
   private readonly logPeak: number;
 
-  /** @param probes numeric readings, measured ones before censored ones */
-  constructor(probes: readonly Probe[], spans: Float64Array, priors: PriorData) {
-    this.count = probes.length;
-    this.measured = probes.filter((p) => p.reading.beyond === undefined).length;
+  /** @param readings numeric readings, measured ones before censored ones */
+  constructor(readings: readonly Reader[], priors: PriorData) {
+    this.count = readings.length;
+    const measured = readings.filter((p) => p.beyond === "none");
+    this.measured = measured.length;
     const m = this.measured;
-    this.y = Float64Array.from(probes, (p) => p.reading.value);
-    this.variance = Float64Array.from(probes, (p) => p.sigma ** 2);
+    this.y = Float64Array.from(readings, (r) => r.y);
+    this.variance = Float64Array.from(readings, (r) => r.own);
     this.r = new Float64Array(m);
     this.marginal = new Float64Array(m);
-    const sigma = Float64Array.from(probes.slice(0, m), (p) => p.sigma);
-    const rounding = Float64Array.from(probes.slice(0, m), (p) => roundingOf(p.reading));
-    const isCurrent = probes.slice(0, m).map((p) => p.reading.quantity === "current");
-    this.slips = new SlipWeights(this.y.subarray(0, m), sigma, rounding, spans.subarray(0, m), priors, isCurrent);
+    this.slips = new SlipWeights(measured, priors);
     this.gaussian = new Density(this.slips, {
       y: this.y,
       variance: this.variance,
-      beyond: Float64Array.from(probes, (p) => ({ over: 1, under: -1, none: 0 })[p.reading.beyond ?? "none"]),
+      beyond: Float64Array.from(readings, ({ beyond }) => ({ over: 1, under: -1, none: 0 })[beyond]),
       blunder: priors.blunder,
     });
     this.ceiling = new Ceiling(this.slips, this.variance.subarray(0, m));
-    this.logPeak = -sigma.reduce((sum, s) => sum + Math.log(s) + 0.5 * LOG_2PI, 0);
+    this.logPeak = -measured.reduce((sum, { own }) => sum + 0.5 * (Math.log(own) + LOG_2PI), 0);
   }
 
   /**

@@ -1,8 +1,7 @@
-import type { Law, Network, NodeName } from "../circuit/index.ts";
+import { type Law, type Network, type NodeName, scaledLaw } from "../circuit/index.ts";
 import { buildPorts, buildProbes } from "../measure/index.ts";
 import { type Meter, meterData, type NumericReading } from "../record/index.ts";
 import { topologyOf } from "../solve/index.ts";
-import { scaled } from "./change.ts";
 import type { Prediction } from "./describe.ts";
 import { Predictor } from "./predictor.ts";
 
@@ -98,7 +97,7 @@ export function cornersOf(network: Network, point: NumericReading, meter: Meter 
     predictor.parameters.forEach(({ branch, acts }, p) => {
       if (acts !== "ohms" && acts !== "volts") return;
       const edge = side * Math.sign(predictor.j[p]) * network.branches[branch].part.tolerance;
-      laws.set(branch, scaled(network.branches[branch].law, 1 + edge));
+      laws.set(branch, scaledLaw(network.branches[branch].law, 1 + edge));
     });
     const branches = network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law }));
     const moved = buildProbes({ ...network, branches }, [point], options);

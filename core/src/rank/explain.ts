@@ -1,6 +1,7 @@
 import { faultsOf, type SuspectFault } from "./describe.ts";
 import { Evidence } from "./evidence.ts";
 import { Integrator } from "./integrator.ts";
+import { readerOf } from "./reader.ts";
 import type { Weighed, Weighing } from "./ranking.ts";
 import { spansOf } from "./spans.ts";
 
@@ -22,12 +23,13 @@ export interface Explanation {
  */
 export function explainer(weighing: Weighing): ((suspect: Weighed) => Explanation) | null {
   const { prepared, hypotheses } = weighing;
-  const { set, priors, numericCount, places, integrator } = prepared;
+  const { set, priors, numericCount, places, integrator, meter } = prepared;
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
   if (!healthy) return null;
   const spans = spansOf(set);
   const prefixes = Array.from({ length: numericCount }, (_, k) => {
-    const evidence = new Evidence(set.probes.slice(0, k + 1), spans, priors);
+    const readers = set.probes.slice(0, k + 1).map((p, i) => readerOf(p, meter, spans[i]));
+    const evidence = new Evidence(readers, priors);
     return new Integrator(integrator.predictor, evidence);
   });
   const evidenceOf = ({ hypothesis }: Weighed) =>

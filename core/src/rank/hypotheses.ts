@@ -1,5 +1,5 @@
 import type { Network } from "../circuit/index.ts";
-import { ownerOf, type PriorData, type Site, sitesOf } from "../faults/index.ts";
+import { ownerOf, type PriorData, type Site, type SiteOptions, sitesOf } from "../faults/index.ts";
 import type { NodePair } from "../measure/index.ts";
 import type { Hypothesis } from "./integrator.ts";
 
@@ -16,9 +16,10 @@ export class Prior {
     private readonly network: Network,
     bridges: readonly NodePair[],
     priors: PriorData,
+    options: SiteOptions = {},
     favoured: (site: Site) => number = () => 1,
   ) {
-    const sites = sitesOf(network, bridges, priors).map((s) => ({ ...s, weight: s.weight * favoured(s) }));
+    const sites = sitesOf(network, bridges, priors, options).map((s) => ({ ...s, weight: s.weight * favoured(s) }));
     const sum = sites.reduce((s, site) => s + site.weight, 0);
     const faulty = Math.log1p(-priors.healthy);
     const logSingle = faulty + Math.log1p(-priors.doubleShare) - Math.log(sum);
@@ -42,11 +43,16 @@ export class Prior {
 
   /** Two faults; null where both are of one part. */
   pair(i: number, k: number): Hypothesis | null {
-    if (this.owners[i] === this.owners[k]) return null;
+    if (!this.canPair(i, k)) return null;
     return {
       sites: [this.singles[i].sites[0], this.singles[k].sites[0]],
       logPrior: this.logPair + this.logWeights[i] + this.logWeights[k],
     };
+  }
+
+  /** A lead on the wrong node is looked for by itself: with a second fault there would be thousands. */
+  canPair(i: number, k: number): boolean {
+    return !this.isSameOwner(i, k) && !this.singles[i].sites[0].moved && !this.singles[k].sites[0].moved;
   }
 
   /** Number of the site of a branch that leaves it open for good, or −1. */

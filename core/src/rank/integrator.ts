@@ -160,7 +160,7 @@ export class Integrator {
       const { y } = this.predictor;
       for (let r = 0; r < n; r += 1) {
         mean[r] += share * y[r];
-        square[r] += share * (this.predictor.varianceOf(trace, r) + y[r] * y[r]);
+        square[r] += share * (this.predictor.varianceOf(trace, r, y) + y[r] * y[r]);
       }
     }
     return Array.from(mean, (sum, r) => {
@@ -246,10 +246,11 @@ export class Integrator {
     const { predictor, evidence } = this;
     this.work.covariances += 1;
     point.hasTolerance = true;
-    if (predictor.covarianceOf(point.trace, evidence.count, point.tolerance)) return;
+    if (predictor.covarianceOf(point.trace, evidence.count, point.y, point.tolerance)) return;
     if (this.last !== point) predictor.predict(point.faults, true);
     this.last = point;
     gramInto(predictor.j, evidence.count, predictor.parameters.length, point.tolerance);
+    predictor.gains.addTo(point.tolerance, evidence.count, point.y);
   }
 
   private fresh(key: number): Point {

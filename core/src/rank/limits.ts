@@ -1,15 +1,11 @@
-import type { ProbeSet } from "../measure/index.ts";
+import type { BareCircuit, ProbeSet } from "../measure/index.ts";
 import type { Change, SettingChange } from "./change.ts";
 import { Response } from "./response.ts";
 
 /** Supplies that turn into current sources: what faults bring to its limit is held there by one more change. */
 export class CurrentLimits {
-  /** In each setting the supplies with a limit, where there is a reading to see their current by. */
-  private readonly watched: readonly {
-    readonly setting: number;
-    readonly probe: number;
-    readonly supplies: number[];
-  }[];
+  /** In each setting the supplies with a limit. */
+  private readonly watched: readonly { readonly setting: number; readonly supplies: number[] }[];
   private readonly alreadyLimited: boolean;
   private readonly response = new Response();
 
@@ -17,8 +13,7 @@ export class CurrentLimits {
     this.alreadyLimited = set.settings.some(({ ports }) => ports.point.limited.includes(1));
     this.watched = set.settings.flatMap(({ ports }, setting) => {
       const supplies = ports.laws.flatMap((law, k) => (law.kind === "supply" && law.limit !== undefined ? [k] : []));
-      const probe = set.probes.findIndex((p) => p.setting === setting && p.x.length > 0);
-      return probe >= 0 && supplies.length > 0 ? [{ setting, probe, supplies }] : [];
+      return supplies.length > 0 ? [{ setting, supplies }] : [];
     });
   }
 
@@ -26,27 +21,28 @@ export class CurrentLimits {
     if (this.watched.length === 0) return perSetting;
     if (this.alreadyLimited && perSetting.some((c) => c.length > 0)) return perSetting.map(() => "afresh");
     const held = [...perSetting];
-    for (const { setting, probe, supplies } of this.watched) {
+    for (const { setting, supplies } of this.watched) {
       const changes = held[setting];
-      if (changes !== "afresh" && changes.length > 0) held[setting] = this.holdIn(setting, probe, supplies, changes);
+      const { bare } = this.set.settings[setting];
+      if (bare.x.length > 0 && changes !== "afresh" && changes.length > 0)
+        held[setting] = this.holdIn(setting, bare, supplies, changes);
     }
     return held;
   }
 
   private holdIn(
     setting: number,
-    place: number,
+    circuit: BareCircuit,
     supplies: readonly number[],
     changes: readonly Change[],
   ): SettingChange {
-    const probe = this.set.probes[place];
     let now = changes;
     for (const k of supplies) {
       const law = this.set.settings[setting].ports.laws[k];
       if (law.kind !== "supply" || law.limit === undefined) continue;
       if (changes.some((c) => c.element === k && !Number.isFinite(c.gain))) continue;
-      if (this.response.solve(this.set, probe, now).cut !== null) return "afresh";
-      const amps = this.response.quantityOf(k, this.set, probe);
+      this.response.solveBare(this.set, circuit, now);
+      const amps = this.response.quantityOf(k, this.set, circuit);
       // Current runs out of the plus terminal: into the branch it is negative.
       const out = -Math.sign(law.volts || 1);
       if (amps * out <= law.limit) continue;

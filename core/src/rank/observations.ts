@@ -1,17 +1,22 @@
-import { type Branch, FILAMENT_EXPONENT, type Law } from "../circuit/index.ts";
-import { faultedLaw, type PriorData } from "../faults/index.ts";
+import { type Branch, type CircuitState, type Law, lawOf, type Setting, wattsOf } from "../circuit/index.ts";
+import type { PriorData } from "../faults/index.ts";
 import { normalTail } from "../kernels/index.ts";
-import type { ProbeSet } from "../measure/index.ts";
+import { AS_DRAWN, ownStateOf, type ProbeSet } from "../measure/index.ts";
 import type { NumericReading, Reading, Seen } from "../record/index.ts";
 import { operatingPoint } from "../solve/index.ts";
-import type { FaultAt } from "./change.ts";
+import { type FaultAt, faultOf } from "./change.ts";
+import { chanceOfBlowing } from "./consequences.ts";
+import { loadOf } from "./stress.ts";
 
 type Observation = Extract<Reading, { quantity: "observation" }>;
 
-/** A lamp's look by its power over its rating: where one look turns into the next, and how softly (of the logarithm). */
+/** Power over rating at which one look of a lamp turns into the next, and how softly (of the logarithm). */
 const LOOKS = { dark: 0.02, dim: 0.4, lit: 1.3 } as const;
 const LOOK_SPREAD = 0.35;
-/** Hot over half the rating, burnt over twice of it. */
+/** A winding pulls in, or a motor turns, from this share of its power on. */
+const PULLS = 0.4;
+/** Cold below this share of the rating, hot over half of it, burnt over twice of it. */
+const COLD = 0.1;
 const HOT = 0.5;
 const BURNT = 2;
 const HEAT_SPREAD = 0.5;
@@ -28,13 +33,18 @@ export function pointOf(observation: Observation, branchName: string): NumericRe
   };
 }
 
+interface Watched {
+  readonly what: Observation;
+  readonly branch: number;
+  readonly setting: Setting;
+  /** Watts of a good part in the healthy circuit, in the setting in which it has most. */
+  readonly healthyWatts: number;
+}
+
 /** What the eye and the finger found, as likelihoods of a faulted network. Amperes come from the probes after `first`. */
 export class Observations {
-  private readonly seen: readonly {
-    readonly what: Observation;
-    readonly branch: number;
-    readonly healthyWatts: number;
-  }[];
+  private readonly seen: readonly Watched[];
+  private readonly supply: number;
 
   constructor(
     private readonly set: ProbeSet,
@@ -42,10 +52,15 @@ export class Observations {
     observations: readonly Observation[],
     private readonly priors: PriorData,
   ) {
-    this.seen = observations.map((what, i) => {
-      const branch = set.network.branches.findIndex((b) => b.name === what.part || b.part.designator === what.part);
-      const law = set.network.branches[branch].law;
-      return { what, branch, healthyWatts: wattsOf(law, set.probes[first + i].y) };
+    const { branches } = set.network;
+    this.supply = branches.findIndex((b) => b.kind === "supply");
+    this.seen = observations.map((what, i): Watched => {
+      const branch = branches.findIndex((b) => b.name === what.part || b.part.designator === what.part);
+      const watts = set.settings.map(({ ports, setting }) =>
+        setting.power === "on" ? wattsOf(ports.laws[branch], ports.q[branch]) : 0,
+      );
+      const { setting } = set.settings[set.probes[first + i].setting];
+      return { what, branch, setting, healthyWatts: Math.max(...watts) };
     });
   }
 
@@ -57,79 +72,123 @@ export class Observations {
   logLikelihood(y: Float64Array, faults: readonly FaultAt[]): number {
     let sum = 0;
     for (let i = 0; i < this.seen.length; i += 1) {
-      const { what, branch, healthyWatts } = this.seen[i];
-      const part = this.set.network.branches[branch];
-      const fault = faults.find((f) => f.site.branch === branch);
-      const law = fault ? faultedLaw(part, fault.site.mode, fault.value) : part.law;
-      const amps = what.alone ? this.aloneAmps(law, faults) : y[this.first + i];
-      const p = likelihood(what.seen, part, law, wattsOf(law, amps), healthyWatts);
+      const watched = this.seen[i];
+      const law = watched.what.alone ? this.lawAlone(watched.branch, watched.what, faults) : this.lawIn(watched, faults);
+      const amps = watched.what.alone ? this.ampsAlone(law, watched.what, faults) : y[this.first + i];
+      const p = this.likelihood(watched, law, amps, faults);
       // An eye is mistaken as often as a hand.
       sum += Math.log((1 - this.priors.blunder) * p + this.priors.blunder / 2);
     }
     return sum;
   }
 
-  /** The part and the supply, nothing else. */
-  private aloneAmps(law: Law, faults: readonly FaultAt[]): number {
-    const { branches } = this.set.network;
-    const k = branches.findIndex((b) => b.kind === "supply");
-    if (k < 0) return 0;
-    const fault = faults.find((f) => f.site.branch === k);
-    const supply = fault ? faultedLaw(branches[k], fault.site.mode, fault.value) : branches[k].law;
+  private lawIn({ branch, setting }: Watched, faults: readonly FaultAt[]): Law {
+    const fault = faults.find((f) => f.site.branch === branch);
+    return lawOf(this.set.network.branches[branch], setting, fault ? faultOf(fault) : null);
+  }
+
+  /** What a part is by itself: as it stands then, wherever its leads are. */
+  private lawAlone(branch: number, { state }: Observation, faults: readonly FaultAt[]): Law {
+    const part = this.set.network.branches[branch];
+    const fault = faults.find((f) => f.site.branch === branch && !f.site.moved);
+    const own = ownStateOf((state ?? {}) as CircuitState, part.part.designator);
+    return lawOf(part, { ...AS_DRAWN, state: own }, fault ? faultOf(fault) : null);
+  }
+
+  /** Amperes through a part with the supply across it, and nothing else. */
+  private ampsAlone(law: Law, what: Observation, faults: readonly FaultAt[]): number {
+    if (this.supply < 0) return 0;
     const topology = { nodeCount: 2, reference: 0, from: Int32Array.of(1, 1), to: Int32Array.of(0, 0) };
-    const point = operatingPoint(topology, [supply, law]);
+    const point = operatingPoint(topology, [this.lawAlone(this.supply, what, faults), law]);
     return point.kind === "solved" ? point.amps[1] : 0;
   }
-}
 
-/** Watts that a branch takes in at a current; an open takes none. */
-function wattsOf(law: Law, amps: number): number {
-  switch (law.kind) {
-    case "open":
-      return 0;
-    case "resistance":
-      return amps * amps * law.ohms;
-    case "supply":
-      return Math.abs(amps * law.volts);
-    case "filament": {
-      // V = hot·(V/V₀)^x·i, solved for V; below the cold resistance Ohm's law holds.
-      const lit = ((law.hot * Math.abs(amps)) / law.volts ** FILAMENT_EXPONENT) ** (1 / (1 - FILAMENT_EXPONENT));
-      return Math.max(lit * Math.abs(amps), amps * amps * law.cold);
+  private likelihood(watched: Watched, law: Law, amps: number, faults: readonly FaultAt[]): number {
+    const { branch, what, healthyWatts, setting } = watched;
+    const own = this.set.network.branches[branch];
+    const { part, kind } = own;
+    const watts = wattsOf(law, amps);
+    const isOpen = law.kind === "open";
+    const rating = part.powerRating ?? healthyWatts;
+    const below = (share: number, spread: number) => {
+      if (watts <= 0) return 1;
+      return rating > 0 ? normalTail(Math.log((share * rating) / watts) / spread) : 0;
+    };
+    const look = (share: number) => below(share, LOOK_SPREAD);
+    switch (doingOf(what.seen, kind)) {
+      case "dark":
+        return look(LOOKS.dark);
+      case "dim":
+        return look(LOOKS.dim) - look(LOOKS.dark);
+      case "lit":
+        return look(LOOKS.lit) - look(LOOKS.dim);
+      case "bright":
+        return 1 - look(LOOKS.lit);
+      case "shines":
+        return 1 - look(LOOKS.dark);
+      case "silent":
+        return look(PULLS);
+      case "pulls":
+        return 1 - look(PULLS);
+      case "cold":
+        return below(COLD, HEAT_SPREAD);
+      case "warm":
+        return 1 - below(COLD, HEAT_SPREAD);
+      case "hot":
+        return part.powerRating === undefined && kind !== "load" ? 1 : 1 - below(HOT, HEAT_SPREAD);
+      case "blown":
+        return isOpen ? 1 : this.isReplaced(watched) ? blownAgain(own, law, amps) : 0;
+      case "intact":
+        return isOpen ? 0 : this.isReplaced(watched) ? 1 - blownAgain(own, law, amps) : 1;
+      case "burnt": {
+        if (kind === "supply") return 1;
+        const now = part.powerRating === undefined ? 0.02 : 1 - below(BURNT, HEAT_SPREAD);
+        return isOpen ? BURNT_WHEN_OPEN : now;
+      }
+      case "switches":
+        return this.switches(branch, setting, faults) ? 1 : 0;
+      case "nothing":
+        return 1;
     }
-    default:
-      return law satisfies never;
+  }
+
+  /** A known-good one stands in its place: a fault of the old one is no longer there, but what blew it may be. */
+  private isReplaced({ branch, setting }: Watched): boolean {
+    return setting.state.swapped?.includes(this.set.network.branches[branch].part.designator) ?? false;
+  }
+
+  /** A switch works that opens and closes. */
+  private switches(branch: number, { power, state }: Setting, faults: readonly FaultAt[]): boolean {
+    const own = this.set.network.branches[branch];
+    const fault = faults.find((f) => f.site.branch === branch);
+    const lawAt = (position: "open" | "closed") => {
+      const moved = { ...state, switches: { ...state.switches, [own.part.designator]: position } };
+      return lawOf(own, { power, state: moved }, fault ? faultOf(fault) : null);
+    };
+    return lawAt("open").kind === "open" && lawAt("closed").kind !== "open";
   }
 }
 
-function likelihood(seen: Seen, { part, kind }: Branch, law: Law, watts: number, healthyWatts: number): number {
-  const below = (share: number, of: number, spread: number) =>
-    watts <= 0 ? 1 : normalTail(Math.log((share * of) / watts) / spread);
-  const isOpen = law.kind === "open";
-  const lampRating = part.powerRating ?? healthyWatts;
-  const look = (share: number) => below(share, lampRating, LOOK_SPREAD);
-  switch (seen) {
-    case "dark":
-      return look(LOOKS.dark);
-    case "dim":
-      return look(LOOKS.dim) - look(LOOKS.dark);
-    case "lit":
-      return look(LOOKS.lit) - look(LOOKS.dim);
-    case "bright":
-      return 1 - look(LOOKS.lit);
-    case "blown":
-      return isOpen ? 1 : 0;
-    case "intact":
-      return isOpen ? 0 : 1;
-    case "hot":
-      return part.powerRating === undefined ? 1 : 1 - below(HOT, part.powerRating, HEAT_SPREAD);
-    case "burnt": {
-      if (kind === "supply") return 1;
-      const now = part.powerRating === undefined ? 0.02 : 1 - below(BURNT, part.powerRating, HEAT_SPREAD);
-      return isOpen ? BURNT_WHEN_OPEN : now;
-    }
-    case "loose":
-      return 1;
-    default:
-      return seen satisfies never;
-  }
+type Doing = Exclude<Seen, "runs" | "works" | "loose"> | "shines" | "warm" | "switches" | "nothing";
+
+/** What a look at a part of a kind comes to: it works where it does what its kind is for. */
+function doingOf(seen: Seen, kind: Branch["kind"]): Doing {
+  if (seen === "runs") return "pulls";
+  if (seen === "loose") return "nothing";
+  if (seen === "silent" && kind === "lamp") return "dark";
+  if (seen !== "works") return seen;
+  const working: Partial<Record<Branch["kind"], Doing>> = {
+    lamp: "shines",
+    coil: "pulls",
+    load: "warm",
+    fuse: "intact",
+    switch: "switches",
+  };
+  return working[kind] ?? "nothing";
+}
+
+/** Chance that a new part blew too, at what runs through it now. */
+function blownAgain(branch: Branch, law: Law, amps: number): number {
+  const load = loadOf(branch, law, amps);
+  return load ? chanceOfBlowing(load) : 0;
 }

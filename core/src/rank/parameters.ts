@@ -1,3 +1,4 @@
+import { windingOf } from "../circuit/index.ts";
 import type { ProbeSet } from "../measure/index.ts";
 
 /** What may lie anywhere within tolerance: a branch's resistance, a supply's voltage, a spread of its own kind. */
@@ -17,8 +18,7 @@ export function parametersOf(set: ProbeSet): Parameter[] {
     const found: Parameter[] = [];
     if (part.tolerance > 0) found.push({ branch: k, acts: law.kind === "supply" ? "volts" : "ohms" });
     if (law.kind === "filament") found.push({ branch: k, acts: "cold" });
-    if (branch.kind === "coil" && part.designator.toUpperCase().startsWith("M"))
-      found.push({ branch: k, acts: "running" });
+    if (windingOf(part) === "motor") found.push({ branch: k, acts: "running" });
     return found;
   });
 }

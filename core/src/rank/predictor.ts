@@ -1,12 +1,15 @@
-import type { Law, Network } from "../circuit/index.ts";
+import { type Law, type Network, scaledLaw } from "../circuit/index.ts";
+import { gramInto } from "../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { Answers } from "./answers.ts";
-import { type Change, Changes, type FaultAt, faultedLaws, type SettingChange, scaled, withBridges } from "./change.ts";
+import { type Change, Changes, type FaultAt, faultsByBranch, type Pairs, type SettingChange, withJoined } from "./change.ts";
+import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Parameter, parametersOf } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response, settleFilaments } from "./response.ts";
 import { Sensitivities, type Trace } from "./sensitivities.ts";
+import { Tracks } from "./tracks.ts";
 
 /**
  * Predicts all readings under faults, exactly, and how tolerances move them. Results are in `y` (readings) and `j`
@@ -17,6 +20,8 @@ export class Predictor {
   readonly parameters: readonly Parameter[];
   readonly y: Float64Array;
   readonly j: Float64Array;
+  readonly gains: Gains;
+  readonly tracks: Tracks;
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
   private readonly changes: Changes;
@@ -31,8 +36,11 @@ export class Predictor {
     readonly set: ProbeSet,
     private readonly meter: MeterData,
     readonly measured = set.probes.length,
+    pairs: Pairs = NO_PAIRS,
   ) {
     this.parameters = parametersOf(set);
+    this.gains = new Gains(set.probes);
+    this.tracks = new Tracks(set.network, this.parameters);
     this.tolerances = new Sensitivities(set, this.parameters, measured);
     this.trace = this.tolerances.newTrace();
     this.y = new Float64Array(set.probes.length);
@@ -41,7 +49,7 @@ export class Predictor {
     this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
-    this.changes = new Changes(set, meter);
+    this.changes = new Changes(set, pairs);
   }
 
   /** Fills `y`, and `j` when asked for. */
@@ -51,14 +59,25 @@ export class Predictor {
     else if (sensitivities) this.tolerances.into(this.trace, this.j);
   }
 
+  /** Sections of potentiometers apart, as the fresh solution of another predictor takes them. */
+  private predictUnturned(faults: readonly FaultAt[], sensitivities: boolean) {
+    const perSetting = this.limited.hold(this.changes.of(faults));
+    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities);
+  }
+
   private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
     if (perSetting.includes("afresh")) {
       this.predictAfresh(faults, sensitivities);
       return;
     }
+    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities);
+    if (sensitivities) this.tracks.turn(this.j, this.parameters.length, this.measured);
+  }
+
+  private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean) {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1)
-      this.read(probes[r], r, perSetting[probes[r].setting] as readonly Change[], sensitivities && r < this.measured);
+      this.read(probes[r], r, perSetting[probes[r].setting], sensitivities && r < this.measured);
   }
 
   /**
@@ -83,18 +102,27 @@ export class Predictor {
     return "all";
   }
 
-  /** Variance of a measured reading by tolerances, in a prediction that was traced. */
-  varianceOf(trace: Trace, r: number): number {
-    return this.tolerances.variance(trace, r);
+  /** Variance of a measured reading by tolerances and the meter's gain, in a prediction `y` that was traced. */
+  varianceOf(trace: Trace, r: number, y: Float64Array): number {
+    return this.tolerances.variance(trace, r) + this.gains.between(r, r, y);
   }
 
   /**
-   * Covariance of the first `rows` readings by tolerances, packed lower triangle, in a prediction that was traced.
+   * Covariance of the first `rows` readings by tolerances and the meter's gain, packed lower triangle, in a prediction
+   * `y` that was traced.
    * @returns false where only `j` can tell it
    */
-  covarianceOf(trace: Trace, rows: number, out: Float64Array): boolean {
-    if (trace.isFew) this.tolerances.covarianceInto(trace, rows, out);
-    return trace.isFew;
+  covarianceOf(trace: Trace, rows: number, y: Float64Array, out: Float64Array): boolean {
+    if (!trace.isFew) return false;
+    this.tolerances.covarianceInto(trace, rows, out);
+    this.gains.addTo(out, rows, y);
+    return true;
+  }
+
+  /** The same from `y` and `j` as they stand. */
+  covarianceOfLast(rows: number, out: Float64Array) {
+    gramInto(this.j, rows, this.parameters.length, out);
+    this.gains.addTo(out, rows, this.y);
   }
 
   newTrace(): Trace {
@@ -103,7 +131,7 @@ export class Predictor {
 
   /** Predicts from sources and adjoints alone, where one or two elements change, the same ones in every setting. */
   private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
-    if (this.filaments.length > 0) return false;
+    if (this.filaments.length > 0 || !this.tracks.isNone) return false;
     const count = perSetting[0].length;
     for (let s = 0; s < perSetting.length; s += 1)
       if (perSetting[s] === "afresh" || perSetting[s].length !== count) return false;
@@ -178,13 +206,12 @@ export class Predictor {
   predictAfresh(faults: readonly FaultAt[], sensitivities: boolean, factors?: Float64Array) {
     const { bridges, probes } = this.set;
     const network = factors ? this.moved(factors) : this.set.network;
-    const joined = faults.filter((f) => f.site.bridge >= 0).map((f) => bridges[f.site.bridge]);
     // A filament settles anew with the meter in place, which takes the couplings to find out.
     const couplings = this.filaments.length > 0;
     const fresh = buildProbes(
-      withBridges(network, joined),
-      probes.map((p) => p.reading),
-      { meter: this.meter, faulted: faultedLaws(network, faults), couplings, unloadedFrom: this.measured },
+      withJoined(network, bridges, faults),
+      probes.map((p) => onRange(p)),
+      { meter: this.meter, faults: faultsByBranch(faults), couplings, unloadedFrom: this.measured },
     );
     if (fresh.kind !== "probes") {
       this.y.fill(Number.NaN);
@@ -192,10 +219,12 @@ export class Predictor {
       return;
     }
     const inner = new Predictor(fresh, this.meter, this.measured);
-    if (couplings) inner.predict([], sensitivities);
+    if (couplings) inner.predictUnturned([], sensitivities);
     else inner.readAsBuilt(sensitivities);
     this.y.set(inner.y);
-    if (sensitivities) this.copySensitivities(inner, faults, factors);
+    if (!sensitivities) return;
+    this.copySensitivities(inner, faults, factors);
+    this.tracks.turn(this.j, this.parameters.length, this.measured);
   }
 
   private readAsBuilt(sensitivities: boolean) {
@@ -207,7 +236,7 @@ export class Predictor {
   private moved(factors: Float64Array): Network {
     const laws = new Map<number, Law>();
     this.parameters.forEach(({ branch }, p) => {
-      if (factors[p] !== 1) laws.set(branch, scaled(this.set.network.branches[branch].law, factors[p]));
+      if (factors[p] !== 1) laws.set(branch, scaledLaw(this.set.network.branches[branch].law, factors[p]));
     });
     const branches = this.set.network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law }));
     return { ...this.set.network, branches };
@@ -227,6 +256,15 @@ export class Predictor {
       for (let r = 0; r < this.measured; r += 1) this.j[r * P + p] = inner.j[r * Q + from] * perDeviation;
     });
   }
+}
+
+const NO_PAIRS: Pairs = { all: [], closers: new Map(), moved: new Map() };
+
+/** The reading on the very range it was taken on, whatever another circuit would suggest. */
+function onRange({ reading, range }: Probe): Probe["reading"] {
+  return reading.range === undefined && reading.quantity === "current"
+    ? { ...reading, range: `${range.span}A` }
+    : reading;
 }
 
 /** What the meter shows: it ends at an overload. */

@@ -1,14 +1,17 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import { bridgeCandidates, type PriorData, priorData, type Site } from "../faults/index.ts";
-import { buildProbes, type ProbeSet } from "../measure/index.ts";
+import { buildProbes, type NodePair, type ProbeSet } from "../measure/index.ts";
 import {
+  type Configuration,
   type Meter,
   type MeterData,
   meterData,
   type NumericReading,
   type Priors,
   type Reading,
+  type Situation,
 } from "../record/index.ts";
+import type { Pairs } from "./change.ts";
 import { Evidence } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import { Prior } from "./hypotheses.ts";
@@ -16,7 +19,9 @@ import { Integrator } from "./integrator.ts";
 import { Observations, pointOf } from "./observations.ts";
 import { Predictor } from "./predictor.ts";
 import type { Resolution } from "./resolution.ts";
+import { readerOf } from "./reader.ts";
 import { spansOf } from "./spans.ts";
+import { troubleWith } from "./trouble.ts";
 import { type Settled, settleUnknowns } from "./unknowns.ts";
 
 export interface RankInput {
@@ -24,6 +29,10 @@ export interface RankInput {
   readonly readings: readonly Reading[];
   readonly meter?: Meter;
   readonly priors?: Priors;
+  /** Whether something is known to be wrong, or a new build or a repair is checked. */
+  readonly situation?: Situation;
+  /** How the circuit stands now, where that differs from the drawing. */
+  readonly standing?: Configuration;
 }
 
 export type RankProblem = {
@@ -40,8 +49,10 @@ export interface Prepared {
   readonly network: Network;
   /** What was found of values that the circuit leaves open; null where it leaves none. */
   readonly settled: Settled | null;
-  /** Numeric readings, measured before censored; then observations; then the unloaded circuit itself. */
+  /** Numeric readings, measured before censored; then observations. */
   readonly set: ProbeSet;
+  /** Pairs of nodes that faults may join. */
+  readonly pairs: Pairs;
   /** Number of numeric readings among the probes. */
   readonly numericCount: number;
   /** Where each of them stands among all readings given. */
@@ -91,8 +102,10 @@ function prepareWith(
   resolution?: Resolution,
 ): Prepared | RankProblem {
   const { settled } = input;
+  const trouble = troubleWith(input.readings);
+  if (trouble) return { kind: "problem", what: "reading", ...trouble };
   const meter = meterData(input.meter);
-  const priors = priorData(input.priors);
+  const priors = priorData(input.priors, input.situation);
   const network = buildNetwork(input.circuit);
   const numbered = input.readings.map((reading, place) => ({ reading, place }));
   const numeric = numbered
@@ -108,32 +121,44 @@ function prepareWith(
     return { kind: "problem", what: "reading", index: lost.place, message };
   }
   const bridges = priors.rates.bridge > 0 ? bridgeCandidates(network) : [];
+  const told = input.readings.flatMap((r): Configuration[] => (r.state ? [r.state] : []));
+  const states = input.standing ? [...told, input.standing] : told;
   const own = numeric.map((n) => n.reading);
   const looks = seen.map(({ reading }) => pointOf(reading, branchNamed(reading.part)?.name ?? ""));
-  const base: NumericReading = { quantity: "current", through: network.branches[0].name, value: 0 };
   const measured = [...own, ...beyond];
-  const set = buildProbes(network, [...measured, ...looks, base], { meter, bridges, unloadedFrom: measured.length });
+  const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
+  const favoured = ({ branch, mode }: Site) =>
+    branch >= 0 && CONTACT_MODES.has(mode) && loose.has(network.branches[branch].part.designator) ? LOOSE : 1;
+  const options = { states, isNew: input.situation === "newBuild" };
+  const prior = new Prior(network, bridges, priors, options, favoured);
+  const pairs = pairsFor(network, bridges, prior);
+  const set = buildProbes(network, [...measured, ...looks], {
+    meter,
+    bridges: pairs.all,
+    unloadedFrom: measured.length,
+  });
   if (set.kind === "reading")
     return { kind: "problem", what: "reading", index: numeric[set.index]?.place, message: set.why };
   if (set.kind === "unsolvable") {
     const at = network.branches[set.branch]?.name ?? "the circuit";
     return { kind: "problem", what: "circuit", message: `the circuit cannot be solved: see ${at} (${set.why})` };
   }
-  const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
-  const favoured = ({ branch, mode }: Site) =>
-    branch >= 0 && CONTACT_MODES.has(mode) && loose.has(network.branches[branch].part.designator) ? LOOSE : 1;
-  const prior = new Prior(network, bridges, priors, favoured);
-  const predictor = new Predictor(set, meter, measured.length);
-  const evidence = new Evidence(set.probes.slice(0, own.length), spansOf(set), priors);
+  if (!set.settings.every(({ ports }) => ports.q.every(Number.isFinite) && ports.x.every(Number.isFinite)))
+    return { kind: "problem", what: "circuit", message: "a value in the circuit is too large or too small to compute with" };
+  const predictor = new Predictor(set, meter, measured.length, pairs);
+  const spans = spansOf(set);
+  const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i]));
+  const evidence = new Evidence(readers, priors);
   const watched = seen.map((s) => s.reading);
   const observations = watched.length > 0 ? new Observations(set, measured.length, watched, priors) : null;
   const integrator = new Integrator(predictor, evidence, observations, resolution);
   const places = numeric.map((n) => n.place);
   return {
     kind: "prepared",
-    network,
+    network: set.network,
     settled,
     set,
+    pairs,
     numericCount: own.length,
     places,
     priors,
@@ -142,4 +167,19 @@ function prepareWith(
     evidence,
     integrator,
   };
+}
+
+/** Candidate bridges, the ends of switches that were open somewhere, and where misplaced leads put their parts. */
+function pairsFor(network: Network, bridges: readonly NodePair[], prior: Prior): Pairs {
+  const all = [...bridges];
+  const closers = new Map<number, number>();
+  const moved = new Map<Site, number>();
+  for (const { sites } of prior.singles) {
+    const [site] = sites;
+    if (site.mode === "stuckClosed") {
+      const { from, to } = network.branches[site.branch];
+      closers.set(site.branch, all.push([from, to]) - 1);
+    } else if (site.moved) moved.set(site, all.push(site.moved.pair) - 1);
+  }
+  return { all, closers, moved };
 }

@@ -15,7 +15,7 @@ export function pairsByPromise({ prior, set, integrator, evidence }: Prepared): 
   const scale = new Float64Array(m);
   const residual = new Float64Array(m);
   for (let r = 0; r < m; r += 1) {
-    let variance = set.probes[r].sigma ** 2;
+    let variance = set.probes[r].error.own ** 2 + predictor.gains.between(r, r, predictor.y);
     for (let p = 0; p < P; p += 1) variance += predictor.j[r * P + p] ** 2;
     scale[r] = 1 / Math.sqrt(variance);
     residual[r] = Math.max(-1e3, Math.min(1e3, (set.probes[r].reading.value - predictor.y[r]) * scale[r]));
@@ -50,7 +50,7 @@ export function pairsByPromise({ prior, set, integrator, evidence }: Prepared): 
   const pairs: { readonly promise: number; readonly pair: readonly [number, number] }[] = [];
   for (let i = 0; i < n; i += 1) {
     for (let k = i + 1; k < n; k += 1) {
-      if (prior.isSameOwner(i, k)) continue;
+      if (!prior.canPair(i, k)) continue;
       const [a, b] = [prior.singles[i], prior.singles[k]];
       const promise = a.logPrior + b.logPrior + 0.5 * gainOf(element(a.sites[0]), element(b.sites[0]));
       pairs.push({ promise, pair: [i, k] });

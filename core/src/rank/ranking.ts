@@ -96,7 +96,7 @@ export function weighToEnd(input: RankInput, options?: RankOptions): Weighing | 
 
 /** All hypotheses so far, as a ranking: costs some milliseconds, so it is made only when somebody looks. */
 export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking {
-  const stress = new Stress(prepared.set, prepared.meter);
+  const stress = new Stress(prepared.set, prepared.pairs);
   const overloadsOf = (h: Weighed) =>
     stress.overloads(medianFaults(h)).map(({ branch, ...load }) => ({
       part: prepared.network.branches[branch].name,

@@ -1,4 +1,3 @@
-import { gramInto } from "../kernels/index.ts";
 import { faultsAt } from "./cells.ts";
 import type { Detail, Integrated, Integrator } from "./integrator.ts";
 import type { Parameter } from "./parameters.ts";
@@ -23,19 +22,23 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   const most = result.hypothesis.sites.length > 1 ? 2 : 3;
   const tolerance = new Float64Array((n * (n + 1)) / 2);
   predictor.predict(faults, true);
-  gramInto(j, n, P, tolerance);
+  predictor.covarianceOfLast(n, tolerance);
   const before = evidence.density(y, [tolerance], best.spreads, most);
   const z = new Float64Array(P);
   evidence.likeliestParameters(y, tolerance, best.spreads, j, best.likeliest, z);
   const factors = new Float64Array(P).fill(1);
   if (!z.some((pull) => Math.abs(pull) > NO_PULL)) return 0;
   parameters.forEach((parameter, p) => {
-    if (isMoved(parameter)) {
-      factors[p] = Math.max(LEAST_FACTOR, 1 + (set.network.branches[parameter.branch].part.tolerance / 2) * z[p]);
-    } else z[p] = 0;
+    if (!isMoved(parameter)) z[p] = 0;
+  });
+  const bySection = z.slice();
+  predictor.tracks.turnBack(bySection);
+  parameters.forEach((parameter, p) => {
+    if (isMoved(parameter))
+      factors[p] = Math.max(LEAST_FACTOR, 1 + (set.network.branches[parameter.branch].part.tolerance / 2) * bySection[p]);
   });
   predictor.predictAfresh(faults, true, factors);
-  gramInto(j, n, P, tolerance);
+  predictor.covarianceOfLast(n, tolerance);
   for (let i = 0; i < n; i += 1) for (let p = 0; p < P; p += 1) y[i] -= j[i * P + p] * z[p];
   const after = evidence.density(y, [tolerance], best.spreads, most);
   return Number.isFinite(after) && Number.isFinite(before) ? after - before : 0;

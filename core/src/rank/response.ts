@@ -1,6 +1,5 @@
-import { DEFAULTS, FILAMENT_EXPONENT } from "../circuit/index.ts";
-import type { Probe, ProbeSet } from "../measure/index.ts";
-import { filamentOhms } from "../solve/index.ts";
+import { DEFAULTS, FILAMENT_EXPONENT, filamentOhms } from "../circuit/index.ts";
+import type { BareCircuit, Probe, ProbeSet } from "../measure/index.ts";
 import type { Change } from "./change.ts";
 
 /** No display shows more than this: it stands for OL in predictions. */
@@ -48,10 +47,25 @@ export class Response implements Answer {
   private order = new Int32Array(4);
 
   solve(set: ProbeSet, probe: Probe, changes: readonly Change[]): this {
+    return this.solveWith(set, probe, probe.a, changes, probe);
+  }
+
+  /** Sources alone, of a circuit that no meter reads. */
+  solveBare(set: ProbeSet, circuit: BareCircuit, changes: readonly Change[]): this {
+    return this.solveWith(set, circuit, null, changes, null);
+  }
+
+  private solveWith(
+    set: ProbeSet,
+    circuit: BareCircuit,
+    a: Float64Array | null,
+    changes: readonly Change[],
+    probe: Probe | null,
+  ): this {
     const K = changes.length;
     if (K > this.elements.length) this.grow(K);
     const { elements, sources, adjoint, m, live } = this;
-    const { x, q, a, c, beta } = probe;
+    const { x, q, c, beta, setting } = circuit;
     const E = set.elementCount;
     this.count = K;
     this.cut = null;
@@ -66,7 +80,7 @@ export class Response implements Answer {
         rhs += coupling * changes[k].added;
       }
       sources[i] = rhs;
-      adjoint[i] = a[e];
+      adjoint[i] = a === null ? 0 : a[e];
       live[i] = gain === 0 ? 0 : 1;
       if (gain !== 0) m[i * K + i] += 1 / gain;
     }
@@ -75,7 +89,7 @@ export class Response implements Answer {
     for (;;) {
       let next = -1;
       for (let i = 0; i < K && next < 0; i += 1)
-        if (live[i] && Math.abs(m[i * K + i]) > noPathBelow(set, probe.setting, elements[i])) next = i;
+        if (live[i] && Math.abs(m[i * K + i]) > noPathBelow(set, setting, elements[i])) next = i;
       if (next < 0) break;
       this.order[done++] = next;
       live[next] = 0;
@@ -88,7 +102,7 @@ export class Response implements Answer {
       }
     }
     for (let i = 0; i < K; i += 1) {
-      if (live[i]) {
+      if (live[i] && probe !== null) {
         this.cut = cutReading(probe, sources[i], adjoint[i]);
         if (this.cut !== null) return this;
       }
@@ -113,9 +127,9 @@ export class Response implements Answer {
   }
 
   /** A quantity of the changed circuit: that of element `k`. */
-  quantityOf(k: number, set: ProbeSet, probe: Probe): number {
-    let value = probe.q[k];
-    const { x, c, beta } = probe;
+  quantityOf(k: number, set: ProbeSet, circuit: BareCircuit): number {
+    const { q, x, c, beta } = circuit;
+    let value = q[k];
     for (let i = 0; i < this.count; i += 1) {
       const e = this.elements[i];
       value += (x[e * set.elementCount + k] + beta * c[e] * c[k]) * this.sources[i];
@@ -146,13 +160,13 @@ const MOST_ROUNDS = 60;
  */
 export function settleFilaments(
   set: ProbeSet,
-  probe: Probe,
+  circuit: BareCircuit,
   changes: readonly Change[],
   filaments: readonly number[],
 ): { statics: Change[]; dynamics: Change[] } {
-  const { laws, point } = set.settings[probe.setting].ports;
-  const faulty = new Set(changes.map((c) => c.element));
-  const all: Change[] = [...changes];
+  const { laws, point } = set.settings[circuit.setting].ports;
+  const all = changes.filter((c) => !c.isNothing);
+  const faulty = new Set(all.map((c) => c.element));
   for (const element of filaments) {
     const law = laws[element];
     if (!faulty.has(element) && law.kind === "filament") all.push({ element, gain: 0, added: 0, filament: law });
@@ -160,13 +174,13 @@ export function settleFilaments(
   const response = new Response();
   let statics = all;
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    if (response.solve(set, probe, statics).cut !== null) break;
+    response.solveBare(set, circuit, statics);
     let moved = false;
     statics = statics.map((change) => {
       if (!change.filament) return change;
       const { element } = change;
       const before = point.ohms[element] + change.gain;
-      const amps = response.quantityOf(element, set, probe);
+      const amps = response.quantityOf(element, set, circuit);
       const after = filamentOhms(change.filament, amps * before);
       if (Math.abs(after - before) > 1e-10 * before) moved = true;
       return { ...change, gain: after - point.ohms[element] };

@@ -126,7 +126,8 @@ export class Sensitivities {
   }
 
   /** A changed element's own tolerance is replaced by the fault, but a weak supply keeps that of its voltage. */
-  isForgotten(p: number, { added, gain }: Change): boolean {
+  isForgotten(p: number, { added, gain, isNothing }: Change): boolean {
+    if (isNothing) return false;
     return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
   }
 

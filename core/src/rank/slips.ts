@@ -7,7 +7,7 @@ export const SLIP_COUNT = SLIPS.length;
 
 /** Slips under which the display is the true value times a factor; the reading is y/k under the same Gaussian. */
 export const FACTORS = [-1, 1000, 1 / 1000] as const;
-export const MILLI = 2;
+const MILLI = 2;
 /** Stands for “no contact” and “anything else” together: both leave the reading without a say. */
 export const UNRELATED = FACTORS.length;
 export const LOG_2PI = Math.log(2 * Math.PI);
@@ -15,8 +15,24 @@ export const LOG_2PI = Math.log(2 * Math.PI);
 /** A current reading within this many standard deviations of zero shows nothing. */
 const SILENT = 3;
 
+/** What of a reading decides how it may have been mis-taken. */
+export interface SlipReading {
+  readonly y: number;
+  /** The meter's standard deviation at what was typed, its own and what it shares; that of its last digit. */
+  readonly sigma: number;
+  readonly rounding: number;
+  /** Its own variance at y/k, for each of the factors. */
+  readonly ownAt: readonly number[];
+  /** Its own variance at what was typed. */
+  readonly own: number;
+  /** Width of the range in which it would lie if it were "anything else". */
+  readonly span: number;
+  readonly isCurrent: boolean;
+}
+
 /** What priors and displays make of every reading's slips, whatever the circuit. */
 export class SlipWeights {
+  readonly y: Float64Array;
   readonly isPossible: boolean;
   /** log prior of a reading taken well, and of one scaled by each factor, with the Jacobian 1/|k|. */
   readonly logGood: number;
@@ -24,31 +40,20 @@ export class SlipWeights {
   /** log of the prior-weighted density of an unrelated reading, and the share of “no contact” in it. */
   readonly logUnrelated: Float64Array;
   readonly zeroShare: Float64Array;
-  /** Variance that rounding has in a reading divided by 1000: its error is divided too, but not what is not shown. */
-  readonly coarse: Float64Array;
-  /** Whether a slip by a factor would show at all, readings × factors: a reading of nothing has no sign. */
+  /** What a reading's own variance is more at y/k than at y, readings × factors. */
+  readonly widening: Float64Array;
+  /** Whether a slip by a factor would show at all, readings × factors: a reading of nothing has no sign, and a thousandth of it is as small. */
   readonly shows: Uint8Array;
   /** Current readings that all show nothing: one blown fuse in the meter spoils them together. */
   readonly spoiled: readonly number[];
   readonly logSpoiled: number;
 
-  /**
-   * @param y readings, @param sigma the meter's standard deviations, @param rounding those of the last digit,
-   * @param spans width of the range in which a reading that is "anything else" would lie
-   */
-  constructor(
-    readonly y: Float64Array,
-    sigma: Float64Array,
-    rounding: Float64Array,
-    spans: Float64Array,
-    priors: PriorData,
-    isCurrent: readonly boolean[],
-  ) {
-    const m = y.length;
+  constructor(readings: readonly SlipReading[], priors: PriorData) {
+    const m = readings.length;
     const { blunder } = priors;
     const { sign, unit, zero, other } = priors.blunderKinds;
+    this.y = Float64Array.from(readings, (r) => r.y);
     this.isPossible = blunder > 0 && sign + unit + zero + other > 0;
-    this.coarse = Float64Array.from(rounding, (r) => (r / FACTORS[MILLI]) ** 2);
     this.logGood = Math.log1p(-blunder);
     this.logScaled = Float64Array.from([sign, unit / 2, unit / 2], (w, k) =>
       Math.log((blunder * w) / Math.abs(FACTORS[k])),
@@ -56,20 +61,25 @@ export class SlipWeights {
     this.logUnrelated = new Float64Array(m);
     this.zeroShare = new Float64Array(m);
     this.shows = new Uint8Array(m * UNRELATED);
-    for (let i = 0; i < m; i += 1) {
-      const z = y[i] / sigma[i];
-      const lost = (blunder * zero * Math.exp(-0.5 * z * z)) / (sigma[i] * Math.sqrt(2 * Math.PI));
-      const anything = (blunder * other) / spans[i];
+    this.widening = Float64Array.from(readings.flatMap(({ own, ownAt }) => ownAt.map((at) => at - own)));
+    readings.forEach(({ y, sigma, rounding, span }, i) => {
+      const z = y / sigma;
+      const lost = (blunder * zero * Math.exp(-0.5 * z * z)) / (sigma * Math.sqrt(2 * Math.PI));
+      const anything = (blunder * other) / span;
       this.logUnrelated[i] = Math.log(lost + anything);
       this.zeroShare[i] = lost / (lost + anything) || 0;
-      for (let kind = 0; kind < UNRELATED; kind += 1)
-        this.shows[i * UNRELATED + kind] = Number(Math.abs(y[i] / FACTORS[kind] - y[i]) > sigma[i] || kind === MILLI);
-    }
-    const silent = [...isCurrent.keys()].filter((i) => isCurrent[i] && Math.abs(y[i]) <= SILENT * sigma[i]);
-    this.spoiled = silent.length > 1 ? silent : [];
-    this.logSpoiled = this.spoiled.reduce(
-      (sum, i) => sum - 0.5 * ((y[i] / sigma[i]) ** 2 + LOG_2PI) - Math.log(sigma[i]),
-      Math.log(blunder * zero),
+      FACTORS.forEach((factor, kind) => {
+        const isSeen = kind === MILLI ? Math.abs(y) > rounding : Math.abs(y / factor - y) > sigma;
+        this.shows[i * UNRELATED + kind] = Number(isSeen);
+      });
+    });
+    const silent = readings.flatMap(({ isCurrent, y, sigma }, i) =>
+      isCurrent && Math.abs(y) <= SILENT * sigma ? [i] : [],
     );
+    this.spoiled = silent.length > 1 ? silent : [];
+    this.logSpoiled = this.spoiled.reduce((sum, i) => {
+      const { y, sigma } = readings[i];
+      return sum - 0.5 * ((y / sigma) ** 2 + LOG_2PI) - Math.log(sigma);
+    }, Math.log(blunder * zero));
   }
 }

@@ -1,9 +1,7 @@
-import type { Branch, Law } from "../circuit/index.ts";
-import { faultedLaw } from "../faults/index.ts";
+import { type Branch, type Law, lawOf, wattsOf } from "../circuit/index.ts";
 import type { ProbeSet } from "../measure/index.ts";
-import type { MeterData } from "../record/index.ts";
 import { operatingPoint, topologyOf } from "../solve/index.ts";
-import { type Change, Changes, type FaultAt, faultedLaws, withBridges } from "./change.ts";
+import { type Change, Changes, type FaultAt, faultOf, faultsByBranch, type Pairs, withJoined } from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
 import { Response, settleFilaments } from "./response.ts";
 
@@ -16,80 +14,75 @@ export interface Overload {
   readonly rating: number;
 }
 
-/** Currents everywhere under faults, no meter connected: what a fault does to its neighbours. */
+/** Currents everywhere under faults, no meter reading: what a fault does to its neighbours, however the circuit stands. */
 export class Stress {
+  /** Numbers of the settings under power, the circuit as drawn first. */
+  readonly powered: readonly number[];
   private readonly filaments: readonly number[];
   private readonly limits: CurrentLimits;
   private readonly changes: Changes;
   private readonly response = new Response();
 
-  /** @param set whose last probe is the unloaded circuit */
   constructor(
     private readonly set: ProbeSet,
-    meter: MeterData,
+    pairs: Pairs,
   ) {
-    const laws = set.settings[0].ports.laws;
-    this.filaments = laws.flatMap((law, k) => (law.kind === "filament" ? [k] : []));
+    this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
+    this.filaments = set.network.branches.flatMap(({ law }, k) => (law.kind === "filament" ? [k] : []));
     this.limits = new CurrentLimits(set);
-    this.changes = new Changes(set, meter);
+    this.changes = new Changes(set, pairs);
   }
 
-  /** Amperes of every branch; null where the faulted network cannot be solved. */
-  amps(faults: readonly FaultAt[]): Float64Array | null {
+  /** Amperes of every branch in a setting; null where the faulted network cannot be solved. */
+  amps(faults: readonly FaultAt[], setting = 0): Float64Array | null {
     const { set } = this;
-    const [changes] = this.limits.hold(this.changes.of(faults));
-    const B = set.branchCount;
-    const probe = set.probes[set.probes.length - 1];
-    if (changes === "afresh") return this.afresh(faults);
+    const changes = this.limits.hold(this.changes.of(faults))[setting];
+    const { bare } = set.settings[setting];
+    if (changes === "afresh" || bare.x.length === 0) return this.afresh(faults, setting);
     const settled: readonly Change[] =
-      this.filaments.length > 0 ? settleFilaments(set, probe, changes, this.filaments).statics : changes;
-    const response = this.response.solve(set, probe, settled);
-    if (response.cut !== null) return this.afresh(faults);
-    const amps = Float64Array.from({ length: B }, (_, k) => response.quantityOf(k, set, probe));
-    for (const { site } of faults) if (site.branch >= 0 && isOpened(set, site.branch, faults)) amps[site.branch] = 0;
-    return amps;
+      this.filaments.length > 0 ? settleFilaments(set, bare, changes, this.filaments).statics : changes;
+    const response = this.response.solveBare(set, bare, settled);
+    return Float64Array.from({ length: set.branchCount }, (_, k) =>
+      this.lawOf(k, faults, setting).kind === "open" ? 0 : response.quantityOf(k, set, bare),
+    );
   }
 
-  private afresh(faults: readonly FaultAt[]): Float64Array | null {
-    const { network, bridges } = this.set;
-    const joined = faults.filter((f) => f.site.bridge >= 0).map((f) => bridges[f.site.bridge]);
-    const bridged = withBridges(network, joined);
-    const faulted = faultedLaws(network, faults);
-    const laws = bridged.branches.map((b, k) => faulted.get(k) ?? b.law);
-    const point = operatingPoint(topologyOf(bridged), laws);
+  private afresh(faults: readonly FaultAt[], setting: number): Float64Array | null {
+    const { network, bridges, settings } = this.set;
+    const joined = withJoined(network, bridges, faults);
+    const byBranch = faultsByBranch(faults);
+    const laws = joined.branches.map((b, k) =>
+      k < network.branches.length ? lawOf(b, settings[setting].setting, byBranch.get(k) ?? null) : b.law,
+    );
+    const point = operatingPoint(topologyOf(joined), laws);
     return point.kind === "solved" ? point.amps.slice(0, network.branches.length) : null;
   }
 
-  /** Every rated part that faults run beyond its rating, worst first. */
+  /** Every rated part that faults run beyond its rating in some setting under power, worst first. */
   overloads(faults: readonly FaultAt[]): Overload[] {
-    const amps = this.amps(faults);
-    if (!amps) return [];
-    return this.set.network.branches
-      .flatMap((branch, k) => {
-        const found = loadOf(branch, this.lawOf(k, faults), amps[k]);
-        return found && found.value > found.rating * 1.001 ? [{ branch: k, ...found }] : [];
-      })
-      .sort((a, b) => b.value / b.rating - a.value / a.rating);
+    const worst = new Map<number, Overload>();
+    for (const setting of this.powered) {
+      const amps = this.amps(faults, setting);
+      if (!amps) continue;
+      this.set.network.branches.forEach((branch, k) => {
+        const found = loadOf(branch, this.lawOf(k, faults, setting), amps[k]);
+        if (found && found.value > found.rating * 1.001 && !((worst.get(k)?.value ?? 0) >= found.value))
+          worst.set(k, { branch: k, ...found });
+      });
+    }
+    return [...worst.values()].sort((a, b) => b.value / b.rating - a.value / a.rating);
   }
 
-  lawOf(branch: number, faults: readonly FaultAt[]): Law {
+  lawOf(branch: number, faults: readonly FaultAt[], setting = 0): Law {
     const fault = faults.find((f) => f.site.branch === branch);
-    const part = this.set.network.branches[branch];
-    return fault ? faultedLaw(part, fault.site.mode, fault.value) : part.law;
+    return lawOf(this.set.network.branches[branch], this.set.settings[setting].setting, fault ? faultOf(fault) : null);
   }
-}
-
-function isOpened(set: ProbeSet, branch: number, faults: readonly FaultAt[]): boolean {
-  return faults.some(
-    ({ site, value }) =>
-      site.branch === branch && faultedLaw(set.network.branches[branch], site.mode, value).kind === "open",
-  );
 }
 
 /** What a part carries against its rating; null where it has none. */
 export function loadOf({ part, kind }: Branch, law: Law, amps: number): Omit<Overload, "branch"> | null {
   if (kind === "fuse" && part.currentRating !== undefined)
     return { of: "current", value: Math.abs(amps), rating: part.currentRating };
-  if (part.powerRating === undefined || law.kind !== "resistance") return null;
-  return { of: "power", value: amps * amps * law.ohms, rating: part.powerRating };
+  if (part.powerRating === undefined || kind === "supply") return null;
+  return { of: "power", value: wattsOf(law, amps), rating: part.powerRating };
 }

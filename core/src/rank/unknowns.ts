@@ -175,9 +175,10 @@ function sensitivities(
       for (let p = 0; p < P; p += 1) if (column[p] < 0) sum += j[r * P + p] * j[k * P + p];
       c[r * m + k] = sum;
     }
-    c[r * m + r] += set.probes[r].sigma ** 2;
+    for (let k = 0; k <= r; k += 1) c[r * m + k] += predictor.gains.between(r, k, y);
+    c[r * m + r] += set.probes[r].error.own ** 2;
   }
-  return { y, ju, c, sigma: set.probes.map((p) => p.sigma) };
+  return { y, ju, c };
 }
 
 function linearise(

@@ -1,20 +1,9 @@
 import { z } from "zod";
-import { KIND_NAMES, type Kind } from "../circuit/index.ts";
+import { KIND_NAMES, type Kind, MODES } from "../circuit/index.ts";
 
-/** What can be wrong with a part; `wiperOpen` is a potentiometer's alone, `bridged` is between two nodes. */
-export const MODES = [
-  "open",
-  "short",
-  "high",
-  "low",
-  "dead",
-  "weak",
-  "stuckOpen",
-  "stuckClosed",
-  "wiperOpen",
-  "bridged",
-] as const;
-export type Mode = (typeof MODES)[number];
+/** Why a circuit is looked at: something is known to be wrong, or a new build or a repair is checked. */
+export const Situation = z.enum(["complaint", "newBuild", "repaired"]);
+export type Situation = z.infer<typeof Situation>;
 
 /** A fault that was found and verified. */
 export const Repaired = z.union([

@@ -12,6 +12,11 @@ export const SEEN = {
   hot: "is hot",
   burnt: "is burnt",
   loose: "is loose",
+  silent: "is silent",
+  pulls: "pulls in",
+  runs: "runs",
+  cold: "stays cold",
+  works: "works",
 } as const;
 export type Seen = keyof typeof SEEN;
 
@@ -23,6 +28,14 @@ export const Configuration = z.looseObject({
   lifted: z.array(z.string()).optional(),
   /** Parts replaced by known-good ones. */
   swapped: z.array(z.string()).optional(),
+  /** Parts taken out for a test, parts given another value on purpose, resistances put between two nodes. */
+  out: z.array(z.string()).optional(),
+  values: z.record(z.string(), z.number()).optional(),
+  added: z
+    .array(z.looseObject({ from: NodeName, to: NodeName.optional(), ohms: z.number().positive() }))
+    .optional(),
+  /** Ohms of the leads, taken off what the meter shows. */
+  leads: z.number().nonnegative().optional(),
   /** Supplies that were off or disconnected. */
   off: z.array(z.string()).optional(),
   /** Other meters in the circuit: in a part's branch, or across two nodes. Ohms left out, as this meter's own. */

@@ -1,60 +1,144 @@
+import type { NodeName } from "../circuit/index.ts";
 import type { Configuration, Reading } from "./reading.ts";
 
-/** Something that changes how the circuit stands, from here on; `restored` puts a part back as drawn. */
-export interface ChangeOfCircuit {
-  readonly part: string;
-  readonly change: "swapped" | "open" | "closed" | "lifted" | "restored";
-}
+/** Something that changes how the circuit stands, from here on; `restored` puts it back as drawn. */
+export type ChangeOfCircuit =
+  | {
+      readonly part: string;
+      readonly change: "swapped" | "open" | "closed" | "lifted" | "out" | "off" | "metered" | "restored";
+    }
+  /** Another value on purpose: ohms, volts of a supply. */
+  | { readonly part: string; readonly change: "now"; readonly value: number }
+  /** A resistance or a meter between two nodes; `restored` takes either away. Without `to`, to the reference. */
+  | { readonly from: NodeName; readonly to?: NodeName; readonly change: "now"; readonly value: number }
+  | { readonly from: NodeName; readonly to?: NodeName; readonly change: "metered" | "restored" }
+  /** Ohms of the leads held together, taken off every later ohms reading. */
+  | { readonly change: "leads"; readonly value: number };
 
 /** How the circuit stands after a change. */
-export function afterChange(standing: Configuration, { part, change }: ChangeOfCircuit): Configuration {
-  const { switches = {}, lifted = [], swapped = [], ...rest } = standing;
-  const without = (names: readonly string[]) => names.filter((name) => name !== part);
-  const others = Object.fromEntries(Object.entries(switches).filter(([name]) => name !== part));
-  const moved = change === "open" || change === "closed" ? { ...others, [part]: change } : others;
-  const kept = change === "restored" ? { switches: others, swapped: without(swapped) } : { switches: moved, swapped };
-  return tidy({
-    ...rest,
-    switches: kept.switches,
-    // A known-good part comes in with both leads on.
-    lifted:
-      change === "lifted"
-        ? [...without(lifted), part]
-        : change === "open" || change === "closed"
-          ? lifted
-          : without(lifted),
-    swapped: change === "swapped" ? [...without(swapped), part] : kept.swapped,
-  });
+export function afterChange(standing: Configuration, change: ChangeOfCircuit): Configuration {
+  if (change.change === "leads") return tidy({ ...standing, leads: change.value });
+  return "part" in change ? afterPart(standing, change) : afterPair(standing, change);
+}
+
+function afterPart(
+  standing: Configuration,
+  change: Extract<ChangeOfCircuit, { readonly part: string }>,
+): Configuration {
+  const { part } = change;
+  const without = (names: readonly string[] = []) => names.filter((name) => name !== part);
+  const with_ = (names: readonly string[] = []) => [...without(names), part];
+  const { lifted, swapped, out, off, switches, values, meters } = standing;
+  const others = <T>(record: Readonly<Record<string, T>> = {}) =>
+    Object.fromEntries(Object.entries(record).filter(([name]) => name !== part));
+  const elsewhere = (meters ?? []).filter((m) => !("through" in m && m.through === part));
+  switch (change.change) {
+    case "open":
+    case "closed":
+      return tidy({ ...standing, switches: { ...others(switches), [part]: change.change } });
+    case "lifted":
+      return tidy({ ...standing, lifted: with_(lifted) });
+    case "off":
+      return tidy({ ...standing, off: with_(off) });
+    case "metered":
+      return tidy({ ...standing, meters: [...elsewhere, { through: part }] });
+    case "out":
+      return tidy({ ...standing, out: with_(out), lifted: without(lifted) });
+    // A known-good part, or one of another value, comes in with both leads on.
+    case "swapped":
+      return tidy({
+        ...standing,
+        swapped: with_(swapped),
+        lifted: without(lifted),
+        out: without(out),
+        values: others(values),
+      });
+    case "now":
+      return tidy({
+        ...standing,
+        values: { ...others(values), [part]: change.value },
+        lifted: without(lifted),
+        out: without(out),
+      });
+    case "restored":
+      return tidy({
+        ...standing,
+        swapped: without(swapped),
+        lifted: without(lifted),
+        out: without(out),
+        off: without(off),
+        values: others(values),
+        switches: others(switches),
+        meters: elsewhere,
+      });
+    default:
+      return change satisfies never;
+  }
+}
+
+function afterPair(
+  standing: Configuration,
+  change: Extract<ChangeOfCircuit, { readonly from: NodeName }>,
+): Configuration {
+  const { from, to } = change;
+  const isHere = (one: object) => "from" in one && one.from === from && ("to" in one ? one.to : undefined) === to;
+  const place = { from, ...(to === undefined ? {} : { to }) };
+  const added = (standing.added ?? []).filter((a) => !isHere(a));
+  const meters = (standing.meters ?? []).filter((m) => !isHere(m));
+  switch (change.change) {
+    case "now":
+      return tidy({ ...standing, added: [...added, { ...place, ohms: change.value }] });
+    case "metered":
+      return tidy({ ...standing, meters: [...meters, place] });
+    case "restored":
+      return tidy({ ...standing, added, meters });
+    default:
+      return change satisfies never;
+  }
 }
 
 /** A reading's own state on top of how the circuit stands anyway. */
 export function standingWith(standing: Configuration, own: Configuration = {}): Configuration {
-  const both = (key: "lifted" | "swapped" | "off") => [...new Set([...(standing[key] ?? []), ...(own[key] ?? [])])];
+  const both = (key: "lifted" | "swapped" | "off" | "out") => [
+    ...new Set([...(standing[key] ?? []), ...(own[key] ?? [])]),
+  ];
   return tidy({
     ...standing,
     ...own,
     switches: { ...standing.switches, ...own.switches },
+    values: { ...standing.values, ...own.values },
     lifted: both("lifted"),
     swapped: both("swapped"),
     off: both("off"),
+    out: both("out"),
+    added: [...(standing.added ?? []), ...(own.added ?? [])],
     meters: [...(standing.meters ?? []), ...(own.meters ?? [])],
   });
 }
 
 /** A reading as taken of the circuit as it stands. */
-export function takenSo<R extends Reading>(reading: R, standing: Configuration): R {
+export function takenSo<R extends Reading>(reading: R, { leads: _, ...standing }: Configuration): R {
   const state = standingWith(standing, reading.state);
   return Object.keys(state).length > 0 ? { ...reading, state } : reading;
 }
 
 /** The parts whose state is not as drawn. */
-export function partsNotAsDrawn({ switches = {}, lifted = [], swapped = [], off = [] }: Configuration): string[] {
-  return [...new Set([...swapped, ...lifted, ...Object.keys(switches), ...off])];
+export function partsNotAsDrawn({
+  switches = {},
+  values = {},
+  lifted = [],
+  swapped = [],
+  off = [],
+  out = [],
+}: Configuration): string[] {
+  return [...new Set([...swapped, ...lifted, ...out, ...Object.keys(switches), ...Object.keys(values), ...off])];
 }
 
 /** Nothing is said of what is as drawn. */
 function tidy(standing: Configuration): Configuration {
   return Object.fromEntries(
-    Object.entries(standing).filter(([, value]) => value !== undefined && Object.keys(value as object).length > 0),
+    Object.entries(standing).filter(
+      ([, value]) => value !== undefined && (typeof value !== "object" || Object.keys(value as object).length > 0),
+    ),
   );
 }

@@ -1,5 +1,5 @@
-import type { Network } from "../circuit/index.ts";
-import { filamentOhms, NodalSolver, solveNetwork } from "../solve/index.ts";
+import { filamentOhms, type Network } from "../circuit/index.ts";
+import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */

@@ -1,6 +1,5 @@
-import { DEFAULTS, type Law, type Network } from "../circuit/index.ts";
-import { faultedLaw } from "../faults/index.ts";
-import { buildProbes, LOWEST_RANGE, limitOf, type NodePair } from "../measure/index.ts";
+import { type Branch, DEFAULTS, type Law, type Network, scaledLaw } from "../circuit/index.ts";
+import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 import type { DrawnFault } from "./drawFaults.ts";
 import type { Random } from "./random.ts";
@@ -36,59 +35,43 @@ export function takeReadings(
   random: Random,
 ): TakenReading[] | null {
   const actual = drawTolerances(network, random);
-  const { bridges } = options;
-  const joined = faults.filter((f) => f.site.bridge >= 0).map((f) => bridges[f.site.bridge]);
-  const law: Law = { kind: "resistance", ohms: DEFAULTS.shortOhms };
-  const wires = joined.map(([from, to]) => ({
-    ...actual.branches[0],
-    name: "bridge",
-    kind: "wire" as const,
-    from,
-    to,
-    law,
-  }));
-  const faulted = new Map(
-    faults.flatMap((f) =>
-      f.site.branch < 0
-        ? []
-        : [[f.site.branch, faultedLaw(actual.branches[f.site.branch], f.site.mode, f.value)] as const],
+  const joined = faults.flatMap(({ site, value }) => {
+    if (site.bridge >= 0) return [{ pair: options.bridges[site.bridge], ohms: DEFAULTS.shortOhms }];
+    return site.moved ? [{ pair: site.moved.pair, ohms: value }] : [];
+  });
+  const wires = joined.map(({ pair: [from, to], ohms }): Branch => {
+    const law: Law = { kind: "resistance", ohms };
+    return { ...actual.branches[0], name: "bridge", kind: "wire", from, to, law };
+  });
+  const byBranch = new Map(
+    faults.flatMap(({ site, value }) =>
+      site.branch < 0 ? [] : [[site.branch, { mode: site.mode, value }] as const],
     ),
   );
   const set = buildProbes({ ...actual, branches: [...actual.branches, ...wires] }, points, {
     meter: options.meter,
-    faulted,
+    faults: byBranch,
   });
   if (set.kind !== "probes") return null;
-  return set.probes.map(({ y, reading }) => display(reading, y, options, random));
+  return set.probes.map((probe) => display(probe, options, random));
 }
 
 /** Every part somewhere within its tolerance: nominal·(1 + (t/2)·z). */
 function drawTolerances(network: Network, random: Random): Network {
   const branches = network.branches.map((branch) => {
     const factor = Math.max(0.05, 1 + (branch.part.tolerance / 2) * random.normal());
-    const { law } = branch;
-    switch (law.kind) {
-      case "resistance":
-        return { ...branch, law: { ...law, ohms: law.ohms * factor } };
-      case "supply":
-        return { ...branch, law: { ...law, volts: law.volts * factor } };
-      case "filament":
-        return { ...branch, law: { ...law, hot: law.hot * factor, cold: law.cold * factor } };
-      case "open":
-        return branch;
-      default:
-        return law satisfies never;
-    }
+    return { ...branch, law: scaledLaw(branch.law, factor) };
   });
   return { ...network, branches };
 }
 
-function display(point: NumericReading, y: number, options: BenchOptions, random: Random): TakenReading {
+function display({ reading: point, y, range }: Probe, options: BenchOptions, random: Random): TakenReading {
   if (point.quantity === "resistance" && y > options.meter.topOhms) {
     return { reading: { ...point, value: options.meter.topOhms, beyond: "over" }, slip: null };
   }
-  const step = 10 ** Math.ceil(Math.log10(Math.max(Math.abs(y), LOWEST_RANGE[point.quantity]) / options.counts));
-  const limit = limitOf({ ...point, value: y, step }, options.meter);
+  const lowest = options.meter.ranges[point.quantity][0].span;
+  const step = 10 ** Math.ceil(Math.log10(Math.max(Math.abs(y), lowest) / options.counts));
+  const limit = limitOf({ ...point, value: y, step }, options.meter, range);
   const shown = round(y + (limit / 2) * random.normal(), step);
   const reading = { ...point, value: shown, plusMinus: Number(limit.toPrecision(3)) };
   if (random.next() >= options.blunder) return { reading, slip: null };

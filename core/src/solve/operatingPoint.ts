@@ -1,4 +1,4 @@
-import { FILAMENT_EXPONENT, type Law, type Network } from "../circuit/index.ts";
+import { filamentOhms, type Law, type Network } from "../circuit/index.ts";
 import { type Equations, type Factorised, factorise, type Topology, type Unsolvable } from "./tableau.ts";
 
 /** The steady state of a network. Volts are per node against the reference, amperes per branch from `from` to `to`. */
@@ -123,9 +123,4 @@ function adjust(
     }
   });
   return settled;
-}
-
-/** Static resistance of a filament at a voltage. */
-export function filamentOhms(law: Extract<Law, { kind: "filament" }>, volts: number): number {
-  return Math.max(law.cold, law.hot * (Math.abs(volts) / law.volts) ** FILAMENT_EXPONENT);
 }

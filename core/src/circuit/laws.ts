@@ -1,0 +1,176 @@
+import { DEFAULTS } from "./kinds.ts";
+import type { Branch } from "./network.ts";
+import type { Mode } from "./modes.ts";
+import type { NodeName } from "./part.ts";
+
+/** How voltage and current of a branch hang together; SI units. */
+export type Law =
+  | { readonly kind: "resistance"; readonly ohms: number }
+  | { readonly kind: "open" }
+  /** v = volts + ohms·i, with i into the plus terminal; beyond `limit` amperes delivered it is a current source. */
+  | { readonly kind: "supply"; readonly volts: number; readonly ohms: number; readonly limit?: number }
+  /** Filament: `hot` ohms at `volts`, R ∝ V^0.45 when lit, never below `cold` ohms. */
+  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number };
+
+/** A filament's resistance when cold, as a share of that at its rating. */
+export const COLD_SHARE = 1 / 12;
+/** Exponent of R ∝ V^x of a lit filament. */
+export const FILAMENT_EXPONENT = 0.45;
+
+/** What was done to a circuit, where it does not stand as drawn. */
+export interface CircuitState {
+  readonly switches?: Readonly<Record<string, "open" | "closed">> | undefined;
+  /** Parts with one lead lifted, replaced by known-good ones, taken out for a test; supplies that were off. */
+  readonly lifted?: readonly string[] | undefined;
+  readonly swapped?: readonly string[] | undefined;
+  readonly out?: readonly string[] | undefined;
+  readonly off?: readonly string[] | undefined;
+  /** Parts given another value on purpose: ohms, volts of a supply. */
+  readonly values?: Readonly<Record<string, number>> | undefined;
+  /** Resistances put between two nodes for a test; without `to`, to the reference. */
+  readonly added?: readonly AddedPart[] | undefined;
+}
+
+export interface AddedPart {
+  readonly from: NodeName;
+  readonly to?: NodeName | undefined;
+  readonly ohms: number;
+}
+
+/** How the circuit stands while something is read or seen. */
+export interface Setting {
+  readonly power: "on" | "off";
+  /** What becomes of supplies while the power is off: disconnected, or left in as their internal resistance. */
+  readonly supplies?: "disconnected" | "internal";
+  readonly state: CircuitState;
+}
+
+/** A fault of one branch; `value` is its resulting ohms (volts of a supply, ohms inside a weak one), where its mode has one. */
+export interface BranchFault {
+  readonly mode: Mode;
+  readonly value: number;
+}
+
+const OPEN: Law = { kind: "open" };
+/** Ohms of a supply that is left in with the power off, at least. */
+const LEAST_INTERNAL = 1e-6;
+
+/**
+ * The one rule of what a branch is: with a fault or without, however the circuit stands. A lifted part and one taken out
+ * are gone; one given another value on purpose, and a known-good one in its place, are good whatever the fault; a switch
+ * follows its lever unless it is stuck, and a bad contact adds its ohms only while the lever is closed; with the power
+ * off supplies are out and filaments cold.
+ */
+export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault: BranchFault | null): Law {
+  const name = branch.part.designator;
+  if (branch.isAdded) return addedLaw(name, state);
+  if (state.lifted?.includes(name) || state.out?.includes(name)) return OPEN;
+  const isGood = fault === null || state.swapped?.includes(name) || state.values?.[name] !== undefined;
+  const isOpened = branch.part.kind === "switch" && (state.switches?.[name] ?? branch.part.position) === "open";
+  const law = isGood ? workingLaw(branch, isOpened, state.values?.[name]) : faultyLaw(branch, isOpened, fault);
+  if (law.kind === "supply" || branch.kind === "supply") {
+    if (power === "on") return state.off?.includes(name) ? OPEN : law;
+    if (law.kind !== "supply" || supplies !== "internal") return OPEN;
+    return { kind: "resistance", ohms: Math.max(law.ohms, LEAST_INTERNAL) };
+  }
+  return law.kind === "filament" && power === "off" ? { kind: "resistance", ohms: law.cold } : law;
+}
+
+/** The law of every branch; `faults` by branch number. */
+export function lawsOf(
+  branches: readonly Branch[],
+  setting: Setting,
+  faults: ReadonlyMap<number, BranchFault> = new Map(),
+): Law[] {
+  return branches.map((branch, k) => lawOf(branch, setting, faults.get(k) ?? null));
+}
+
+/** Name of a resistance that was put between two nodes for a test. */
+export function nameOfAdded({ from, to }: AddedPart): string {
+  return `${from}-${to ?? ""}`;
+}
+
+function addedLaw(name: string, { added = [] }: CircuitState): Law {
+  const own = added.find((a) => nameOfAdded(a) === name);
+  return own ? { kind: "resistance", ohms: own.ohms } : OPEN;
+}
+
+function workingLaw(branch: Branch, isOpened: boolean, value: number | undefined): Law {
+  if (isOpened) return OPEN;
+  const { law, part } = branch;
+  if (value === undefined) return part.kind === "switch" ? closedLaw(branch) : law;
+  return law.kind === "supply" ? { ...law, volts: value } : { kind: "resistance", ohms: value };
+}
+
+function closedLaw({ part, law }: Branch): Law {
+  if (law.kind === "resistance") return law;
+  return { kind: "resistance", ohms: part.kind === "switch" ? part.ohms : DEFAULTS.contactOhms };
+}
+
+function faultyLaw(branch: Branch, isOpened: boolean, { mode, value }: BranchFault): Law {
+  const { law } = branch;
+  switch (mode) {
+    case "open":
+    case "dead":
+    case "stuckOpen":
+    case "wiperOpen":
+    case "misplaced":
+      return OPEN;
+    case "stuckClosed":
+      return closedLaw(branch);
+    case "short":
+      return isOpened ? OPEN : { kind: "resistance", ohms: DEFAULTS.shortOhms };
+    case "weak":
+      return law.kind === "supply" ? { ...law, ohms: value } : law;
+    case "high":
+    case "low":
+      if (isOpened) return OPEN;
+      if (law.kind === "supply") return { ...law, volts: value };
+      if (law.kind === "filament") return { ...law, hot: value, cold: (law.cold * value) / law.hot };
+      return { kind: "resistance", ohms: value };
+    case "bridged":
+      return law;
+    default:
+      return mode satisfies never;
+  }
+}
+
+/** Static resistance of a filament at a voltage. */
+export function filamentOhms(law: Extract<Law, { kind: "filament" }>, volts: number): number {
+  return Math.max(law.cold, law.hot * (Math.abs(volts) / law.volts) ** FILAMENT_EXPONENT);
+}
+
+/** Watts that a branch takes in at a current (a supply: that its source gives); an open takes none. */
+export function wattsOf(law: Law, amps: number): number {
+  switch (law.kind) {
+    case "open":
+      return 0;
+    case "resistance":
+      return amps * amps * law.ohms;
+    case "supply":
+      return Math.abs(amps * law.volts);
+    case "filament": {
+      // V = hot·(V/V₀)^x·i, solved for V; below the cold resistance Ohm's law holds.
+      const lit = ((law.hot * Math.abs(amps)) / law.volts ** FILAMENT_EXPONENT) ** (1 / (1 - FILAMENT_EXPONENT));
+      return Math.max(lit * Math.abs(amps), amps * amps * law.cold);
+    }
+    default:
+      return law satisfies never;
+  }
+}
+
+/** A law with its resistance or voltage times a factor. */
+export function scaledLaw(law: Law, factor: number): Law {
+  switch (law.kind) {
+    case "resistance":
+      return { ...law, ohms: law.ohms * factor };
+    case "supply":
+      return { ...law, volts: law.volts * factor };
+    case "filament":
+      return { ...law, hot: law.hot * factor, cold: law.cold * factor };
+    case "open":
+      return law;
+    default:
+      return law satisfies never;
+  }
+}

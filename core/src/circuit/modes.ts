@@ -1,0 +1,15 @@
+/** What can be wrong with a part; `wiperOpen` is a potentiometer's alone, `bridged` is between two nodes, `misplaced` a lead on the wrong one. */
+export const MODES = [
+  "open",
+  "short",
+  "high",
+  "low",
+  "dead",
+  "weak",
+  "stuckOpen",
+  "stuckClosed",
+  "wiperOpen",
+  "bridged",
+  "misplaced",
+] as const;
+export type Mode = (typeof MODES)[number];
