@@ -1,10 +1,10 @@
 import { writeFileSync } from "node:fs";
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
-import { bridgeCandidates, priorData, type Site, sitesOf } from "@hound/core/faults";
+import { bridgeCandidates, type FaultAt, priorData, type Site, sitesOf } from "@hound/core/faults";
 import { readQuick, writeCase, writeTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
 import { meterData, type NumericReading, type Priors } from "@hound/core/record";
-import { type DrawnFault, FaultDrawer, type Random, seededRandom, takeReadings } from "@hound/core/simulate";
+import { FaultDrawer, type Random, seededRandom, takeReadings } from "@hound/core/simulate";
 import { parseQuantity } from "@hound/core/units";
 import { InputError, UsageError } from "./failure.ts";
 import { readFile } from "./files.ts";
@@ -59,7 +59,7 @@ export function simulate(path: string, options: SimulateOptions) {
     writeFileSync(options.truth, `${JSON.stringify(truthOf(network, bridges, faults, taken), null, 2)}\n`);
 }
 
-function drawn(circuit: Circuit, priors: Priors | undefined, random: Random): DrawnFault[] {
+function drawn(circuit: Circuit, priors: Priors | undefined, random: Random): FaultAt[] {
   const prepared = prepare({ circuit, readings: [], priors });
   if (prepared.kind === "problem") throw new InputError(prepared.message);
   return new FaultDrawer(prepared).draw(random);
@@ -68,7 +68,7 @@ function drawn(circuit: Circuit, priors: Priors | undefined, random: Random): Dr
 function truthOf(
   network: Network,
   bridges: readonly (readonly [number, number])[],
-  faults: readonly DrawnFault[],
+  faults: readonly FaultAt[],
   taken: readonly { readonly slip: string | null }[],
 ): object {
   return {
@@ -91,7 +91,7 @@ function pointNamed(point: string, circuit: Parameters<typeof readQuick>[1]): Nu
   return reading as NumericReading;
 }
 
-function faultNamed(text: string, network: Network, sites: readonly Site[]): DrawnFault {
+function faultNamed(text: string, network: Network, sites: readonly Site[]): FaultAt {
   const [, name = "", mode = "", value] = /^([^=]+)=([A-Za-z]+)(?::(.+))?$/.exec(text) ?? [];
   const site = sites.find((s) => s.branch >= 0 && network.branches[s.branch].name === name && s.mode === mode);
   if (!site) throw new UsageError(`--fault ${text}: no such fault in this circuit; write PART=MODE or PART=MODE:VALUE`);

@@ -1,7 +1,8 @@
-import { type Branch, buildNetwork, DEFAULTS, type Law, type Network } from "@hound/core/circuit";
-import { faultedLaw } from "@hound/core/faults";
+import { type Branch, buildNetwork, type Law, lawOf, MODES, type Mode, type Network } from "@hound/core/circuit";
+import { bridgeBetween } from "@hound/core/faults";
+import { AS_DRAWN } from "@hound/core/measure";
 import { settleUnknowns } from "@hound/core/rank";
-import { MODES, type Mode, meterData } from "@hound/core/record";
+import { meterData } from "@hound/core/record";
 import { solveNetwork } from "@hound/core/solve";
 import { parseQuantity } from "@hound/core/units";
 import { InputError, UsageError } from "./failure.ts";
@@ -36,6 +37,9 @@ export function solve(path: string, faults: readonly string[], bridges: readonly
   };
 }
 
+/** Modes that need no further node. */
+const PART_MODES: readonly string[] = MODES.filter((m) => m !== "bridged" && m !== "misplaced");
+
 /** `R3=open`, `R2=high:1820`. */
 function applyFault(network: Network, laws: Law[], text: string) {
   const match = /^([^=]+)=([A-Za-z]+)(?::(.+))?$/.exec(text);
@@ -44,14 +48,17 @@ function applyFault(network: Network, laws: Law[], text: string) {
   const [, name, mode, value] = match;
   const k = network.branches.findIndex((b) => b.name === name);
   if (k < 0) throw new InputError(`--fault ${text}: there is no part ${name} in this circuit`);
-  if (!(MODES as readonly string[]).includes(mode) || mode === "bridged") {
-    throw new UsageError(`--fault ${text}: modes are ${MODES.filter((m) => m !== "bridged").join(", ")}`);
+  if (!PART_MODES.includes(mode)) {
+    throw new UsageError(`--fault ${text}: modes are ${PART_MODES.join(", ")}`);
   }
   const needsValue = mode === "high" || mode === "low" || mode === "weak";
   const read = value === undefined ? null : parseQuantity(value);
   if (needsValue && read?.kind !== "quantity")
     throw new UsageError(`--fault ${text}: ${mode} needs the value it has become`);
-  laws[k] = faultedLaw(network.branches[k], mode as Mode, read?.kind === "quantity" ? read.value : 0);
+  laws[k] = lawOf(network.branches[k], AS_DRAWN, {
+    mode: mode as Mode,
+    value: read?.kind === "quantity" ? read.value : 0,
+  });
 }
 
 function withBridges(network: Network, bridges: readonly string[]): Network {
@@ -60,8 +67,7 @@ function withBridges(network: Network, bridges: readonly string[]): Network {
       const from = network.nodes.indexOf(text.slice(0, at));
       const to = network.nodes.findIndex((n) => n === text.slice(at + 1));
       if (from < 0 || to < 0) continue;
-      const law: Law = { kind: "resistance", ohms: DEFAULTS.shortOhms };
-      return { name: `bridge ${text}`, part: network.branches[0].part, kind: "wire", from, to, law };
+      return { ...bridgeBetween(network, [from, to]), name: `bridge ${text}` };
     }
     throw new InputError(`--bridge ${text}: there are no two nodes of these names in this circuit`);
   });

@@ -1,5 +1,4 @@
-import type { Site } from "../faults/index.ts";
-import type { FaultAt } from "./change.ts";
+import type { FaultAt, Site } from "../faults/index.ts";
 
 /** A stretch of one unknown value (in shares of its prior), or a box of two, with what falls into it. */
 export interface Cell {

@@ -1,5 +1,5 @@
-import { type BranchFault, DEFAULTS, type Law, lawOf, type Network } from "../circuit/index.ts";
-import type { Site } from "../faults/index.ts";
+import { type BranchFault, DEFAULTS, type Law, lawOf } from "../circuit/index.ts";
+import type { FaultAt, Site } from "../faults/index.ts";
 import type { NodePair, ProbeSet } from "../measure/index.ts";
 
 /**
@@ -16,12 +16,6 @@ export interface Change {
   readonly held?: number;
   /** The element's own tolerance still counts: nothing is changed here. */
   readonly isNothing?: true;
-}
-
-/** A fault with its value settled. */
-export interface FaultAt {
-  readonly site: Site;
-  readonly value: number;
 }
 
 /** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
@@ -43,11 +37,19 @@ export interface Pairs {
 export class Changes {
   /** By fault, since pairs are made of the same faults over and over. */
   private readonly known = new WeakMap<FaultAt, readonly Effect[]>();
+  /** Names of branches through which, or of which alone, something is read. */
+  private readonly readAlone: ReadonlySet<string>;
 
   constructor(
     private readonly set: ProbeSet,
     private readonly pairs: Pairs,
-  ) {}
+  ) {
+    this.readAlone = new Set(
+      set.probes.flatMap(({ reading }) =>
+        reading.quantity === "current" ? [reading.through] : reading.quantity === "resistance" ? (reading.lifted ?? []) : [],
+      ),
+    );
+  }
 
   of(faults: readonly FaultAt[]): SettingChange[] {
     const effects = faults.map((fault) => this.effectsOf(fault));
@@ -89,11 +91,13 @@ export class Changes {
     if (base.kind === "open") {
       if (law.kind === "open") return NOTHING;
       const closer = pairs.closers.get(site.branch);
-      return closer === undefined || law.kind !== "resistance" ? "afresh" : this.joined(s, closer, law.ohms);
+      // A pair of nodes stands for the part, but nobody reads what flows through the pair.
+      return closer === undefined || this.readAlone.has(branch.name) || law.kind !== "resistance" ? "afresh" : this.joined(s, closer, law.ohms);
     }
     const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
     const pair = pairs.moved.get(site);
     if (pair === undefined || law.kind !== "open") return [change];
+    if (this.readAlone.has(branch.name)) return "afresh";
     const elsewhere = this.joined(s, pair, fault.value);
     return elsewhere === "afresh" ? "afresh" : [change, ...elsewhere];
   }
@@ -129,24 +133,4 @@ function changeOf(element: number, base: Law, law: Law, ohms: number): Change {
     default:
       return law satisfies never;
   }
-}
-
-/** Faults by branch, for a fresh solution. */
-export function faultsByBranch(faults: readonly FaultAt[]): Map<number, BranchFault> {
-  return new Map(faults.flatMap((f) => (f.site.branch < 0 ? [] : [[f.site.branch, faultOf(f)] as const])));
-}
-
-/** The network with what faults join: bridges, and parts with a lead on the wrong node where they lie now. */
-export function withJoined(network: Network, bridges: readonly NodePair[], faults: readonly FaultAt[]): Network {
-  const joined = faults.flatMap(({ site, value }) => {
-    if (site.bridge >= 0) return [{ pair: bridges[site.bridge], ohms: DEFAULTS.shortOhms }];
-    return site.moved ? [{ pair: site.moved.pair, ohms: value }] : [];
-  });
-  if (joined.length === 0) return network;
-  const part = { ...network.branches[0].part, designator: "bridge", tolerance: 0 };
-  const added = joined.map(({ pair: [from, to], ohms }, i) => {
-    const law: Law = { kind: "resistance", ohms };
-    return { name: `bridge ${i}`, part, kind: "wire" as const, from, to, law };
-  });
-  return { ...network, branches: [...network.branches, ...added] };
 }

@@ -1,4 +1,5 @@
 import type { Mode, NodeName } from "../circuit/index.ts";
+import type { Site } from "../faults/index.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "./cells.ts";
 import type { Detail, Integrated } from "./integrator.ts";
 import type { Prepared } from "./prepare.ts";
@@ -58,6 +59,14 @@ export function faultsOf({ set }: Prepared, result: Integrated, isListed = true)
     const [low, value, high] = middleOf(result.cells, axis++, isListed).map(site.value);
     return { part, mode, value, low: Math.min(low, high), high: Math.max(low, high) };
   });
+}
+
+/** A site as suspects are named: `R3 open`, `B~D bridged`, `R3 misplaced B A`. */
+export function nameOfSite({ set }: Prepared, { branch, bridge, mode, moved }: Site): string {
+  const { nodes, branches } = set.network;
+  if (branch < 0) return `${set.bridges[bridge].map((n) => nodes[n]).join("~")} bridged`;
+  const name = `${branches[branch].name} ${mode === "wiperOpen" ? "open" : mode}`;
+  return moved ? `${name} ${nodes[moved.belongs]} ${nodes[moved.at]}` : name;
 }
 
 /** Predictions for every numeric reading, in the order the readings were given. */

@@ -1,4 +1,4 @@
-import type { Site } from "../faults/index.ts";
+import type { FaultAt, Site } from "../faults/index.ts";
 import { gramInto, Spreads } from "../kernels/index.ts";
 import {
   type Cell,
@@ -12,7 +12,6 @@ import {
   unknownsOf,
   volumeOf,
 } from "./cells.ts";
-import type { FaultAt } from "./change.ts";
 import { box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
 import type { Evidence } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";

@@ -1,10 +1,10 @@
 import { type Branch, type CircuitState, type Law, lawOf, type Setting, wattsOf } from "../circuit/index.ts";
-import type { PriorData } from "../faults/index.ts";
+import type { FaultAt, PriorData } from "../faults/index.ts";
 import { normalTail } from "../kernels/index.ts";
 import { AS_DRAWN, ownStateOf, type ProbeSet } from "../measure/index.ts";
 import type { NumericReading, Reading, Seen } from "../record/index.ts";
 import { operatingPoint } from "../solve/index.ts";
-import { type FaultAt, faultOf } from "./change.ts";
+import { faultOf } from "./change.ts";
 import { chanceOfBlowing } from "./consequences.ts";
 import { loadOf } from "./stress.ts";
 

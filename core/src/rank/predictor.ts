@@ -1,9 +1,10 @@
 import { type Law, type Network, scaledLaw } from "../circuit/index.ts";
+import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { gramInto } from "../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../measure/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { Answers } from "./answers.ts";
-import { type Change, Changes, type FaultAt, faultsByBranch, type Pairs, type SettingChange, withJoined } from "./change.ts";
+import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Parameter, parametersOf } from "./parameters.ts";
@@ -206,12 +207,13 @@ export class Predictor {
   predictAfresh(faults: readonly FaultAt[], sensitivities: boolean, factors?: Float64Array) {
     const { bridges, probes } = this.set;
     const network = factors ? this.moved(factors) : this.set.network;
+    const faulted = faultedNetwork(network, bridges, faults);
     // A filament settles anew with the meter in place, which takes the couplings to find out.
     const couplings = this.filaments.length > 0;
     const fresh = buildProbes(
-      withJoined(network, bridges, faults),
+      faulted.network,
       probes.map((p) => onRange(p)),
-      { meter: this.meter, faults: faultsByBranch(faults), couplings, unloadedFrom: this.measured },
+      { meter: this.meter, faults: faulted.faults, couplings, unloadedFrom: this.measured },
     );
     if (fresh.kind !== "probes") {
       this.y.fill(Number.NaN);

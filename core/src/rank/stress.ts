@@ -1,7 +1,8 @@
-import { type Branch, type Law, lawOf, wattsOf } from "../circuit/index.ts";
+import { type Branch, type Law, lawOf, lawsOf, wattsOf } from "../circuit/index.ts";
+import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import type { ProbeSet } from "../measure/index.ts";
 import { operatingPoint, topologyOf } from "../solve/index.ts";
-import { type Change, Changes, type FaultAt, faultOf, faultsByBranch, type Pairs, withJoined } from "./change.ts";
+import { type Change, Changes, faultOf, type Pairs } from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
 import { Response, settleFilaments } from "./response.ts";
 
@@ -49,12 +50,9 @@ export class Stress {
 
   private afresh(faults: readonly FaultAt[], setting: number): Float64Array | null {
     const { network, bridges, settings } = this.set;
-    const joined = withJoined(network, bridges, faults);
-    const byBranch = faultsByBranch(faults);
-    const laws = joined.branches.map((b, k) =>
-      k < network.branches.length ? lawOf(b, settings[setting].setting, byBranch.get(k) ?? null) : b.law,
-    );
-    const point = operatingPoint(topologyOf(joined), laws);
+    const faulted = faultedNetwork(network, bridges, faults);
+    const laws = lawsOf(faulted.network.branches, settings[setting].setting, faulted.faults);
+    const point = operatingPoint(topologyOf(faulted.network), laws);
     return point.kind === "solved" ? point.amps.slice(0, network.branches.length) : null;
   }
 

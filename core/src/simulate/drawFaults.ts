@@ -1,12 +1,6 @@
-import type { Site } from "../faults/index.ts";
+import type { FaultAt } from "../faults/index.ts";
 import { consequencesOf, type Prepared } from "../rank/index.ts";
 import type { Random } from "./random.ts";
-
-/** A fault with the value it took; 0 where its mode has none. */
-export interface DrawnFault {
-  readonly site: Site;
-  readonly value: number;
-}
 
 /**
  * A seeded bench that breaks circuits as the priors say: nothing, one fault, one fault and what it blew, or two.
@@ -20,7 +14,7 @@ export class FaultDrawer {
     this.consequences = consequencesOf(prepared);
   }
 
-  draw(random: Random): DrawnFault[] {
+  draw(random: Random): FaultAt[] {
     for (;;) {
       const drawn = this.drawOnce(random);
       if (drawn) return drawn;
@@ -28,7 +22,7 @@ export class FaultDrawer {
   }
 
   /** @returns null where the draw has to be made again, so that what can blow a fuse comes out as often as it should */
-  private drawOnce(random: Random): DrawnFault[] | null {
+  private drawOnce(random: Random): FaultAt[] | null {
     const { priors } = this.prepared;
     if (random.next() < priors.healthy) return random.next() < 1 / MOST_OUTCOMES ? [] : null;
     if (random.next() < priors.doubleShare) {
@@ -69,7 +63,7 @@ export class FaultDrawer {
     }
   }
 
-  private withValue(number: number, random: Random): DrawnFault {
+  private withValue(number: number, random: Random): FaultAt {
     const [site] = this.prepared.prior.singles[number].sites;
     return { site, value: site.value ? site.value(random.next()) : 0 };
   }

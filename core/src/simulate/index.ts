@@ -1,5 +1,5 @@
 export { drawCircuit } from "./drawCircuit.ts";
-export { type DrawnFault, FaultDrawer } from "./drawFaults.ts";
+export { FaultDrawer } from "./drawFaults.ts";
 export { monteCarlo, type Samples } from "./monteCarlo.ts";
 export { type Random, seededRandom } from "./random.ts";
 export { type BenchOptions, type Slipped, type TakenReading, takeReadings } from "./takeReadings.ts";

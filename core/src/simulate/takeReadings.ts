@@ -1,7 +1,7 @@
-import { type Branch, DEFAULTS, type Law, type Network, scaledLaw } from "../circuit/index.ts";
+import { type Network, scaledLaw } from "../circuit/index.ts";
+import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
-import type { DrawnFault } from "./drawFaults.ts";
 import type { Random } from "./random.ts";
 
 export interface BenchOptions {
@@ -29,29 +29,14 @@ export interface TakenReading {
  */
 export function takeReadings(
   network: Network,
-  faults: readonly DrawnFault[],
+  faults: readonly FaultAt[],
   points: readonly NumericReading[],
   options: BenchOptions,
   random: Random,
 ): TakenReading[] | null {
   const actual = drawTolerances(network, random);
-  const joined = faults.flatMap(({ site, value }) => {
-    if (site.bridge >= 0) return [{ pair: options.bridges[site.bridge], ohms: DEFAULTS.shortOhms }];
-    return site.moved ? [{ pair: site.moved.pair, ohms: value }] : [];
-  });
-  const wires = joined.map(({ pair: [from, to], ohms }): Branch => {
-    const law: Law = { kind: "resistance", ohms };
-    return { ...actual.branches[0], name: "bridge", kind: "wire", from, to, law };
-  });
-  const byBranch = new Map(
-    faults.flatMap(({ site, value }) =>
-      site.branch < 0 ? [] : [[site.branch, { mode: site.mode, value }] as const],
-    ),
-  );
-  const set = buildProbes({ ...actual, branches: [...actual.branches, ...wires] }, points, {
-    meter: options.meter,
-    faults: byBranch,
-  });
+  const faulted = faultedNetwork(actual, options.bridges, faults);
+  const set = buildProbes(faulted.network, points, { meter: options.meter, faults: faulted.faults });
   if (set.kind !== "probes") return null;
   return set.probes.map((probe) => display(probe, options, random));
 }

@@ -1,3 +1,4 @@
 export { linearCircuits } from "./arbitrary/circuits.ts";
-export { type Comparison, compare, drawCase, type TestCase } from "./plain/compare.ts";
+export { type Comparison, compare, type TestCase } from "./plain/compare.ts";
+export { CASE_KINDS, type CaseKind, drawCase } from "./plain/drawCase.ts";
 export { fewestHops } from "./plain/hops.ts";

@@ -1,48 +1,24 @@
 import type { Circuit } from "../../circuit/index.ts";
-import { buildNetwork } from "../../circuit/index.ts";
-import { bridgeCandidates, type Site } from "../../faults/index.ts";
-import { prepare } from "../../rank/prepare.ts";
-import { weighFaults } from "../../rank/ranking.ts";
+import { nameOfSite, weighToEnd } from "../../rank/index.ts";
 import type { Resolution } from "../../rank/resolution.ts";
-import { meterData, type NumericReading, type Priors } from "../../record/index.ts";
-import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
-import { referenceMass } from "./reference.ts";
+import type { Configuration, NumericReading, Priors, Reading, Situation } from "../../record/index.ts";
+import { type PlainFault, plainElements, plainLook } from "./bench.ts";
+import { plainRise } from "./evidence.ts";
+import { type PlainSingle, plainPrior, plainSingles } from "./prior.ts";
+import { type Draws, type PlainCase, referenceEvidence } from "./reference.ts";
 
+/** A case with its own plain truth: the meter with one range a function. */
 export interface TestCase {
   readonly circuit: Circuit;
-  readonly readings: readonly NumericReading[];
+  readonly readings: readonly Reading[];
   readonly priors: Priors;
+  readonly situation?: Situation;
+  readonly accuracy?: PlainCase["accuracy"];
 }
 
-/** A random circuit with a fault from the priors and a few readings of it, mis-taken with a given probability. */
-export function drawCase(random: Random, parts: number, readingCount: number, blunder: number): TestCase {
-  for (;;) {
-    const circuit = drawCircuit(parts, random);
-    const network = buildNetwork(circuit);
-    const priors: Priors = { healthy: 0.05, blunder: Math.max(0.01, blunder) };
-    const bridges = bridgeCandidates(network);
-    const prepared = prepare({ circuit, readings: [], priors });
-    if (prepared.kind === "problem") continue;
-    const faults = new FaultDrawer(prepared).draw(random);
-    const points = Array.from({ length: readingCount }, () => drawPoint(circuit, random));
-    const taken = takeReadings(
-      network,
-      faults,
-      points,
-      { meter: meterData({}), bridges, blunder, counts: 6000 },
-      random,
-    );
-    if (taken) return { circuit, readings: taken.map((t) => t.reading), priors };
-  }
-}
-
-function drawPoint(circuit: Circuit, random: Random): NumericReading {
-  const part = circuit.parts[Math.floor(random.next() * circuit.parts.length)];
-  const u = random.next();
-  if (u < 0.7) return { quantity: "voltage", from: part.from === circuit.reference ? part.to : part.from, value: 0 };
-  if (u < 0.85) return { quantity: "current", through: part.designator, value: 0 };
-  return { quantity: "voltage", from: part.from, to: part.to, value: 0 };
-}
+export const PLAIN_METER = { input: 1e7, burden: 1 } as const;
+/** The same meter, as the engine has it. */
+export const METER = { current: { burdenResistance: 1 } } as const;
 
 export interface Comparison {
   /** Kullback–Leibler divergence of the engine's ranking from the reference, in nats. */
@@ -52,40 +28,102 @@ export interface Comparison {
   readonly error: number;
   readonly compared: number;
   /** Share of each hypothesis that was compared, by the engine and by the reference. */
-  readonly shares: readonly { readonly faults: readonly Site[]; readonly own: number; readonly reference: number }[];
+  readonly shares: readonly { readonly name: string; readonly own: number; readonly reference: number }[];
 }
 
-/** Holds the engine's ranking of one case against importance sampling of every hypothesis it gives a say. */
+/**
+ * Holds the engine's ranking of one case against importance sampling of every hypothesis it gives a say: priors, laws,
+ * looks, consequences and slips all written again. The engine's cells say only where to draw samples.
+ */
 export function compare(
-  { circuit, readings, priors }: TestCase,
+  { circuit, readings, priors, situation, accuracy }: TestCase,
   samples: number,
-  random: Random,
+  random: Draws,
   resolution?: Resolution,
 ): Comparison {
-  const steps = weighFaults({ circuit, readings, priors }, { resolution });
-  let step = steps.next();
-  while (!step.done) step = steps.next();
-  if (step.value.kind !== "weighing") throw new Error(step.value.message);
-  const { hypotheses, prepared } = step.value;
+  const meter = accuracy ? meterOf(accuracy) : METER;
+  const weighing = weighToEnd({ circuit, readings, priors, situation, meter }, { resolution });
+  if (weighing.kind === "problem") throw new Error(weighing.message);
+  const { hypotheses, prepared } = weighing;
+  const states = readings.flatMap((r): Configuration[] => (r.state ? [r.state] : []));
+  const singles = plainSingles(circuit, states, situation === "newBuild");
+  const prior = plainPrior(singles, priors.healthy ?? 0.02);
+  const given: PlainCase = {
+    circuit,
+    readings,
+    meter: PLAIN_METER,
+    blunder: priors.blunder ?? 0.01,
+    spans: spansOf(circuit, readings),
+    ...(accuracy ? { accuracy } : {}),
+  };
   const compared = hypotheses.filter((h) => h.probability > 2e-4);
-  const references = compared.map((h) => referenceMass(prepared, readings, h, samples, random));
-  const top = Math.max(...references.map((r) => r.logMass));
-  const masses = references.map((r) => Math.exp(r.logMass - top));
-  const total = masses.reduce((s, m) => s + m, 0);
-  const own = compared.reduce((s, h) => s + h.probability, 0);
-  let divergence = 0;
-  let error = 0;
-  compared.forEach((h, i) => {
-    const p = masses[i] / total;
-    if (p > 0) divergence += p * Math.log(p / (h.probability / own));
-    if (p > 0.05) error = Math.max(error, references[i].error);
+  const references = compared.map((h) => {
+    const sites = h.hypothesis.sites;
+    const own = sites.map((site): PlainSingle => {
+      const name = nameOfSite(prepared, site);
+      const found = singles.find((s) => s.name === name);
+      if (!found) throw new Error(`the plain prior knows no ${name}`);
+      return found;
+    });
+    const faultsAt = (at: readonly number[]): PlainFault[] => {
+      let next = 0;
+      return own.map((s) => s.faultAt(s.hasValue ? at[next++] : 0));
+    };
+    const isPair = own.length === 2;
+    const [one, two] = own;
+    const pairShare = isPair ? Math.exp(prior.pair(one, two) - prior.single(one)) : 0;
+    const logPrior = own.length === 0 ? prior.healthy : prior.single(one);
+    const logPriorAt = (faults: readonly PlainFault[]) => {
+      if (!isPair) return 0;
+      const [cause] = faults;
+      const rise = h.isConsequence ? plainRise(circuit, readings, [cause], two.owner) : 0;
+      return Math.log(rise + pairShare);
+    };
+    const top = Math.max(...h.cells.map((c) => c.logMass));
+    const cells = h.cells.map(({ lo, hi, logMass }) => ({ lo, hi, mass: Math.exp(logMass - top) }));
+    const doubtful = h.detail?.best.likeliest.slice(0, 3) ?? [];
+    const { log, error } = referenceEvidence(given, faultsAt, logPriorAt, { cells, doubtful }, samples, random);
+    return { log: logPrior + log, error };
   });
-  const first = masses.indexOf(Math.max(...masses));
-  const tie = masses.filter((m) => m > 0.9 * masses[first]).length > 1;
+  const top = Math.max(...references.map((r) => r.log));
+  const masses = references.map((r) => Math.exp(r.log - top));
+  const total = masses.reduce((s, m) => s + m, 0);
+  const all = compared.reduce((s, h) => s + h.probability, 0);
   const shares = compared.map((h, i) => ({
-    faults: h.hypothesis.sites,
-    own: h.probability / own,
+    name: h.hypothesis.sites.map((s) => nameOfSite(prepared, s)).join(" & ") || "nothing",
+    own: h.probability / all,
     reference: masses[i] / total,
   }));
-  return { divergence, sameFirst: first === 0 || tie, error, compared: compared.length, shares };
+  let divergence = 0;
+  let error = 0;
+  shares.forEach(({ own, reference }, i) => {
+    if (reference > 0) divergence += reference * Math.log(reference / own);
+    if (reference > 0.05) error = Math.max(error, references[i].error);
+  });
+  const first = masses.indexOf(Math.max(...masses));
+  const isTie = masses.filter((m) => m > 0.9 * masses[first]).length > 1;
+  return { divergence, sameFirst: first === 0 || isTie, error, compared: compared.length, shares };
+}
+
+function meterOf({ percent, counts, offset }: NonNullable<PlainCase["accuracy"]>) {
+  const accuracy = { percent, counts };
+  return {
+    voltage: { accuracy, offset },
+    current: { accuracy, offset, burdenResistance: 1 },
+    resistance: { accuracy, offset },
+  };
+}
+
+/** ±1.5 Σ|E| for volts, three times the supply's current for amperes, 1.5 times all resistance for ohms; at least thrice the reading. */
+function spansOf(circuit: Circuit, readings: readonly Reading[]): number[] {
+  const elements = plainElements(circuit);
+  const supplies = elements.filter((e) => e.part.kind === "supply");
+  const volts = supplies.reduce((s, { part }) => s + Math.abs((part as { volts: number }).volts), 0) || 1;
+  const looks = supplies.map((e) => plainLook(circuit, e.name, {}, false, [], { factor: {} }));
+  const amps = Math.max(1e-3, ...looks.map((l) => Math.abs(l.amps)));
+  const numeric = readings.filter((r): r is NumericReading => r.quantity !== "observation" && r.beyond === undefined);
+  return numeric.map((r) => {
+    if (r.quantity === "resistance") throw new Error("no plain span for ohms");
+    return Math.max(r.quantity === "voltage" ? 3 * volts : 3 * amps, 3 * Math.abs(r.value));
+  });
 }

@@ -1,128 +1,198 @@
 import { CholeskyDecomposition, Matrix } from "ml-matrix";
-import { limitOf, roundingOf } from "../../measure/index.ts";
-import { faultsAt } from "../../rank/cells.ts";
-import type { Detail, Integrated } from "../../rank/integrator.ts";
-import type { Prepared } from "../../rank/prepare.ts";
-// The engine's own hypotheses and cells serve as proposal; the answer does not depend on how good they are.
-import { SLIPS } from "../../rank/slips.ts";
-import { spansOf } from "../../rank/spans.ts";
-import type { NumericReading } from "../../record/index.ts";
-import type { Random } from "../../simulate/index.ts";
-import { plainLaws, plainReadings } from "./readings.ts";
+import type { Circuit } from "../../circuit/index.ts";
+import type { NumericReading, Reading } from "../../record/index.ts";
+import { type PlainDraw, type PlainFault, type PlainMeter, plainElements, plainReading } from "./bench.ts";
+import { beyondProbability, lookProbability, plainError, readingDensity, type Slips } from "./evidence.ts";
 
-/** How much wider than the linearised posterior the samples are drawn. */
+/** A seeded source of uniform and normal numbers. */
+export interface Draws {
+  next(): number;
+  normal(): number;
+}
+
+/** What is to be weighed, and with which meter. */
+export interface PlainCase {
+  readonly circuit: Circuit;
+  readonly readings: readonly Reading[];
+  readonly meter: PlainMeter;
+  readonly blunder: number;
+  /** Widths of the range in which each numeric reading would lie if it were anything else. */
+  readonly spans: readonly number[];
+  readonly accuracy?: { readonly percent: number; readonly counts: number; readonly offset: number };
+}
+
+/** Where samples are drawn from: it decides how good they are, not what they come to. */
+export interface Proposal {
+  /** Boxes in shares of the values' priors with their masses; one empty box where there are no values. */
+  readonly cells: readonly { readonly lo: readonly number[]; readonly hi: readonly number[]; readonly mass: number }[];
+  /** Readings that may have been mis-taken together. */
+  readonly doubtful: readonly number[];
+}
+
+/** How much wider than the linearised posterior the samples are drawn, and the share of values drawn from the prior itself. */
 const WIDEN = 1.25;
-/** Share of the samples of the unknown values that comes from the prior itself. */
 const FROM_PRIOR = 0.15;
 
 /**
- * log (prior × evidence) of one hypothesis by importance sampling: unknown values, every tolerance and every way of
- * mis-taking a reading are integrated over with exact solutions of the network.
+ * log evidence of one hypothesis by importance sampling: unknown values, every tolerance, the meter's gains and every way
+ * of mis-taking a reading are integrated over with exact solutions of the network.
+ * @param faultsAt its faults with values at shares of their priors
  * @returns the estimate and its relative standard error
  */
-export function referenceMass(
-  prepared: Prepared,
-  readings: readonly NumericReading[],
-  result: Integrated & { readonly detail?: Detail | null },
+export function referenceEvidence(
+  given: PlainCase,
+  faultsAt: (at: readonly number[]) => readonly PlainFault[],
+  logPriorAt: (faults: readonly PlainFault[]) => number,
+  { cells, doubtful }: Proposal,
   samples: number,
-  random: Random,
-): { logMass: number; error: number } {
-  const { network, meter, priors, set } = prepared;
-  const { hypothesis, cells } = result;
-  const sigma = readings.map((r) => limitOf(r, meter) / 2);
-  const spans = spansOf(set);
-  const P = network.branches.length;
-  const deviation = network.branches.map((b) => b.part.tolerance / 2);
-  const joined = hypothesis.sites.flatMap((s) => (s.bridge >= 0 ? [set.bridges[s.bridge]] : []));
+  random: Draws,
+): { readonly log: number; readonly error: number } {
+  const { circuit, readings, meter, blunder, spans } = given;
+  const numeric = readings.filter((r): r is NumericReading => r.quantity !== "observation");
+  const measured = numeric.filter((r) => r.beyond === undefined);
+  const censored = numeric.filter((r) => r.beyond !== undefined);
+  const looks = readings.filter((r) => r.quantity === "observation");
+  const errors = measured.map((r) => plainError(r, given.accuracy ?? { percent: 0, counts: 0, offset: 0 }));
+  const parameters = parametersOf(circuit, numeric, errors);
+  const P = parameters.length;
+  const drawOf = (z: ArrayLike<number>) => drawFrom(circuit, parameters, z);
+  const gainOf = (i: number, z: ArrayLike<number>) => {
+    const p = parameters.findIndex((x) => x.gainOf === measured[i].quantity);
+    return p < 0 ? 1 : 1 + errors[i].gain * z[p];
+  };
+  const clean = (v: number) => (Number.isFinite(v) ? Math.min(v, 1e30) : 1e30);
   const forward = (at: readonly number[], z: ArrayLike<number>) => {
-    const factors = deviation.map((d, p) => Math.max(0.02, 1 + d * z[p]));
-    return plainReadings(network, plainLaws(network, faultsAt(hypothesis.sites, at), factors), joined, readings, meter);
+    const faults = faultsAt(at);
+    return measured.map((r, i) => clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z));
+  };
+  const sigma = errors.map((e) => e.own);
+  const slips = measured.map((r, i): Slips => ({ blunder, span: spans[i], rounding: (r.step ?? usualStep(r)) / Math.sqrt(12) }));
+  const silent = measured.flatMap((r, i) => (r.quantity === "current" && Math.abs(r.value) <= 3 * sigma[i] ? [i] : []));
+  const logLikelihood = (at: readonly number[], z: ArrayLike<number>, y: readonly number[]) => {
+    const faults = faultsAt(at);
+    const draw = drawOf(z);
+    const each = measured.map((r, i) => readingDensity(r.value, y[i], sigma[i], slips[i]));
+    let density = each.reduce((p, d) => p * d, 1);
+    // One blown fuse in the meter spoils every current reading together.
+    if (silent.length > 1)
+      density +=
+        blunder *
+        0.2 *
+        each.reduce((p, d, i) => {
+          const { value } = measured[i];
+          return p * (silent.includes(i) ? Math.exp(-0.5 * (value / sigma[i]) ** 2) / (sigma[i] * Math.sqrt(2 * Math.PI)) : d);
+        }, 1);
+    let log = Math.log(density);
+    for (const r of censored) {
+      const { own } = plainError({ ...r, step: r.step ?? 0 }, given.accuracy ?? { percent: 0, counts: 0, offset: 0 });
+      log += Math.log(beyondProbability(r, clean(plainReading(circuit, r, faults, draw, meter)), own, blunder));
+    }
+    for (const look of looks) log += Math.log(lookProbability(circuit, look, readings, faults, draw, blunder));
+    return log;
   };
   const propose = proposalOf(cells, random);
-  // Several readings mis-taken at once: the engine's guess, and every pair of its doubtful ones.
-  const guess = result.detail?.best.likeliest ?? [];
-  const doubtful = doubtfulReadings(result.detail ?? null);
+  const singles = measured.map((_, i) => [i]);
   const pairs = doubtful.flatMap((a, i) => doubtful.slice(0, i).map((b) => [a, b]));
-  const likely = guess.length > 1 ? [guess, ...pairs] : pairs;
-  // What the parameters will be, given the readings, at a cell's middle: all readings taken well, or one without a say.
+  const sets = [[], ...singles, ...pairs, ...(doubtful.length > 2 ? [doubtful] : [])];
+  // What the parameters will be, given the readings, at a cell's middle: all readings taken well, or some without a say.
   const around = cached((cell: number) => {
     const at = cells[cell].lo.map((lo, k) => (lo + cells[cell].hi[k]) / 2);
-    const linear = (base: readonly number[]) => {
-      const y0 = forward(at, base);
-      return { jacobian: jacobianAt(at, base, y0, forward, P), y0 };
+    const origin = new Array<number>(P).fill(0);
+    const flat = forward(at, origin);
+    const first = jacobianAt(at, origin, flat, forward, P);
+    const off = measured.map((r, i) => r.value - flat[i]);
+    const base = new Posterior(first, sigma, doubtful, P).meanFor(off).map((v) => Math.max(-4, Math.min(4, v)));
+    const jacobian = jacobianAt(at, base, forward(at, base), forward, P);
+    return {
+      base,
+      jacobian,
+      posteriors: sets.map((without, n) => ({
+        weight: n === 0 ? 0.4 : 0.6 / (sets.length - 1 || 1),
+        posterior: new Posterior(jacobian, sigma, without, P),
+      })),
     };
-    const flat = linear(new Array<number>(P).fill(0));
-    const off = readings.map((r, i) => r.value - flat.y0[i]);
-    const base = new Posterior(flat.jacobian, sigma, guess).meanFor(off).map((v) => Math.max(-4, Math.min(4, v)));
-    const { jacobian } = linear(base);
-    const sets = [[], ...[...readings.keys()].map((i) => [i]), ...likely].map((without, n, all) => ({
-      weight: n === 0 ? 0.4 : 0.6 / (all.length - 1),
-      posterior: new Posterior(jacobian, sigma, without),
-    }));
-    return { base, jacobian, sets };
   });
   const logWeights = Array.from({ length: samples }, () => {
     const { at, cell, logDensity } = propose();
-    const { base, jacobian, sets } = around(cell);
+    const { base, jacobian, posteriors } = around(cell);
     // The cell's slopes, but this very point's readings.
     const y0 = forward(at, base);
-    const residual = readings.map((r, i) => r.value - y0[i] + jacobian[i].reduce((s, v, p) => s + v * base[p], 0));
-    const gaussians = sets.map(({ weight, posterior }) => ({ weight, posterior, mean: posterior.meanFor(residual) }));
-    const chosen =
-      gaussians[
-        pick(
-          gaussians.map((s) => s.weight),
-          random,
-        )
-      ];
+    const residual = measured.map((r, i) => r.value - y0[i] + jacobian[i].reduce((s, v, p) => s + v * base[p], 0));
+    const gaussians = posteriors.map((g) => ({ ...g, mean: g.posterior.meanFor(residual) }));
+    const chosen = gaussians[pick(gaussians.map((g) => g.weight), random)];
     const z = chosen.posterior.draw(chosen.mean, random);
-    const logProposal = logSum(gaussians.map((s) => Math.log(s.weight) + s.posterior.logDensity(z, s.mean)));
+    const logProposal = logSum(gaussians.map((g) => Math.log(g.weight) + g.posterior.logDensity(z, g.mean)));
     const logPrior = -0.5 * (z.reduce((s, v) => s + v * v, 0) + P * Math.log(2 * Math.PI));
-    const y = forward(at, z);
-    const logLikelihood = readings.reduce(
-      (s, r, i) => s + Math.log(mixture(r.value, y[i], sigma[i], roundingOf(r), spans[i], priors)),
-      0,
-    );
-    const own = hypothesis.logPriorAt?.(faultsAt(hypothesis.sites, at)) ?? 0;
-    return logPrior + logLikelihood + own - logProposal - logDensity;
+    return logPrior + logLikelihood(at, z, forward(at, z)) + logPriorAt(faultsAt(at)) - logProposal - logDensity;
   });
   const top = Math.max(...logWeights);
   const weights = logWeights.map((w) => Math.exp(w - top));
   const mean = weights.reduce((s, w) => s + w, 0) / samples;
   const variance = weights.reduce((s, w) => s + (w - mean) ** 2, 0) / samples;
-  return {
-    logMass: hypothesis.logPrior + top + Math.log(mean),
-    error: Math.sqrt(variance / samples) / mean,
-  };
+  return { log: top + Math.log(mean), error: Math.sqrt(variance / samples) / mean };
 }
 
-/** Density of one reading around its true value, every slip included. */
-function mixture(
-  y: number,
-  mu: number,
-  sigma: number,
-  rounding: number,
-  span: number,
-  { blunder, blunderKinds }: Prepared["priors"],
-) {
-  const normal = (x: number, s: number) => Math.exp(-0.5 * (x / s) ** 2) / (s * Math.sqrt(2 * Math.PI));
-  const { sign, unit, zero, other } = blunderKinds;
-  return (
-    (1 - blunder) * normal(y - mu, sigma) +
-    blunder *
-      (sign * normal(y + mu, sigma) +
-        (unit / 2) * (normal(y - mu * 1000, sigma * 1000) + normal(y - mu / 1000, Math.hypot(sigma / 1000, rounding))) +
-        zero * normal(y, sigma) +
-        other / span)
-  );
+/** One thing that may lie anywhere: an element's value, a track, a wiper's place, a spread of its own, a meter's gain. */
+interface PlainParameter {
+  readonly element?: string;
+  readonly acts?: "value" | "place" | "cold" | "running";
+  readonly spread?: number;
+  readonly gainOf?: NumericReading["quantity"];
 }
 
-function proposalOf(cells: Integrated["cells"], random: Random) {
+function parametersOf(circuit: Circuit, numeric: readonly NumericReading[], errors: readonly { gain: number }[]): PlainParameter[] {
+  const isOff = numeric.some((r) => r.quantity === "resistance");
+  const found = circuit.parts.flatMap((part): PlainParameter[] => {
+    const element = part.designator;
+    const own: PlainParameter[] = [];
+    if (part.tolerance > 0) own.push({ element, acts: "value", spread: part.tolerance / 2 });
+    if (part.kind === "potentiometer" && part.tolerance > 0) own.push({ element, acts: "place", spread: 0.005 });
+    if (part.kind === "lamp" && part.resistance.by === "rating" && isOff) own.push({ element, acts: "cold", spread: 0.35 });
+    if (part.kind === "coil" && /^m\d/i.test(element)) own.push({ element, acts: "running", spread: 0.5 });
+    return own;
+  });
+  const gains = new Set(numeric.filter((_, i) => (errors[i]?.gain ?? 0) > 0).map((r) => r.quantity));
+  return [...found, ...[...gains].map((gainOf): PlainParameter => ({ gainOf }))];
+}
+
+function drawFrom(circuit: Circuit, parameters: readonly PlainParameter[], z: ArrayLike<number>): PlainDraw {
+  const factor: Record<string, number> = {};
+  const cold: Record<string, number> = {};
+  const running: Record<string, number> = {};
+  parameters.forEach(({ element, acts, spread = 0 }, p) => {
+    if (element === undefined) return;
+    const part = circuit.parts.find((x) => x.designator === element);
+    const f = Math.max(0.02, 1 + spread * z[p]);
+    if (acts === "cold") cold[element] = f;
+    else if (acts === "running") running[element] = f;
+    else if (part?.kind !== "potentiometer") factor[element] = f;
+    else if (acts === "value") {
+      factor[`${element}.top`] = f;
+      factor[`${element}.bottom`] = f;
+      factor[`${element}.wiper`] = f;
+    } else {
+      // The wiper moves: what the upper section gains the lower one loses.
+      if (part.at > 0) factor[`${element}.top`] *= Math.max(0.02, 1 + (spread * z[p]) / part.at);
+      if (part.at < 1) factor[`${element}.bottom`] *= Math.max(0.02, 1 - (spread * z[p]) / (1 - part.at));
+    }
+  });
+  for (const { name, part } of plainElements(circuit))
+    if (part.kind === "potentiometer" && name.endsWith("wiper")) factor[name] = 1;
+  return { factor, cold, running };
+}
+
+/** Last digit of a display of 2,000 counts on the lowest range that holds the value. */
+function usualStep({ value, quantity }: NumericReading): number {
+  const spans = { voltage: [0.2, 2, 20, 200, 1000], current: [2e-3, 2e-2, 0.2, 10], resistance: [200, 2e3, 2e4, 2e5, 2e6, 4e7] };
+  const span = spans[quantity].find((s) => s >= Math.abs(value)) ?? (spans[quantity].at(-1) as number);
+  return 10 ** Math.ceil(Math.log10(span / 2000) - 1e-9);
+}
+
+function proposalOf(cells: Proposal["cells"], random: Draws) {
   const axes = cells[0].lo.length;
-  const top = Math.max(...cells.map((c) => c.logMass));
-  const masses = cells.map((c) => Math.exp(c.logMass - top) + 1e-6);
+  const masses = cells.map((c) => c.mass + 1e-6);
   const total = masses.reduce((s, m) => s + m, 0);
-  const volume = (c: (typeof cells)[number]) => c.lo.reduce((v, lo, k) => v * (c.hi[k] - lo), 1);
+  const volume = (c: Proposal["cells"][number]) => c.lo.reduce((v, lo, k) => v * (c.hi[k] - lo), 1);
   return () => {
     if (axes === 0) return { at: [] as number[], cell: 0, logDensity: 0 };
     let at: number[];
@@ -164,8 +234,8 @@ class Posterior {
     private readonly j: readonly (readonly number[])[],
     sigma: readonly number[],
     without: readonly number[],
+    private readonly P: number,
   ) {
-    const P = j[0].length;
     this.weights = sigma.map((s, i) => (without.includes(i) ? 0 : 1 / s ** 2));
     const precision = Matrix.eye(P);
     j.forEach((row, i) => {
@@ -183,44 +253,31 @@ class Posterior {
   }
 
   meanFor(residual: readonly number[]): number[] {
-    const rhs = this.j[0].map((_, p) => this.j.reduce((s, row, i) => s + this.weights[i] * row[p] * residual[i], 0));
+    const rhs = Array.from({ length: this.P }, (_, p) =>
+      this.j.reduce((s, row, i) => s + this.weights[i] * row[p] * residual[i], 0),
+    );
     return this.cholesky.solve(Matrix.columnVector(rhs)).to1DArray();
   }
 
   /** z = mean + widen · L⁻ᵀ·n */
-  draw(mean: readonly number[], random: Random): number[] {
-    const P = mean.length;
-    const n = Array.from({ length: P }, () => random.normal());
-    for (let a = P - 1; a >= 0; a -= 1) {
-      for (let b = a + 1; b < P; b += 1) n[a] -= this.lower.get(b, a) * n[b];
+  draw(mean: readonly number[], random: Draws): number[] {
+    const n = Array.from({ length: this.P }, () => random.normal());
+    for (let a = this.P - 1; a >= 0; a -= 1) {
+      for (let b = a + 1; b < this.P; b += 1) n[a] -= this.lower.get(b, a) * n[b];
       n[a] /= this.lower.get(a, a);
     }
     return n.map((v, a) => mean[a] + WIDEN * v);
   }
 
   logDensity(z: readonly number[], mean: readonly number[]): number {
-    const P = mean.length;
     let quadratic = 0;
-    for (let a = 0; a < P; a += 1) {
+    for (let a = 0; a < this.P; a += 1) {
       let sum = 0;
-      for (let b = a; b < P; b += 1) sum += this.lower.get(b, a) * (z[b] - mean[b]);
+      for (let b = a; b < this.P; b += 1) sum += this.lower.get(b, a) * (z[b] - mean[b]);
       quadratic += (sum / WIDEN) ** 2;
     }
-    return -0.5 * (quadratic + P * Math.log(2 * Math.PI)) + this.logDet - P * Math.log(WIDEN);
+    return -0.5 * (quadratic + this.P * Math.log(2 * Math.PI)) + this.logDet - this.P * Math.log(WIDEN);
   }
-}
-
-/** The readings that the engine doubts most, at most three. */
-function doubtfulReadings(detail: Detail | null): number[] {
-  if (!detail) return [];
-  const count = detail.slips.length / SLIPS.length;
-  const doubt = Array.from({ length: count }, (_, i) =>
-    detail.slips.subarray(i * SLIPS.length, (i + 1) * SLIPS.length).reduce((s, p) => s + p, 0),
-  );
-  return [...doubt.keys()]
-    .filter((i) => doubt[i] > 0.02)
-    .sort((a, b) => doubt[b] - doubt[a])
-    .slice(0, 3);
 }
 
 function cached<T>(make: (key: number) => T): (key: number) => T {
@@ -233,7 +290,7 @@ function cached<T>(make: (key: number) => T): (key: number) => T {
 }
 
 /** Number of one of the weights, in proportion to it. */
-function pick(weights: readonly number[], random: Random): number {
+function pick(weights: readonly number[], random: Draws): number {
   let left = random.next() * weights.reduce((s, w) => s + w, 0);
   for (let i = 0; i < weights.length; i += 1) {
     left -= weights[i];

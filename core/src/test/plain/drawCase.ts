@@ -1,0 +1,109 @@
+import { buildNetwork, type Circuit, type NodeName, type Part } from "../../circuit/index.ts";
+import { bridgeCandidates } from "../../faults/index.ts";
+import { prepare } from "../../rank/prepare.ts";
+import { type Configuration, meterData, type NumericReading, type Priors, type Reading } from "../../record/index.ts";
+import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
+import { METER, type TestCase } from "./compare.ts";
+import { plainElements, plainLook } from "./bench.ts";
+
+/** What cases are about; each is drawn so that what it is named for plays a part. */
+export const CASE_KINDS = ["plain", "slips", "one", "zeros", "many slips", "configurations", "looks", "meters"] as const;
+export type CaseKind = (typeof CASE_KINDS)[number];
+
+/**
+ * A random circuit with a fault from the priors and readings of it.
+ * @param parts besides the supply
+ */
+export function drawCase(random: Random, parts: number, readingCount: number, kind: CaseKind = "plain"): TestCase {
+  for (;;) {
+    const circuit = withOthers(drawCircuit(parts, random), kind, random);
+    const network = buildNetwork(circuit);
+    const blunder = kind === "plain" || kind === "looks" || kind === "configurations" || kind === "meters" ? 0.01 : 0.06;
+    const priors: Priors = { healthy: 0.05, blunder };
+    const bridges = bridgeCandidates(network);
+    const prepared = prepare({ circuit, readings: [], priors, meter: METER });
+    if (prepared.kind === "problem") continue;
+    const faults = new FaultDrawer(prepared).draw(random);
+    const count = kind === "one" ? 1 : readingCount;
+    const points = Array.from({ length: count }, (): NumericReading => {
+      const point = drawPoint(circuit, random);
+      const state = kind === "configurations" && random.next() < 0.5 ? drawState(circuit, random) : null;
+      return state ? { ...point, state } : point;
+    });
+    const rate = kind === "one" || kind === "many slips" ? 0.35 : kind === "slips" ? 0.06 : 0;
+    const options = { meter: meterData(METER), bridges, blunder: rate, counts: 6000 };
+    const taken = takeReadings(network, faults, points, options, random);
+    if (!taken) continue;
+    const readings: Reading[] = taken.map(({ reading }) => reading);
+    if (kind === "zeros") zero(readings, random);
+    if (kind !== "looks") return { circuit, readings, priors, ...(kind === "meters" ? onRanges(readings) : {}) };
+    const looks = looksAt(circuit, faults.length === 0, random);
+    if (looks.length > 0) return { circuit, readings: [...readings.slice(0, 2), ...looks], priors };
+  }
+}
+
+/** Switches among the parts where configurations matter, lamps and fuses with ratings where looks do. */
+function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
+  if (kind !== "configurations" && kind !== "looks") return circuit;
+  let switches = 0;
+  const parts = circuit.parts.map((part): Part => {
+    if (part.kind === "supply" || random.next() > 0.3 || (kind === "looks" && part.kind === "lamp")) return part;
+    switches += 1;
+    const { from, to } = part;
+    const position = random.next() < 0.3 ? "open" : "closed";
+    return { designator: `S${switches}`, kind: "switch", from, to, tolerance: 0.5, ohms: 0.02, position };
+  });
+  return { ...circuit, parts };
+}
+
+function drawState(circuit: Circuit, random: Random): Configuration {
+  const part = circuit.parts[Math.floor(random.next() * circuit.parts.length)];
+  const other = circuit.parts[Math.floor(random.next() * circuit.parts.length)];
+  const u = random.next();
+  if (part.kind === "switch") return { switches: { [part.designator]: part.position === "open" ? "closed" : "open" } };
+  if (u < 0.25 && part.kind !== "supply") return { lifted: [part.designator] };
+  if (u < 0.55) return { swapped: [part.designator] };
+  if (u < 0.7) return { added: [{ from: part.from, to: part.to, ohms: 470 }] };
+  if (u < 0.85) return { meters: [{ through: part.designator, ohms: 2 }, { from: other.from, to: other.to, ohms: 1e5 }] };
+  return part.kind === "resistor" ? { values: { [part.designator]: 220 } } : { swapped: [part.designator] };
+}
+
+function drawPoint(circuit: Circuit, random: Random): NumericReading {
+  const part = circuit.parts[Math.floor(random.next() * circuit.parts.length)];
+  const u = random.next();
+  if (u < 0.7) return { quantity: "voltage", from: part.from === circuit.reference ? part.to : part.from, value: 0 };
+  if (u < 0.85) return { quantity: "current", through: part.designator, value: 0 };
+  return { quantity: "voltage", from: part.from, to: part.to, value: 0 };
+}
+
+/** No contact at one or two points. */
+function zero(readings: Reading[], random: Random) {
+  for (let n = 0; n < 2; n += 1) {
+    const i = Math.floor(random.next() * readings.length);
+    readings[i] = { ...readings[i], value: 0 } as Reading;
+  }
+}
+
+/** The meter's own accuracy instead of written limits: one gain for all volts. */
+function onRanges(readings: Reading[]) {
+  const accuracy = { percent: 0.5, counts: 2, offset: 0.005 };
+  readings.forEach((r, i) => {
+    const { plusMinus: _, ...rest } = r as NumericReading;
+    // All on one range, so that they share its gain.
+    const range = r.quantity === "current" ? "10A" : "1000V";
+    readings[i] = { ...rest, step: 0.01, range } as unknown as Reading;
+  });
+  return { readings: readings.filter((r) => r.quantity === "voltage"), accuracy };
+}
+
+/** A lamp or a coil that shows nothing, or all it should. */
+function looksAt(circuit: Circuit, isHealthy: boolean, random: Random): Reading[] {
+  const elements = plainElements(circuit);
+  const shown = elements.filter(({ part }) => part.kind === "lamp" || part.kind === "coil");
+  return shown.slice(0, 2).map(({ part, name }): Reading => {
+    const { watts } = plainLook(circuit, name, {}, false, [], { factor: {} });
+    const works = watts > 0 && (isHealthy || random.next() < 0.4);
+    const seen = part.kind === "lamp" ? (works ? "lit" : "dark") : works ? "pulls" : "silent";
+    return { quantity: "observation", part: part.designator as NodeName, seen };
+  });
+}
