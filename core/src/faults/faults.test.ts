@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
-import { bridgeCandidates, faultedLaw, MODE_SHARES, priorData, RATES, sitesOf } from "./index.ts";
+import { bridgeCandidates, MODE_SHARES, priorData, RATES, sitesOf } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const sites = (trail: string, priors = priorData()) => {
@@ -26,7 +26,7 @@ describe("faults", () => {
     expect(RATES.lamp).toBeGreaterThan(RATES.resistor);
   });
 
-  it("weigh rate times share, and a switch has only what differs from its position", () => {
+  it("weigh rate times share, and a switch has only what differs from good in a position it had", () => {
     const trail = "BT1 9V: F1 1A + S1 + R1 1k + S2 open + LA1 6V 1W";
     expect(find(trail, "F1 open").weight).toBeCloseTo(9.5, 9);
     expect(find(trail, "LA1 open").weight).toBeCloseTo(18.4, 9);
@@ -35,6 +35,14 @@ describe("faults", () => {
     expect(names).not.toContain("S1 stuckClosed");
     expect(names).toContain("S2 stuckClosed");
     expect(names).not.toContain("S2 high");
+    const network = networkOf(trail);
+    const moved = sitesOf(network, [], priorData(), { states: [{ switches: { S1: "open" } }] });
+    const ofS1 = moved.filter((s) => network.branches[s.branch].name === "S1").map((s) => [s.mode, s.weight]);
+    expect(ofS1).toEqual([
+      ["high", expect.closeTo(3.2, 9)],
+      ["stuckOpen", 4],
+      ["stuckClosed", expect.closeTo(0.8, 9)],
+    ]);
     const given = priorData({ modes: { resistor: { open: 1 } }, rates: { resistor: 7 } });
     expect(sites(trail, given).filter((s) => s.name.startsWith("R1"))).toMatchObject([{ mode: "open", weight: 7 }]);
   });
@@ -62,17 +70,20 @@ describe("faults", () => {
     expect(middle).toBeCloseTo(Math.sqrt(1050 * 1e5), 6);
   });
 
-  it("turn a branch into what it has become", () => {
-    const { branches } = networkOf("BT1 10V ri=0.1: R1 1k + LA1 12V 5W");
-    const [supply, resistor, lamp] = branches;
-    expect(faultedLaw(supply, "dead", 0)).toEqual({ kind: "open" });
-    expect(faultedLaw(supply, "weak", 7)).toMatchObject({ kind: "supply", volts: 10, ohms: 7 });
-    expect(faultedLaw(supply, "low", 6)).toMatchObject({ kind: "supply", volts: 6, ohms: 0.1 });
-    expect(faultedLaw(resistor, "short", 0)).toEqual({ kind: "resistance", ohms: 0.01 });
-    expect(faultedLaw(resistor, "high", 5000)).toEqual({ kind: "resistance", ohms: 5000 });
-    const high = faultedLaw(lamp, "high", 57.6);
-    // Twice the filament when hot is twice the filament when cold.
-    expect(high).toMatchObject({ kind: "filament", hot: 57.6, cold: expect.closeTo(4.8, 9) });
+  it("put a lead on the node next to its own, on a new build only", () => {
+    const network = networkOf("BT1 9V: [P] R1 100 5% + [A] R2 220");
+    const all = sitesOf(network, [], priorData(), { isNew: true }).filter((s) => s.mode === "misplaced");
+    const named = all.map(({ branch, moved }) => {
+      const { belongs = -1, at = -1, pair = [-1, -1] } = moved ?? {};
+      return [network.branches[branch].name, ...[belongs, at, ...pair].map((n) => network.nodes[n])].join(" ");
+    });
+    // R1 lies between P and A; P is next to 0, A too. What would lie with both leads on one node is no way to misplace it.
+    expect(named.sort()).toEqual(["R1 A 0 P 0", "R1 P 0 0 A", "R2 0 P A P", "R2 A P P 0"].sort());
+    expect(all.every((s) => s.weight === RATES.bridge)).toBe(true);
+    expect(all[0].value?.(0.5)).toBeCloseTo(100, 9);
+    // Two standard deviations are the tolerance.
+    expect(all[0].value?.(0.97725)).toBeCloseTo(105, 3);
+    expect(sitesOf(network, [], priorData()).some((s) => s.mode === "misplaced")).toBe(false);
   });
 
   it("bridge nodes that share a neighbour and have no part between them", () => {

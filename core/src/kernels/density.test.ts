@@ -25,7 +25,7 @@ type Case = typeof cases extends fc.Arbitrary<infer T> ? T : never;
 const NO_SLIPS = (m: number) => ({
   isPossible: false,
   logUnrelated: new Float64Array(m).fill(-9),
-  coarse: new Float64Array(m),
+  widening: new Float64Array(3 * m),
   shows: new Uint8Array(3 * m),
   logScaled: new Float64Array(3).fill(-9),
   logGood: 0,

@@ -4,8 +4,8 @@ import { buildNetwork, type Circuit, type NodeName, type Part } from "../circuit
 import { readQuick, readTrail } from "../notation/index.ts";
 import { type Configuration, type Meter, meterData, type NumericReading } from "../record/index.ts";
 import { everyPoint, linearCircuits } from "../test/arbitrary/circuits.ts";
-import { plainLaws, plainReadings } from "../test/plain/readings.ts";
-import { buildProbes, limitOf, roundingOf, settingKey, settingOf } from "./index.ts";
+import { plainReading } from "../test/plain/bench.ts";
+import { AS_DRAWN, buildProbes, errorOf, limitOf, rangeOf, roundingOf, settingKey, settingOf } from "./index.ts";
 
 const VENT = "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] S1 + [E] R5 100";
 
@@ -24,18 +24,18 @@ function shown(trail: string, lines: readonly string[], meter: Meter = {}, state
 
 describe("what a meter shows", () => {
   it("is what a plain solution with the meter drawn in gives: volts, amperes and ohms on random networks", () => {
-    const meters = fc.constantFrom<Meter>({}, { voltage: { inputResistance: 1e5 }, current: { burdenResistance: 10 } });
+    const meters = fc.constantFrom({ input: 1e7, burden: 1 }, { input: 1e5, burden: 10 });
     fc.assert(
       fc.property(linearCircuits(), meters, (circuit, meter) => {
         const network = buildNetwork(circuit);
         const nodes = network.nodes.filter((n) => n !== circuit.reference);
         const ohms = nodes.map((from): NumericReading => ({ quantity: "resistance", from, value: 0 }));
         const points = [...everyPoint(circuit), ...ohms];
-        const data = meterData(meter);
+        const { input, burden } = meter;
+        const data = meterData({ voltage: { inputResistance: input }, current: { burdenResistance: burden } });
         const set = buildProbes(network, points, { meter: data });
         if (set.kind !== "probes") throw new Error("unsolvable");
-        const nominal = network.branches.map(() => 1);
-        const plain = plainReadings(network, plainLaws(network, [], nominal), [], points, data);
+        const plain = points.map((p) => plainReading(circuit, p, [], { factor: {} }, meter));
         set.probes.forEach(({ y }, i) => {
           expect(Math.abs(y - plain[i])).toBeLessThan(1e-6 * Math.max(Math.abs(plain[i]), 1e-6) + 1e-9);
         });
@@ -105,6 +105,7 @@ describe("what a meter shows", () => {
 
   it("measures ohms with the power off, parallel paths included, and the part itself when a lead is lifted", () => {
     const [inCircuit, lifted] = shown(VENT, ["R2 1R", "R2 lifted 1R"]);
+    expect(shown(VENT, ["R2 lifted 1R"], {}, { lifted: ["R2"] })[0]).toBeCloseTo(1000, 9);
     expect(inCircuit).toBeCloseTo((1000 * 800) / 1800, 6);
     expect(lifted).toBeCloseTo(1000, 9);
     const bridged = "BT1 9V ri=5: [P] R1 100";
@@ -149,23 +150,70 @@ describe("what a meter shows", () => {
 
 describe("limits", () => {
   const volts = (extra: object): NumericReading => ({ quantity: "voltage", from: "A", value: 10, ...extra });
-  const meter = meterData({ voltage: { accuracy: { percent: 1, counts: 2 } } });
+  const meter = meterData({ voltage: { accuracy: { percent: 1, counts: 2 }, offset: 0.004 } });
 
   it("are percent of reading and counts of the last digit, what was written beside it, and half of how it wanders", () => {
-    expect(limitOf(volts({ step: 0.01 }), meter)).toBeCloseTo(0.12, 12);
-    expect(limitOf(volts({ step: 0.1 }), meter)).toBeCloseTo(0.3, 12);
+    // 1 % of 10 V, two of the last digit, and the 4 mV that a dead circuit may show.
+    expect(limitOf(volts({ step: 0.01 }), meter)).toBeCloseTo(0.124, 12);
+    expect(limitOf(volts({ step: 0.1 }), meter)).toBeCloseTo(0.304, 12);
     expect(limitOf(volts({ plusMinus: 0.05, step: 0.01 }), meter)).toBeCloseTo(0.05, 12);
     expect(limitOf(volts({ plusMinus: 0.05, wander: 0.2 }), meter)).toBeCloseTo(0.25, 12);
     // Without digits to go by: the last one of a display of 2,000 counts.
-    expect(limitOf(volts({}), meter)).toBeCloseTo(0.12, 12);
+    expect(limitOf(volts({}), meter)).toBeCloseTo(0.124, 12);
     expect(limitOf(volts({ value: 0, plusMinus: 0 }), meter)).toBeGreaterThan(0);
-    expect(roundingOf(volts({ step: 0.01 }))).toBeCloseTo(0.01 / Math.sqrt(12), 12);
+    expect(roundingOf(volts({ step: 0.01 }), rangeOf(volts({}), meter))).toBeCloseTo(0.01 / Math.sqrt(12), 12);
+  });
+
+  it("are mostly one gain for all readings of a range: four fifths of the percentage's variance", () => {
+    const reading = volts({ step: 0.01 });
+    const { own, gain, group } = errorOf(reading, meter);
+    expect(gain).toBeCloseTo(0.005 * Math.sqrt(0.8), 12);
+    // Together they are what the limit says: two standard deviations.
+    expect(Math.hypot(own, gain * 10)).toBeCloseTo(0.062, 12);
+    expect(errorOf(volts({ value: 7, step: 0.01 }), meter).group).toBe(group);
+    expect(errorOf(volts({ value: 1.5, step: 0.001 }), meter).group).not.toBe(group);
+    expect(errorOf(volts({ step: 0.01, meter: "bench" }), meter).group).not.toBe(group);
+    expect(errorOf(volts({ plusMinus: 0.1 }), meter)).toEqual({ own: 0.05, gain: 0, group: "" });
+  });
+
+  it.each([
+    // value, step, range, expected → full scale
+    [7.42, 0.01, undefined, 0, 20],
+    [7.421, 0.001, undefined, 0, 20],
+    [1.5, undefined, undefined, 0, 2],
+    [3, undefined, "200V", 0, 200],
+    [0, undefined, undefined, 14, 20],
+    [0, 0.01, undefined, 14, 20],
+    [0, 0.0001, undefined, 14, 0.2],
+    [5000, undefined, undefined, 0, 1000],
+    [3, undefined, "600V", 0, 600],
+  ] as const)("of %s V (digit %s, range %s, expected %s) are those of the range to %s V", (value, step, range, expected, span) => {
+    const reading = volts({ value, ...(step ? { step } : {}), ...(range ? { range } : {}) });
+    expect(rangeOf(reading, meterData(), expected).span).toBe(span);
+  });
+
+  it("on a range that was named are no finer than it shows", () => {
+    const amps = (extra: object): NumericReading => ({ quantity: "current", through: "R1", value: 0, ...extra });
+    expect(limitOf(amps({ range: "10A" }), meterData())).toBeCloseTo(0.03 + 5e-6, 12);
+    expect(limitOf(amps({ range: "10A", step: 0.001 }), meterData())).toBeCloseTo(0.03 + 5e-6, 12);
+    expect(rangeOf(amps({ value: 0.05, step: 0.01 }), meterData()).span).toBe(10);
+    expect(rangeOf(amps({ value: 0.012, step: 0.001 }), meterData()).span).toBe(0.02);
   });
 
   it("belong to settings that are told apart by what differs, not by the order it was written in", () => {
-    const key = (state: object) => settingKey(settingOf(volts({ state })));
+    const network = buildNetwork(readTrail(VENT).circuit as Circuit);
+    const key = (state: object) => settingKey(settingOf(volts({ state }), network, meter));
+    expect(key({ switches: { S1: "closed" } })).toBe(settingKey(AS_DRAWN));
+    expect(key({ switches: { S1: "open" } })).not.toBe(settingKey(AS_DRAWN));
+    for (const state of [{ values: { R1: 5 } }, { added: [{ from: "A", ohms: 5 }] }, { off: ["BT1"] }, { out: ["R1"] }])
+      expect(key(state)).not.toBe(settingKey(AS_DRAWN));
     expect(key({ lifted: ["R1", "R2"] })).toBe(key({ lifted: ["R2", "R1"] }));
     expect(key({ lifted: ["R1"] })).not.toBe(key({ swapped: ["R1"] }));
-    expect(settingOf({ quantity: "resistance", from: "A", value: 1 }).power).toBe("off");
+    expect(settingOf({ quantity: "resistance", from: "A", value: 1 }, network, meter).power).toBe("off");
+    // Of a part whose lead is lifted nothing else of the circuit matters.
+    const alone = (state: Configuration) =>
+      settingKey(settingOf({ quantity: "resistance", lifted: "R1", value: 1, state }, network, meter));
+    expect(alone({ lifted: ["R1"], switches: { S1: "open" } })).toBe(alone({}));
+    expect(alone({ swapped: ["R1"] })).not.toBe(alone({}));
   });
 });

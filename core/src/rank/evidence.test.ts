@@ -3,18 +3,20 @@ import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
 import { priorData } from "../faults/index.ts";
 import { gramInto, normalTail, Spreads } from "../kernels/index.ts";
-import type { Probe } from "../measure/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { decimals, lists } from "../test/arbitrary/numbers.ts";
 import { Evidence } from "./evidence.ts";
+import type { Reader } from "./reader.ts";
 import { SLIP_COUNT } from "./slips.ts";
 
 const SPAN = 50;
-const probeOf = (value: number, sigma: number, beyond?: "over" | "under", quantity = "voltage") =>
-  ({
-    reading: { quantity, from: "A", value, step: 1e-6, ...(beyond ? { beyond } : {}) },
-    sigma,
-  }) as unknown as Probe;
+const ROUNDING = 1e-6 / Math.sqrt(12);
+/** A reading whose limit was written beside it: it holds for what was shown, but a thousandth of it was rounded. */
+const readerOf = (y: number, sigma: number, beyond: "over" | "under" | "none" = "none", isCurrent = false): Reader => {
+  const rounding = ROUNDING;
+  const own = sigma ** 2;
+  return { y, sigma, rounding, own, ownAt: [own, own, own + (1000 * rounding) ** 2], span: SPAN, isCurrent, beyond };
+};
 
 interface Case {
   readonly y: readonly number[];
@@ -64,8 +66,7 @@ function packed({ j }: Case): Float64Array {
 
 const evidenceOf = ({ y, sigma }: Case, blunder: number) =>
   new Evidence(
-    y.map((v, i) => probeOf(v, sigma[i])),
-    Float64Array.from(y, () => SPAN),
+    y.map((v, i) => readerOf(v, sigma[i])),
     priorData({ blunder }),
   );
 
@@ -99,6 +100,7 @@ function enumerated({ y, mean, sigma, j }: Case, blunder: number, most: number):
     // A slip that would not show (the sign of a reading of nothing) is none.
     if (chosen.some((kind, i) => (kind === 1 || kind === 2) && Math.abs(y[i] / kinds[kind].k - y[i]) <= sigma[i]))
       return;
+    if (chosen.some((kind, i) => kind === 3 && Math.abs(y[i]) <= ROUNDING)) return;
     const kept = [...chosen.keys()].filter((i) => chosen[i] < 4);
     let log = 0;
     for (const i of chosen.keys()) {
@@ -225,12 +227,8 @@ describe("the density of readings", () => {
     fc.assert(
       fc.property(cases, sizes, (c, [most, stretch, silent]) => {
         const y = silent ? c.y.map((v, i) => (i < 2 ? 0 : v)) : c.y;
-        const probes = y.map((v, i) => probeOf(v, c.sigma[i], undefined, silent && i < 2 ? "current" : "voltage"));
-        const evidence = new Evidence(
-          probes,
-          Float64Array.from(y, () => SPAN),
-          priorData({ blunder: 0.05 }),
-        );
+        const readers = y.map((v, i) => readerOf(v, c.sigma[i], "none", silent && i < 2));
+        const evidence = new Evidence(readers, priorData({ blunder: 0.05 }));
         const spreads = new Spreads(y.length);
         spreads.next(1 / 12).set(y.map((_, i) => stretch * (i + 1)));
         const mean = Float64Array.from(c.mean);
@@ -263,7 +261,7 @@ describe("the density of readings", () => {
 
   it("takes OL and a beep as what lies beyond the limit", () => {
     const of = (beyond: "over" | "under", mean: number) =>
-      new Evidence([probeOf(30, 1, beyond)], Float64Array.of(SPAN), priorData({ blunder: 0 })).density(
+      new Evidence([readerOf(30, 1, beyond)], priorData({ blunder: 0 })).density(
         Float64Array.of(mean),
         [Float64Array.of(0)],
         new Spreads(1),

@@ -4,13 +4,18 @@ import type { Circuit, Part } from "../circuit/index.ts";
 import type { NumericReading, Priors } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { decimals } from "../test/arbitrary/numbers.ts";
-import { drawCase, type TestCase } from "../test/plain/compare.ts";
+import { type CaseKind, drawCase } from "../test/plain/drawCase.ts";
 import { type RankInput, type Ranking, rankFaults, rankingOf, weighFaults } from "./index.ts";
+
+type NumericCase = { readonly circuit: Circuit; readonly readings: readonly NumericReading[]; readonly priors: Priors };
 
 /** What must not change a ranking, whatever the circuit: drawn cases, with and without mis-taken readings. */
 const cases = fc
-  .tuple(fc.nat(1e6), fc.integer({ min: 3, max: 6 }), fc.integer({ min: 2, max: 6 }), fc.constantFrom(0, 0.06))
-  .map(([seed, parts, readings, blunder]) => drawCase(seededRandom(seed), parts, readings, blunder));
+  .tuple(fc.nat(1e6), fc.integer({ min: 3, max: 6 }), fc.integer({ min: 2, max: 6 }), fc.constantFrom<CaseKind>("plain", "slips"))
+  .map(([seed, parts, count, kind]): NumericCase => {
+    const { circuit, readings, priors } = drawCase(seededRandom(seed), parts, count, kind);
+    return { circuit, readings: readings as NumericReading[], priors };
+  });
 
 function rank(input: RankInput): Ranking {
   const ranking = rankFaults(input);
@@ -50,7 +55,7 @@ function oneStepEach(inputs: readonly RankInput[]): Ranking[] {
   return [...done.entries()].sort(([a], [b]) => a - b).map(([, ranking]) => ranking);
 }
 
-const withReadings = (drawn: TestCase, readings: readonly NumericReading[]): TestCase => ({ ...drawn, readings });
+const withReadings = (drawn: NumericCase, readings: readonly NumericReading[]): NumericCase => ({ ...drawn, readings });
 
 describe("a ranking", () => {
   it("is of probabilities: none negative, all together one, the same for readings", () => {
@@ -79,7 +84,8 @@ describe("a ranking", () => {
   it("does not care in what order readings were taken", () => {
     fc.assert(
       fc.property(cases, (drawn) => {
-        expectSame(rank(drawn), rank(withReadings(drawn, [...drawn.readings].reverse())));
+        // Borderline cells are split or not by their last digits.
+        expectSame(rank(drawn), rank(withReadings(drawn, [...drawn.readings].reverse())), 1e-5);
       }),
       { numRuns: 20 },
     );

@@ -82,8 +82,9 @@ describe("an update", () => {
       ...TRAILS,
       "BT1 9V ri=0.4: [P] (R1 1k + [L] R2 1k2 | R3 1k + [M] R4 1k2) + [Q] R6 10\n[L] R5 4k7 [M]",
     ]) {
-      const { prior, integrator } = preparedOn(trail);
+      const { prior, integrator, set } = preparedOn(trail);
       const { predictor } = integrator;
+      const gains = set.probes.map((p) => p.error.gain);
       const P = predictor.parameters.length;
       const trace = predictor.newTrace();
       const n = prior.singles.length;
@@ -96,7 +97,7 @@ describe("an update", () => {
         // The first few are summed over the parameters, the others made of what was summed once.
         const variances = Array.from({ length: 6 }, () => {
           trace.diagonal.fill(Number.NaN, 0, trace.isFew ? undefined : 0);
-          return Array.from(trace.diagonal, (_, r) => predictor.varianceOf(trace, r));
+          return Array.from(trace.diagonal, (_, r) => predictor.varianceOf(trace, r, y));
         });
         predictor.predict(faults, true);
         const what = JSON.stringify(faults.map((f) => [f.site.branch, f.site.mode, f.value]));
@@ -105,7 +106,7 @@ describe("an update", () => {
           else expect(y[r], what).toBe(value);
         });
         const sums = Array.from(trace.diagonal, (_, r) =>
-          predictor.j.subarray(r * P, (r + 1) * P).reduce((sum, d) => sum + d * d, 0),
+          predictor.j.subarray(r * P, (r + 1) * P).reduce((sum, d) => sum + d * d, (y[r] * gains[r]) ** 2),
         );
         // What is worked out from sums may leave dust where sensitivities cancel: of the largest there is.
         const dust = 1e-9 * Math.max(...sums.filter(Number.isFinite), 1e-12);
@@ -134,8 +135,8 @@ describe("an update", () => {
 describe("stress on neighbours", () => {
   it("agrees between update and fresh solution, and never lets current through what is open", () => {
     for (const trail of TRAILS) {
-      const { prior, set, meter, network } = preparedOn(trail);
-      const stress = new Stress(set, meter);
+      const { prior, set, pairs, network } = preparedOn(trail);
+      const stress = new Stress(set, pairs);
       for (const { sites } of prior.singles) {
         const faults = faultsAt(sites, [0.7]);
         const amps = stress.amps(faults);

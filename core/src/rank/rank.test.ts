@@ -4,10 +4,12 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import type { NumericReading, Priors, Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { everyPoint } from "../test/arbitrary/circuits.ts";
-import { compare, drawCase } from "../test/plain/compare.ts";
-import { plainLaws, plainReadings } from "../test/plain/readings.ts";
+import { plainReading } from "../test/plain/bench.ts";
+import { compare, METER, PLAIN_METER } from "../test/plain/compare.ts";
+import { CASE_KINDS, drawCase } from "../test/plain/drawCase.ts";
+import { plainSingles } from "../test/plain/prior.ts";
 import { faultsAt } from "./cells.ts";
-import { type Ranking, type RankProblem, rankFaults, weighFaults } from "./index.ts";
+import { nameOfSite, type Ranking, type RankProblem, rankFaults, weighFaults } from "./index.ts";
 import { prepare } from "./prepare.ts";
 import { DEFAULT_RESOLUTION } from "./resolution.ts";
 
@@ -154,92 +156,93 @@ describe("the ranking", () => {
     expect(of(swapped, "R3 open")).toBeLessThan(0.01);
   });
 
-  it("predicts, under any fault, what a plain solution of the faulted circuit gives", () => {
+  it("predicts, under any fault and however the circuit stands, what a plain solution gives", () => {
     const random = seededRandom(12);
-    for (let round = 0; round < 12; round += 1) {
-      const { circuit } = drawCase(random, 4 + (round % 5), 1, 0);
-      const points = everyPoint(circuit);
-      const prepared = prepare({ circuit, readings: points });
+    for (let round = 0; round < 16; round += 1) {
+      const { circuit, readings } = drawCase(random, 4 + (round % 5), 3, round % 2 === 0 ? "configurations" : "plain");
+      const states = [{}, ...readings.map((r) => r.state ?? {})];
+      const points = everyPoint(circuit).map((p, i) => ({ ...p, state: states[i % states.length] }));
+      const prepared = prepare({ circuit, readings: points, meter: METER, situation: "newBuild" });
       if (prepared.kind === "problem") throw new Error(prepared.message);
-      const { prior, integrator, network, set, meter } = prepared;
-      const nominal = network.branches.map(() => 1);
+      const { prior, integrator } = prepared;
+      const singles = plainSingles(circuit, states, true);
       const check = (hypothesis: { sites: (typeof prior.singles)[number]["sites"] } | null) => {
         if (!hypothesis) return;
-        const faults = faultsAt(hypothesis.sites, [random.next(), random.next()]);
+        const at = [random.next(), random.next()];
+        const faults = faultsAt(hypothesis.sites, at);
         integrator.predictor.predict(faults, false);
-        const joined = hypothesis.sites.flatMap((s) => (s.bridge >= 0 ? [set.bridges[s.bridge]] : []));
-        const plain = plainReadings(network, plainLaws(network, faults, nominal), joined, points, meter);
-        const size = Math.max(...plain.map(Math.abs));
-        plain.forEach((value, i) => {
+        const names = hypothesis.sites.map((s) => nameOfSite(prepared, s));
+        let next = 0;
+        const plain = names.map((name) => {
+          const found = singles.find((s) => s.name === name);
+          if (!found) throw new Error(name);
+          return found.faultAt(found.hasValue ? at[next++] : 0);
+        });
+        // What a misplaced part is within its tolerance is drawn with the fault.
+        plain.forEach((f, i) => {
+          if ("part" in f && f.mode === "misplaced") Object.assign(f, { value: faults[i].value });
+        });
+        const shown = points.map((p) => plainReading(circuit, p, plain, { factor: {} }, PLAIN_METER));
+        const size = Math.max(...shown.map(Math.abs));
+        shown.forEach((value, i) => {
           const off = Math.abs(integrator.predictor.y[i] - value);
-          expect(off, `${JSON.stringify(faults)} at ${JSON.stringify(points[i])}`).toBeLessThan(1e-5 * size + 1e-9);
+          expect(off, `${names} at ${JSON.stringify(points[i])}`).toBeLessThan(1e-5 * size + 1e-9);
         });
       };
       for (const single of prior.singles) check(single);
-      for (let n = 0; n < 40; n += 1)
-        check(
-          prior.pair(
-            Math.floor(random.next() * prior.singles.length),
-            Math.floor(random.next() * prior.singles.length),
-          ),
-        );
+      const any = () => Math.floor(random.next() * prior.singles.length);
+      for (let n = 0; n < 40; n += 1) check(prior.pair(any(), any()));
     }
   });
 
   it("knows how every reading moves with every part, faulted or not", () => {
     const random = seededRandom(31);
     for (let round = 0; round < 6; round += 1) {
-      const { circuit } = drawCase(random, 6, 1, 0);
+      const { circuit } = drawCase(random, 6, 1);
       const points = everyPoint(circuit);
-      const prepared = prepare({ circuit, readings: points });
+      const prepared = prepare({ circuit, readings: points, meter: METER });
       if (prepared.kind === "problem") throw new Error(prepared.message);
-      const { prior, integrator, network, meter } = prepared;
+      const { prior, integrator, network } = prepared;
       const { predictor } = integrator;
       const single = prior.singles[Math.floor(random.next() * prior.singles.length)];
-      if (single.sites[0].bridge >= 0) continue;
+      const [site] = single.sites;
+      if (site.bridge >= 0) continue;
       const faults = faultsAt(single.sites, [0.4]);
       predictor.predict(faults, true);
       const j = predictor.j.slice();
+      const plain = [{ part: network.branches[site.branch].name, mode: site.mode, value: faults[0].value }];
       predictor.parameters.forEach((parameter, p) => {
         const step = 1e-5;
-        const at = (factor: number) => {
-          const factors = network.branches.map((_, k) => (k === parameter.branch ? factor : 1));
-          return plainReadings(network, plainLaws(network, faults, factors), [], points, meter);
-        };
+        const { name, part } = network.branches[parameter.branch];
+        const at = (factor: number) =>
+          points.map((r) => plainReading(circuit, r, plain, { factor: { [name]: factor } }, PLAIN_METER));
         const [up, down] = [at(1 + step), at(1 - step)];
-        const deviation = network.branches[parameter.branch].part.tolerance / 2;
         up.forEach((value, i) => {
-          const slope = ((value - down[i]) / (2 * step)) * deviation;
+          const slope = ((value - down[i]) / (2 * step)) * (part.tolerance / 2);
           expect(Math.abs(j[i * predictor.parameters.length + p] - slope)).toBeLessThan(1e-4 * Math.abs(slope) + 2e-6);
         });
       });
     }
   });
 
-  it("gives the probabilities of brute-force integration, mis-taken readings included", () => {
-    for (const [seed, blunder, worst] of [
-      [5, 0, 0.02],
-      [9, 0.06, 0.04],
-    ] as const) {
-      const random = seededRandom(seed);
-      const found = Array.from({ length: 4 }, () =>
-        compare(
-          drawCase(random, 3 + Math.floor(random.next() * 3), 3 + Math.floor(random.next() * 3), blunder),
-          400,
-          random,
-        ),
-      );
-      for (const { divergence, sameFirst } of found) {
-        expect(divergence).toBeLessThan(worst);
-        expect(sameFirst).toBe(true);
-      }
+  it.each(CASE_KINDS)("gives the probabilities of integration the plain way: %s", (kind) => {
+    const random = seededRandom(CASE_KINDS.indexOf(kind) + 20);
+    let sure = 0;
+    for (let n = 0; sure < 2 && n < 6; n += 1) {
+      const found = compare(drawCase(random, 3 + (n % 2), kind === "many slips" ? 5 : 3, kind), 250, seededRandom(n));
+      // Where sampling itself does not know, nothing is shown.
+      if (found.error > 0.15) continue;
+      sure += 1;
+      expect(found.divergence, JSON.stringify(found.shares)).toBeLessThan(0.02);
+      expect(found.sameFirst).toBe(true);
     }
+    expect(sure).toBeGreaterThan(0);
   });
 
   it("leaves rough only what could not carry 1e-4 of the mass, however much of it there is", () => {
     const exact = { ...DEFAULT_RESOLUTION, wholeSlack: Number.POSITIVE_INFINITY, rough: Number.NEGATIVE_INFINITY };
     for (let seed = 0; seed < 8; seed += 1) {
-      const drawn = drawCase(seededRandom(700 + seed), 5 + (seed % 3), 4 + (seed % 4), seed % 2 === 0 ? 0 : 0.06);
+      const drawn = drawCase(seededRandom(700 + seed), 5 + (seed % 3), 4 + (seed % 4), seed % 2 === 0 ? "plain" : "slips");
       const quick = rankFaults(drawn) as Ranking;
       for (const { name, p } of say(rankFaults(drawn, { resolution: exact }) as Ranking))
         expect(Math.abs(of(quick, name) - p), `${name} of ${seed}`).toBeLessThan(1e-4);
@@ -274,7 +277,7 @@ describe("the ranking", () => {
     });
     const odd: readonly [string, readonly Reading[], Priors?][] = [
       [VENT, Array.from({ length: 30 }, () => volts(19.8, { plusMinus: 0.1 }))],
-      [VENT, [volts(1e12), volts(-1e-12), volts(5)]],
+      [VENT, [volts(1e8), volts(-1e-12), volts(5)]],
       [VENT, [volts(5, { plusMinus: 0 })]],
       ["BT1 24V 0% ri=0: [A] R1 1k 0% + [B] R2 1k 0%", [volts(12, { plusMinus: 0 })]],
       ["[A] R1 1k [B]\n[C] R2 1k [D]", [volts(0)]],
@@ -309,6 +312,8 @@ describe("the ranking", () => {
       kind: "problem",
       index: 0,
     });
+    for (const extreme of [volts(1e308), volts(-1e30), volts(5, { plusMinus: 1e308 }), volts(5, { wander: 1e200 })])
+      expect(problem(VENT, [volts(1), extreme])).toMatchObject({ kind: "problem", what: "reading", index: 1 });
     expect(problem("[A] BT1 9V ri=0 [P]\n[A] BT2 5V ri=0 [P]\n[P] R1 1k [A]", [])).toMatchObject({ what: "circuit" });
     expect(problem("BT1 9V ri=0: [A] R1 5\nBT2 5V ri=0: [A] R2 5", []).message).toMatch(/cannot be solved/);
     expect(buildNetwork(circuitOf(VENT)).branches).toHaveLength(8);

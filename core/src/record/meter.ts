@@ -157,5 +157,5 @@ export function meterData(meter: Meter = {}): MeterData {
 
 /** What the last digit of a display of 2,000 counts stands for: a power of ten. */
 function resolutionOf(span: number): number {
-  return 10 ** Math.ceil(Math.log10(span / COUNTS) - 1e-9);
+  return Number(`1e${Math.ceil(Math.log10(span / COUNTS) - 1e-9)}`);
 }

@@ -9,7 +9,20 @@ describe("a meter", () => {
   it("is a common handheld one where nothing is written, and what is written replaces just that", () => {
     const plain = meterData();
     expect(meterData({})).toEqual(plain);
-    expect(meterData({ current: { burdenResistance: 0 } })).toEqual({ ...plain, burdenOhms: 0 });
+    const ideal = meterData({ current: { burdenResistance: 0 } });
+    expect(ideal.ranges.current.map((r) => r.ohms)).toEqual(plain.ranges.current.map(() => 0));
+    expect(ideal.ranges.voltage).toEqual(plain.ranges.voltage);
+    expect(plain.ranges.current.map((r) => [r.span, r.resolution, r.ohms])).toEqual([
+      [2e-3, 1e-6, 1],
+      [2e-2, 1e-5, 1],
+      [0.2, 1e-4, 1],
+      [10, 1e-2, 0.02],
+    ]);
+    const own = meterData({ current: { ranges: [{ span: 0.4, burdenResistance: 2, fuse: 0.44 }, { span: 0.04 }] } });
+    expect(own.ranges.current).toMatchObject([
+      { span: 0.04, ohms: 1, percent: 1 },
+      { span: 0.4, ohms: 2, fuse: 0.44 },
+    ]);
     const fine = { percent: 0.05, counts: 1 };
     expect(meterData({ voltage: { accuracy: fine } }).accuracy).toEqual({ ...plain.accuracy, voltage: fine });
     expect(meterData({ resistance: { supplies: "internal" } })).toEqual({ ...plain, supplies: "internal" });

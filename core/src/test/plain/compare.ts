@@ -107,10 +107,11 @@ export function compare(
 
 function meterOf({ percent, counts, offset }: NonNullable<PlainCase["accuracy"]>) {
   const accuracy = { percent, counts };
+  const ranges = [{ span: 1000, resolution: 0.01 }];
   return {
-    voltage: { accuracy, offset },
-    current: { accuracy, offset, burdenResistance: 1 },
-    resistance: { accuracy, offset },
+    voltage: { accuracy, offset, ranges },
+    current: { accuracy, offset, burdenResistance: 1, ranges },
+    resistance: { accuracy, offset, ranges },
   };
 }
 

@@ -89,9 +89,7 @@ function onRanges(readings: Reading[]) {
   const accuracy = { percent: 0.5, counts: 2, offset: 0.005 };
   readings.forEach((r, i) => {
     const { plusMinus: _, ...rest } = r as NumericReading;
-    // All on one range, so that they share its gain.
-    const range = r.quantity === "current" ? "10A" : "1000V";
-    readings[i] = { ...rest, step: 0.01, range } as unknown as Reading;
+    readings[i] = { ...rest, step: 0.01 } as NumericReading;
   });
   return { readings: readings.filter((r) => r.quantity === "voltage"), accuracy };
 }
