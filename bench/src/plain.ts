@@ -1,5 +1,6 @@
-import { buildNetwork, type Law, type Network } from "@hound/core/circuit";
-import { faultedLaw, priorData, sitesOf } from "@hound/core/faults";
+import { buildNetwork, type Law, lawOf, type Network } from "@hound/core/circuit";
+import { priorData, sitesOf } from "@hound/core/faults";
+import { AS_DRAWN } from "@hound/core/measure";
 import type { RankInput } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { CholeskyDecomposition, LuDecomposition, Matrix } from "ml-matrix";
@@ -24,7 +25,7 @@ export function plainSingles({ circuit, readings, meter, priors }: RankInput): n
     for (const t of at) {
       const value = site.value?.(t) ?? 0;
       const faulted = laws.map((law, k) =>
-        k === site.branch ? faultedLaw(network.branches[k], site.mode, value) : law,
+        k === site.branch ? lawOf(network.branches[k], AS_DRAWN, { mode: site.mode, value }) : law,
       );
       masses.push(density(faulted));
     }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { afterChange, type ChangeOfCircuit, type Configuration, standingWith } from "./index.ts";
 
-const after = (...changes: [string, ChangeOfCircuit["change"]][]) =>
+type PartChange = Exclude<Extract<ChangeOfCircuit, { part: string }>["change"], "now">;
+const after = (...changes: [string, PartChange][]) =>
   changes.reduce<Configuration>((now, [part, change]) => afterChange(now, { part, change }), {});
 
 describe("how the circuit stands", () => {

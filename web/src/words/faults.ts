@@ -1,11 +1,9 @@
-import { CONTACT_KINDS, type Kind } from "@hound/core/circuit";
+import { CONTACT_KINDS, type Kind, type Mode } from "@hound/core/circuit";
 import type { Slip, Suspect, SuspectFault } from "@hound/core/rank";
-import type { Mode } from "@hound/core/record";
 import { print } from "./print.ts";
 
-const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low">, (part: string) => string>> = {
-  open: (part) =>
-    part.startsWith("F") ? `${part} blown, or a joint beside it open` : `${part} open, or a joint beside it`,
+const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (part: string) => string>> = {
+  open: (part) => `${part} open, or a joint beside it`,
   short: (part) => `${part} shorted`,
   dead: (part) => `${part} delivers nothing`,
   weak: (part) => `${part} weak inside`,
@@ -22,8 +20,10 @@ export type KindOf = (part: string) => Kind | undefined;
 function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
   if ("nodes" in fault) return `${fault.nodes[0]} bridged to ${fault.nodes[1]}`;
   const { part, mode } = fault;
-  if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
+  if (mode === "misplaced") return `a lead of ${part} on ${fault.at} instead of ${fault.belongs}`;
   const kind = kindOf(part);
+  if (kind === "fuse" && mode === "open") return `${part} blown, or a joint beside it open`;
+  if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
   if (kind === "supply") return `${part} gives too ${mode === "high" ? "much" : "little"}`;
   if (mode === "low") return `${part} has fallen`;
   return kind && CONTACT_KINDS.has(kind) ? `${part} makes poor contact` : `${part} has climbed`;
