@@ -1,8 +1,8 @@
-import { planMeasurements, readingsToSettle, type Suggestion } from "@hound/core/plan";
+import { planMeasurements, readingsToSettle, type Suggestion, verdictOf } from "@hound/core/plan";
 import { type RankInput, weighToEnd } from "@hound/core/rank";
 import { seededRandom } from "@hound/core/simulate";
 import { InputError } from "./failure.ts";
-import { inputOf, refuse } from "./rank.ts";
+import { inputOf, refuse, shownVerdict, whatOf } from "./rank.ts";
 
 /** Continuations are simulated with the same seed every time. */
 const SEED = 1;
@@ -16,6 +16,7 @@ export function next(path: string, school: string): object {
   if (!plan) throw new InputError(`${path}: the circuit cannot be solved with a meter on it`);
   return {
     title,
+    verdict: shownVerdict(verdictOf(weighing, plan)),
     entropyBits: plan.entropyBits,
     readingsToSettle: readingsToSettle(plan, seededRandom(SEED)),
     measurements: plan.suggestions.map(lineOf),
@@ -23,8 +24,7 @@ export function next(path: string, school: string): object {
   };
 }
 
-function lineOf({ measurement, informationBits, predictions }: Suggestion): object {
+function lineOf({ measurement, informationBits, settles, predictions, looks }: Suggestion): object {
   const { kind, minutes } = measurement;
-  const what = kind === "swap" ? { part: measurement.part } : { ...measurement.reading, value: undefined };
-  return { kind, ...what, informationBits, minutes, predictions };
+  return { kind, ...whatOf(measurement), informationBits, settles, minutes, predictions, ...(looks ? { looks } : {}) };
 }

@@ -1,3 +1,4 @@
+import { type Measurement, planMeasurements, type Verdict, verdictOf } from "@hound/core/plan";
 import {
   explainer,
   type RankInput,
@@ -17,10 +18,11 @@ const EXPLAINED = 1e-3;
 
 /** `hound rank`: one object for a case; suspects below `min` are left out. */
 export function rank(path: string, min: number, explain: boolean): object {
-  const { input, title } = inputOf(path);
+  const { input, title, standing } = inputOf(path);
   const weighing = weighToEnd(input);
   if (weighing.kind === "problem") return refuse(path, weighing);
   const ranking = rankingOf(weighing);
+  const plan = planMeasurements(input, weighing, { standing });
   const explained = explain ? explanations(weighing, ranking.suspects) : [];
   return {
     title,
@@ -28,9 +30,24 @@ export function rank(path: string, min: number, explain: boolean): object {
     suspects: ranking.suspects
       .map(({ faults, probability }, i) => ({ faults, probability, ...explained[i] }))
       .filter((s) => s.probability >= min),
+    ...(plan ? { verdict: shownVerdict(verdictOf(weighing, plan)) } : {}),
+    repairs: ranking.repairs.filter((r) => r.probability >= min),
     ...(ranking.unknowns.length > 0 ? { unknowns: ranking.unknowns } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
   };
+}
+
+/** A measurement without its place in a list: the part, or the reading to be taken. */
+export function whatOf(measurement: Measurement): object {
+  return "reading" in measurement ? { ...measurement.reading, value: undefined } : { part: measurement.part };
+}
+
+/** A verdict as it is printed: measurements as `hound next` has them. */
+export function shownVerdict(verdict: Verdict): object {
+  const shown = (m: Measurement | null) => m && { kind: m.kind, ...whatOf(m), minutes: m.minutes };
+  if (verdict.kind === "healthy")
+    return { ...verdict, unseen: verdict.unseen.map((u) => ({ ...u, show: shown(u.show) })) };
+  return verdict.kind === "stuck" ? { ...verdict, dismantle: shown(verdict.dismantle) } : verdict;
 }
 
 /** Of each suspect that matters: what it predicts, which reading speaks for it or against it, what it overloads. */
@@ -52,7 +69,14 @@ export function inputOf(path: string): { input: RankInput; title: string; standi
   const { circuit, readings, file } = readFile(path);
   if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
   return {
-    input: { circuit, readings, meter: file?.meter, priors: file?.priors },
+    input: {
+      circuit,
+      readings,
+      meter: file?.meter,
+      priors: file?.priors,
+      situation: file?.situation,
+      standing: file?.standing,
+    },
     title: file?.title || circuit.title,
     standing: file?.standing,
   };

@@ -1,5 +1,5 @@
-import type { Network, NodeName, Part } from "../circuit/index.ts";
-import type { NumericReading } from "../record/index.ts";
+import type { Kind, Network, NodeName, Part } from "../circuit/index.ts";
+import type { NumericReading, Seen } from "../record/index.ts";
 
 /** Something one can do at the bench to learn more. */
 export type Measurement =
@@ -8,55 +8,81 @@ export type Measurement =
       readonly reading: NumericReading;
       readonly minutes: number;
     }
-  | { readonly kind: "swap"; readonly part: string; readonly minutes: number };
+  /** A known-good part in its place; a look at it; the part held directly to the supply. */
+  | { readonly kind: "swap" | "look" | "alone"; readonly part: string; readonly minutes: number };
 
 /** Minutes each takes, with what has to be done before and after it. */
 export interface Minutes {
+  readonly look: number;
   readonly voltage: number;
   readonly current: number;
   readonly ohms: number;
   readonly lift: number;
   readonly swap: number;
+  readonly alone: number;
 }
 
-/** Power off and discharge for ohms; break and restore the circuit for current; unsolder for a lifted lead. */
-export const MINUTES: Minutes = { voltage: 0.5, ohms: 2, current: 4, lift: 5, swap: 6 };
+/** Power off and discharge for ohms; break and restore the circuit for current; unsolder for a lifted lead or a part tried alone. */
+export const MINUTES: Minutes = { look: 0.25, voltage: 0.5, ohms: 2, current: 4, lift: 5, swap: 6, alone: 6 };
 
 /** Kinds of part that are no use to lift or swap for a reading of their own. */
 const FIXED: ReadonlySet<Part["kind"]> = new Set(["wire", "joint"]);
 
+/** What a look at a part may find, one of them: by kind. */
+export const LOOKS: Partial<Record<Kind, readonly Seen[]>> = {
+  lamp: ["dark", "dim", "lit", "bright"],
+  fuse: ["blown", "intact"],
+  coil: ["silent", "pulls"],
+  load: ["cold", "hot"],
+};
+/** Kinds that show by themselves what they do, held to the supply. */
+const SHOWS_ALONE: ReadonlySet<Kind> = new Set(["lamp", "coil", "load"]);
+
+/** True of what changes or undoes the circuit. */
+export function isDismantling({ kind }: Measurement): boolean {
+  return kind === "lift" || kind === "swap" || kind === "alone";
+}
+
 /**
- * All measurements on offer: each node against the reference, across and through each part, ohms across each part, a
- * lead lifted, a part swapped. What was read already stays on offer: taken again it can clear up a slip. Swaps, which
- * give no reading, come last.
+ * All measurements on offer: a look at what shows something, each node against the reference, across and through each
+ * part, ohms across each part, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer:
+ * taken again it can clear up a slip. Without a supply there is nothing to read but ohms. Looks and swaps, which give no
+ * reading, come last.
  */
 export function measurementsOn(network: Network, minutes: Minutes = MINUTES): Measurement[] {
   const named = (node: number) => network.nodes[node];
   const isHidden = (node: NodeName) => node.includes(".");
   const reference = network.nodes[network.reference];
+  const hasSupply = network.branches.some((b) => b.kind === "supply");
   const found: Measurement[] = [];
   const seen = new Set<string>();
   const add = (measurement: Measurement) => {
-    const key = measurement.kind === "swap" ? `swap ${measurement.part}` : JSON.stringify(measurement.reading);
+    const { minutes: _, ...what } = measurement;
+    const key = JSON.stringify("reading" in what ? what.reading : what);
     if (!seen.has(key)) found.push(measurement);
     seen.add(key);
   };
   for (const from of network.nodes) {
-    if (from === reference || isHidden(from)) continue;
+    if (!hasSupply || from === reference || isHidden(from)) continue;
     add({ kind: "voltage", reading: { quantity: "voltage", from, value: 0 }, minutes: minutes.voltage });
   }
-  for (const { name, from: a, to: b, kind } of network.branches) {
+  const branches = network.branches.filter((b) => !b.isAdded);
+  for (const { name, from: a, to: b, kind } of branches) {
     const [from, to] = [named(a), named(b)];
     const open = isHidden(from) || isHidden(to);
-    if (!open && to !== reference && from !== reference)
+    if (hasSupply && !open && to !== reference && from !== reference)
       add({ kind: "voltage", reading: { quantity: "voltage", from, to, value: 0 }, minutes: minutes.voltage });
-    add({ kind: "current", reading: { quantity: "current", through: name, value: 0 }, minutes: minutes.current });
+    if (hasSupply)
+      add({ kind: "current", reading: { quantity: "current", through: name, value: 0 }, minutes: minutes.current });
     if (!open && kind !== "supply")
       add({ kind: "ohms", reading: { quantity: "resistance", from, to, value: 0 }, minutes: minutes.ohms });
     if (kind !== "supply" && !FIXED.has(kind))
       add({ kind: "lift", reading: { quantity: "resistance", lifted: name, value: 0 }, minutes: minutes.lift });
   }
-  for (const { part } of network.branches)
+  for (const { part, kind } of branches) {
+    if (LOOKS[kind]) add({ kind: "look", part: part.designator, minutes: minutes.look });
+    if (hasSupply && SHOWS_ALONE.has(kind)) add({ kind: "alone", part: part.designator, minutes: minutes.alone });
     if (!FIXED.has(part.kind)) add({ kind: "swap", part: part.designator, minutes: minutes.swap });
+  }
   return found;
 }

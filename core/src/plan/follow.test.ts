@@ -61,7 +61,7 @@ describe("following the plan", () => {
     const planned = benches.map((bench) =>
       follow(bench, READINGS, ({ suggestions }, left) => {
         const wanted = suggestions.flatMap(({ measurement }) =>
-          measurement.kind === "swap" ? [] : [pointOf(measurement.reading)],
+          "reading" in measurement ? [pointOf(measurement.reading)] : [],
         );
         const rankOf = (r: NumericReading) => (wanted.indexOf(pointOf(r)) + 1 || wanted.length + 1) - 1;
         return left.reduce((best, r) => (rankOf(r) < rankOf(best) ? r : best), left[0]);

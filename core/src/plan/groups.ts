@@ -1,36 +1,50 @@
+import { worthOf, worthOfAnswers } from "./information.ts";
 import type { Outlook } from "./outlook.ts";
 
+/** Two suspects of which the best measurement tells less than this, in bits, look the same. */
+const ALIKE = 0.05;
+/** Hypotheses beyond so many are groups of their own. */
+const MOST = 40;
+
+/** What can be measured without dismantling: numbers of candidate readings, and answers of each look. */
+export interface Undismantled {
+  readonly readings: readonly number[];
+  readonly looks: readonly (readonly number[])[];
+}
+
 /**
- * Hypotheses that no measurement without dismantling could tell apart: whatever is on offer, their readings differ by
- * less than the meter's own error. Each hypothesis is judged by its heaviest outlook.
- * @param count hypotheses, @param offered numbers of candidates that need no dismantling,
- * @param errors the meter's standard deviation at each candidate
+ * Hypotheses that no measurement without dismantling could tell apart, judged on the whole of their values: whatever is
+ * on offer, it tells next to nothing which of the two it is.
+ * @param count hypotheses
  * @returns the group number of each hypothesis; those without an outlook are groups of their own
  */
-export function groupsOf(
-  outlooks: readonly Outlook[],
-  count: number,
-  offered: readonly number[],
-  errors: (candidate: number, value: number) => number,
-): Int32Array {
+export function groupsOf(outlooks: readonly Outlook[], count: number, offered: Undismantled): Int32Array {
   const group = Int32Array.from({ length: count }, (_, i) => i);
-  const leading = new Map<number, Outlook>();
-  for (const outlook of outlooks) {
-    const known = leading.get(outlook.hypothesis);
-    if (!known || known.probability < outlook.probability) leading.set(outlook.hypothesis, outlook);
-  }
-  const list = [...leading.values()];
-  for (let a = 0; a < list.length; a += 1) {
-    for (let b = 0; b < a; b += 1) {
-      if (group[list[b].hypothesis] !== list[b].hypothesis) continue;
-      const alike = offered.every((k) => {
-        const off = Math.abs(list[a].mean[k] - list[b].mean[k]);
-        return off <= 2 * errors(k, list[b].mean[k]);
-      });
-      if (!alike) continue;
-      group[list[a].hypothesis] = list[b].hypothesis;
-      break;
-    }
-  }
+  const own = new Map<number, Outlook[]>();
+  for (const outlook of outlooks) own.set(outlook.hypothesis, [...(own.get(outlook.hypothesis) ?? []), outlook]);
+  const list = [...own.keys()].slice(0, MOST);
+  list.forEach((a, i) => {
+    const twin = list
+      .slice(0, i)
+      .find((b) => group[b] === b && areAlike(own.get(a) as Outlook[], own.get(b) as Outlook[], offered));
+    if (twin !== undefined) group[a] = twin;
+  });
   return group;
+}
+
+function areAlike(one: readonly Outlook[], other: readonly Outlook[], { readings, looks }: Undismantled): boolean {
+  const share = (list: readonly Outlook[]) => list.reduce((s, o) => s + o.probability, 0);
+  const [p, q] = [share(one), share(other)];
+  const both = [...one, ...other];
+  const classes = both.map((_, k) => Number(k >= one.length));
+  const weights = both.map((o, k) => o.probability / (2 * (k < one.length ? p : q)));
+  const isTold = (k: number) => {
+    const ways = { classes, weights, mean: both.map((o) => o.mean[k]), deviation: both.map((o) => o.deviation[k]) };
+    return worthOf(ways).bits >= ALIKE;
+  };
+  if (readings.some(isTold)) return false;
+  return !looks.some((answers) => {
+    const chances = answers.map((a) => both.map((o) => o.looks[a]));
+    return worthOfAnswers(classes, weights, chances).bits >= ALIKE;
+  });
 }

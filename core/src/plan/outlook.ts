@@ -1,6 +1,6 @@
 import { factorInPlace } from "../kernels/index.ts";
 import { errorOf } from "../measure/index.ts";
-import { type Cell, centreOf, faultsAt, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
+import { faultsAt, type Observation, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 
 /** One way the circuit may be: a hypothesis at a stretch of its unknown values, with what it foretells. */
@@ -11,123 +11,167 @@ export interface Outlook {
   /** Mean and standard deviation of every candidate reading, given the readings so far, the meter's error included. */
   readonly mean: Float64Array;
   readonly deviation: Float64Array;
+  /** Probability of everything that might be seen. */
+  readonly looks: Float64Array;
 }
 
 /** Outlooks that together hold this much are enough, and so many at most. */
-const COVERED = 0.995;
-const MOST = 36;
+const COVERED = 0.98;
+const MOST = 320;
+/** Hypotheses below this share are not looked at, unless all are. */
+const LEAST = 1e-5;
+/** A stretch of an unknown value is at most this share of its prior: over a longer one readings do not run straight. */
+const LONGEST = 1 / 8;
 /** Shown for OL: twice the top of the ohms range. */
 const OVER = 2;
 
+export interface Outlooks {
+  readonly outlooks: readonly Outlook[];
+  readonly prepared: Prepared;
+  /** Share of everything that they stand for. */
+  readonly covered: number;
+}
+
 /**
  * Foretells candidate readings under the leading hypotheses: a mixture of Gaussians, each conditioned on the readings
- * so far (tolerances already pinned down move the candidates too; readings that were likeliest mis-taken have no say).
+ * so far (tolerances and the meter's gain already pinned down move the candidates too; readings that were likeliest
+ * mis-taken have no say).
  * @returns null where the circuit cannot be solved with the candidates on it
  */
 export function outlooksOn(
   input: RankInput,
   hypotheses: readonly Weighed[],
   candidates: readonly NumericReading[],
-): { outlooks: Outlook[]; prepared: Prepared } | null {
-  const prepared = prepare(input, candidates);
+  looks: readonly Observation[],
+): Outlooks | null {
+  const prepared = prepare(input, candidates, undefined, looks);
   if (prepared.kind === "problem") return null;
   const outlooks: Outlook[] = [];
+  const teller = new Teller(prepared, candidates, looks.length);
   let covered = 0;
-  for (const { number, cell, probability } of heaviest(hypotheses)) {
+  for (const stretch of heaviest(hypotheses)) {
     if (outlooks.length >= MOST || covered > COVERED) break;
-    covered += probability;
-    const { sites } = hypotheses[number].hypothesis;
-    const doubtful = hypotheses[number].detail?.best.likeliest ?? [];
-    outlooks.push({ hypothesis: number, probability, ...foretell(prepared, sites, cell, doubtful, candidates) });
+    covered += stretch.probability;
+    const { hypothesis, detail } = hypotheses[stretch.number];
+    const told = teller.foretell(hypothesis.sites, stretch, detail?.best.likeliest ?? []);
+    if (told) outlooks.push({ hypothesis: stretch.number, probability: stretch.probability, ...told });
   }
   const sum = outlooks.reduce((s, o) => s + o.probability, 0);
-  return { outlooks: outlooks.map((o) => ({ ...o, probability: o.probability / sum })), prepared };
+  return { outlooks: outlooks.map((o) => ({ ...o, probability: o.probability / sum })), prepared, covered };
 }
 
-/** Cells of all hypotheses, heaviest first. */
-function heaviest(hypotheses: readonly Weighed[]) {
+interface Stretch {
+  readonly number: number;
+  readonly lo: readonly number[];
+  readonly hi: readonly number[];
+  readonly probability: number;
+}
+
+/** Stretches of the values of all hypotheses, heaviest first; long cells in shorter pieces. */
+function heaviest(hypotheses: readonly Weighed[]): Stretch[] {
   return hypotheses
     .flatMap(({ cells, probability }, number) => {
-      if (probability < 1e-4) return [];
+      if (probability < LEAST) return [];
       const top = Math.max(...cells.map((c) => c.logMass));
       const total = cells.reduce((s, c) => s + Math.exp(c.logMass - top), 0);
-      return cells.map((cell) => ({
-        number,
-        cell,
-        probability: (probability * Math.exp(cell.logMass - top)) / total,
-      }));
+      return cells.flatMap(({ lo, hi, logMass }): Stretch[] => {
+        const own = (probability * Math.exp(logMass - top)) / total;
+        if (lo.length !== 1 || own < 1e-4) return [{ number, lo, hi, probability: own }];
+        const pieces = Math.ceil((hi[0] - lo[0]) / LONGEST - 1e-9);
+        const at = (k: number) => [lo[0] + ((hi[0] - lo[0]) * k) / pieces];
+        return Array.from({ length: pieces }, (_, k) => ({ number, lo: at(k), hi: at(k + 1), probability: own / pieces }));
+      });
     })
     .sort((a, b) => b.probability - a.probability);
 }
 
-function foretell(
-  prepared: Prepared,
-  sites: Weighed["hypothesis"]["sites"],
-  cell: Cell,
-  doubtful: readonly number[],
-  candidates: readonly NumericReading[],
-): { mean: Float64Array; deviation: Float64Array } {
-  const { integrator, set, numericCount: n, meter, evidence } = prepared;
-  const { predictor } = integrator;
-  const m = candidates.length;
-  const P = predictor.parameters.length;
-  // The cell's own stretch is one more thing that moves readings, like a tolerance.
-  const spread = stretchOf(prepared, sites, cell);
-  predictor.predict(faultsAt(sites, centreOf(cell)), true);
-  const { y, j } = predictor;
-  const dot = (a: number, b: number) => {
-    let sum = spread[a] * spread[b] + predictor.gains.between(a, b, y);
-    for (let p = 0, ka = a * P, kb = b * P; p < P; p += 1, ka += 1, kb += 1) sum += j[ka] * j[kb];
-    return sum;
-  };
-  const known = evidence.measured;
-  const c = new Float64Array(known * known);
-  const z = new Float64Array(known);
-  for (let i = 0; i < known; i += 1) {
-    for (let k = 0; k <= i; k += 1) c[i * known + k] = dot(i, k);
-    c[i * known + i] += set.probes[i].error.own ** 2;
-    if (doubtful.includes(i)) c[i * known + i] *= 1e12;
-  }
-  factorInPlace(c, known);
-  const forward = (from: (i: number) => number, into: Float64Array) => {
-    for (let i = 0; i < known; i += 1) {
-      let sum = from(i);
-      for (let k = 0; k < i; k += 1) sum -= c[i * known + k] * into[k];
-      into[i] = sum / c[i * known + i];
-    }
-  };
-  forward((i) => set.probes[i].reading.value - y[i], z);
-  const mean = new Float64Array(m);
-  const deviation = new Float64Array(m);
-  const w = new Float64Array(known);
-  for (let k = 0; k < m; k += 1) {
-    const row = n + k;
-    let value = y[row];
-    let variance = dot(row, row);
-    forward((i) => dot(i, row), w);
-    for (let i = 0; i < known; i += 1) {
-      value += w[i] * z[i];
-      variance -= w[i] * w[i];
-    }
-    const over = candidates[k].quantity === "resistance" && !(value < meter.topOhms);
-    if (over) value = meter.topOhms * OVER;
-    const sigma = errorOf({ ...candidates[k], value }, meter, set.probes[row].range).own;
-    mean[k] = value;
-    deviation[k] = Math.sqrt((over ? 0 : Math.max(0, variance)) + sigma * sigma);
-  }
-  return { mean, deviation };
-}
+class Teller {
+  private readonly c: Float64Array;
+  private readonly z: Float64Array;
+  private readonly w: Float64Array;
 
-function stretchOf({ integrator }: Prepared, sites: Weighed["hypothesis"]["sites"], cell: Cell): Float64Array {
-  const { predictor } = integrator;
-  const spread = new Float64Array(predictor.y.length);
-  if (cell.lo.length === 0) return spread;
-  predictor.predict(faultsAt(sites, cell.lo), false);
-  const low = predictor.y.slice();
-  predictor.predict(faultsAt(sites, cell.hi), false);
-  for (let i = 0; i < spread.length; i += 1) {
-    const length = predictor.y[i] - low[i];
-    spread[i] = Number.isFinite(length) && Math.abs(length) < 1e20 ? length / Math.sqrt(12) : 0;
+  constructor(
+    private readonly prepared: Prepared,
+    private readonly candidates: readonly NumericReading[],
+    private readonly looks: number,
+  ) {
+    const known = prepared.evidence.measured;
+    this.c = new Float64Array(known * known);
+    this.z = new Float64Array(known);
+    this.w = new Float64Array(known);
   }
-  return spread;
+
+  foretell(
+    sites: Weighed["hypothesis"]["sites"],
+    { lo, hi }: Stretch,
+    doubtful: readonly number[],
+  ): Pick<Outlook, "mean" | "deviation" | "looks"> | null {
+    const { integrator, set, numericCount: n, meter, evidence, observations, toldCount } = this.prepared;
+    const { predictor } = integrator;
+    const m = this.candidates.length;
+    const P = predictor.parameters.length;
+    // The stretch of the value is one more thing that moves readings, like a tolerance.
+    const spread = this.spreadOf(sites, lo, hi);
+    const faults = faultsAt(
+      sites,
+      lo.map((t, k) => (t + hi[k]) / 2),
+    );
+    predictor.predict(faults, true);
+    const { y, j, gains } = predictor;
+    if (Number.isNaN(y[0])) return null;
+    const dot = (a: number, b: number) => {
+      let sum = spread[a] * spread[b] + gains.between(a, b, y);
+      for (let p = 0, ka = a * P, kb = b * P; p < P; p += 1, ka += 1, kb += 1) sum += j[ka] * j[kb];
+      return sum;
+    };
+    const { c, z, w } = this;
+    const known = evidence.measured;
+    for (let i = 0; i < known; i += 1) {
+      for (let k = 0; k <= i; k += 1) c[i * known + k] = dot(i, k);
+      c[i * known + i] += set.probes[i].error.own ** 2;
+      if (doubtful.includes(i)) c[i * known + i] *= 1e12;
+    }
+    factorInPlace(c, known);
+    const forward = (from: (i: number) => number, into: Float64Array) => {
+      for (let i = 0; i < known; i += 1) {
+        let sum = from(i);
+        for (let k = 0; k < i; k += 1) sum -= c[i * known + k] * into[k];
+        into[i] = sum / c[i * known + i];
+      }
+    };
+    forward((i) => set.probes[i].reading.value - y[i], z);
+    const mean = new Float64Array(m);
+    const deviation = new Float64Array(m);
+    for (let k = 0; k < m; k += 1) {
+      const row = n + k;
+      let value = y[row];
+      let variance = dot(row, row);
+      forward((i) => dot(i, row), w);
+      for (let i = 0; i < known; i += 1) {
+        value += w[i] * z[i];
+        variance -= w[i] * w[i];
+      }
+      const over = this.candidates[k].quantity === "resistance" && !(value < meter.topOhms);
+      if (over) value = meter.topOhms * OVER;
+      const sigma = errorOf({ ...this.candidates[k], value }, meter, set.probes[row].range).own;
+      mean[k] = value;
+      deviation[k] = Math.sqrt((over ? 0 : Math.max(0, variance)) + sigma * sigma);
+    }
+    const seen = Float64Array.from({ length: this.looks }, (_, i) => observations?.chanceOf(toldCount + i, y, faults) ?? 0);
+    return { mean, deviation, looks: seen };
+  }
+
+  private spreadOf(sites: Weighed["hypothesis"]["sites"], lo: readonly number[], hi: readonly number[]): Float64Array {
+    const { predictor } = this.prepared.integrator;
+    const spread = new Float64Array(predictor.y.length);
+    if (lo.length === 0) return spread;
+    predictor.predict(faultsAt(sites, lo), false);
+    const low = predictor.y.slice();
+    predictor.predict(faultsAt(sites, hi), false);
+    for (let i = 0; i < spread.length; i += 1) {
+      const length = predictor.y[i] - low[i];
+      spread[i] = Number.isFinite(length) && Math.abs(length) < 1e20 ? length / Math.sqrt(12) : 0;
+    }
+    return spread;
+  }
 }

@@ -4,9 +4,8 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import { type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
 import type { Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
-import { type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
-import { informationOf } from "./information.ts";
-import type { Outlook } from "./outlook.ts";
+import { type Offer, type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
+import { worthOf } from "./information.ts";
 
 const VENT =
   "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 2% + [C] R4 330) + [D] R5 100 1%\n[B] R9 10k [D]";
@@ -27,43 +26,55 @@ function planFor(trail: string, lines: readonly string[], options = {}): { plan:
 }
 
 const place = ({ measurement }: Suggestion) =>
-  measurement.kind === "swap"
-    ? `swap ${measurement.part}`
+  !("reading" in measurement)
+    ? `${measurement.kind} ${measurement.part}`
     : Object.values({ ...measurement.reading, value: "" })
         .join(" ")
         .trim();
 
-const outlook = (hypothesis: number, probability: number, mean: number, deviation: number): Outlook => ({
-  hypothesis,
-  probability,
-  mean: Float64Array.of(mean),
-  deviation: Float64Array.of(deviation),
+/** Ways of being: class, probability, mean and deviation each. */
+const ways = (...list: readonly (readonly [number, number, number, number])[]) => ({
+  classes: list.map(([c]) => c),
+  weights: list.map(([, p]) => p),
+  mean: list.map(([, , m]) => m),
+  deviation: list.map(([, , , d]) => d),
 });
 
 describe("information", () => {
-  it("is one bit where two even suspects part for good, none where they say the same", () => {
-    const groups = Int32Array.of(0, 1);
-    expect(informationOf([outlook(0, 0.5, 0, 1), outlook(1, 0.5, 100, 1)], groups, 0)).toBeCloseTo(1, 6);
-    expect(informationOf([outlook(0, 0.5, 3, 1), outlook(1, 0.5, 3, 1)], groups, 0)).toBeCloseTo(0, 9);
-    expect(informationOf([outlook(0, 0.5, 0, 1), outlook(1, 0.5, 100, 1)], Int32Array.of(0, 0), 0)).toBeCloseTo(0, 9);
+  it("is one bit where two even suspects part for good, none where they say the same or ask for the same", () => {
+    expect(worthOf(ways([0, 0.5, 0, 1], [1, 0.5, 100, 1]))).toEqual({
+      bits: expect.closeTo(1, 6),
+      settles: expect.closeTo(1, 6),
+    });
+    expect(worthOf(ways([0, 0.5, 3, 1], [1, 0.5, 3, 1])).bits).toBeCloseTo(0, 9);
+    expect(worthOf(ways([0, 0.5, 0, 1], [0, 0.5, 100, 1])).bits).toBeCloseTo(0, 9);
   });
 
-  it("agrees with a fine sum over everything the meter might show", () => {
-    const outlooks = [outlook(0, 0.5, 0, 1), outlook(1, 0.3, 1.5, 0.7), outlook(2, 0.2, -2, 2)];
-    const density = (o: Outlook, v: number) =>
-      (o.probability / (o.deviation[0] * Math.sqrt(2 * Math.PI))) *
-      Math.exp(-0.5 * ((v - o.mean[0]) / o.deviation[0]) ** 2);
-    let exact = 0;
+  it("agrees with a fine sum over everything the meter might show, and so does the chance that it settles", () => {
+    const list = [
+      [0, 0.4, 0, 1],
+      [1, 0.3, 1.5, 0.7],
+      [2, 0.2, -2, 2],
+      [0, 0.1, 6, 0.5],
+    ] as const;
+    const density = ([, p, m, d]: readonly [number, number, number, number], v: number) =>
+      (p / (d * Math.sqrt(2 * Math.PI))) * Math.exp(-0.5 * ((v - m) / d) ** 2);
+    let bits = 0;
+    let settles = 0;
     const step = 0.002;
     for (let v = -15; v < 15; v += step) {
-      const all = outlooks.reduce((s, o) => s + density(o, v), 0);
-      for (const o of outlooks) {
-        const f = density(o, v);
-        if (f > 1e-300) exact += f * Math.log2(f / (o.probability * all)) * step;
-      }
+      const all = list.reduce((s, o) => s + density(o, v), 0);
+      const byClass = [0, 1, 2].map((c) => list.filter(([k]) => k === c).reduce((s, o) => s + density(o, v), 0));
+      const prior = [0.5, 0.3, 0.2];
+      byClass.forEach((f, c) => {
+        if (f > 1e-300) bits += f * Math.log2(f / (prior[c] * all)) * step;
+      });
+      if (Math.max(...byClass) >= 0.95 * all) settles += all * step;
     }
-    // Five nodes an outlook are good to a few hundredths of a bit, which is all that an order needs.
-    expect(Math.abs(informationOf(outlooks, Int32Array.of(0, 1, 2), 0) - exact)).toBeLessThan(0.03);
+    const worth = worthOf(ways(...list));
+    // Five nodes a way are good to a few hundredths of a bit, which is all that an order needs.
+    expect(Math.abs(worth.bits - bits)).toBeLessThan(0.03);
+    expect(Math.abs(worth.settles - settles)).toBeLessThan(0.12);
   });
 });
 
@@ -123,10 +134,10 @@ describe("the plan", () => {
     if (weighing.kind === "problem") throw new Error(weighing.message);
     const plan = planMeasurements(input, weighing, {}) as Plan;
     const random = seededRandom(6);
-    const suggestion = plan.suggestions.find((x) => x.measurement.kind === "voltage") as Suggestion;
-    const at = plan.candidates.indexOf(suggestion.measurement);
+    const offer = plan.offers.find((x) => x.measurement.kind === "voltage") as Offer;
+    const at = offer.outcome.kind === "reading" ? offer.outcome.at : -1;
     const entropy = (p: readonly number[]) => p.reduce((sum, q) => sum - (q > 0 ? q * Math.log2(q) : 0), 0);
-    const groups = new Set(plan.groupOf).size;
+    const groups = 1 + Math.max(...plan.classes);
     let left = 0;
     const DRAWS = 400;
     for (let draw = 0; draw < DRAWS; draw += 1) {
@@ -143,12 +154,12 @@ describe("the plan", () => {
       );
       const total = weights.reduce((a, b) => a + b, 0);
       const byGroup = new Array<number>(groups).fill(0);
-      plan.outlooks.forEach((o, i) => {
-        byGroup[plan.groupOf[o.hypothesis]] += weights[i] / total;
+      plan.outlooks.forEach((_, i) => {
+        byGroup[plan.classes[i]] += weights[i] / total;
       });
       left += entropy(byGroup) / DRAWS;
     }
-    const promised = plan.entropyBits - suggestion.informationBits;
+    const promised = plan.entropyBits - offer.informationBits;
     expect(Math.abs(left - promised), `${left} left, ${promised} promised`).toBeLessThan(0.15);
   });
 });

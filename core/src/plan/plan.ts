@@ -1,19 +1,31 @@
-import { limitOf } from "../measure/index.ts";
-import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
-import { type Configuration, takenSo } from "../record/index.ts";
-import { type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
+import {
+  faultsOf,
+  type Observation,
+  type Prediction,
+  type RankInput,
+  type Repairs,
+  repairsOf,
+  type SuspectFault,
+  type Weighing,
+} from "../rank/index.ts";
+import { type Configuration, type Seen, takenSo } from "../record/index.ts";
+import { isDismantling, LOOKS, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
-import { entropyOf, informationOf, informationOfAnswer } from "./information.ts";
+import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
 import { type Outlook, outlooksOn } from "./outlook.ts";
 import { SCHOOLS, type School } from "./schools.ts";
 
 /** A measurement worth taking. */
 export interface Suggestion {
   readonly measurement: Measurement;
-  /** Expected drop of the entropy over groups of suspects. */
+  /** Expected drop of the entropy over repairs. */
   readonly informationBits: number;
-  /** What each leading suspect foretells there; none for a swap. */
+  /** Probability that the job is settled by it. */
+  readonly settles: number;
+  /** What each leading suspect foretells there; none for a swap or a look. */
   readonly predictions: readonly { readonly faults: readonly SuspectFault[]; readonly prediction: Prediction }[];
+  /** What each leading suspect would show to the eye, of a look or a part tried alone. */
+  readonly looks?: readonly { readonly faults: readonly SuspectFault[]; readonly seen: Seen }[];
 }
 
 /** Suspects that no measurement without dismantling tells apart, most probable first, and how to split them. */
@@ -27,12 +39,20 @@ export interface SuspectGroup {
 export interface Plan {
   readonly suggestions: readonly Suggestion[];
   readonly groups: readonly SuspectGroup[];
-  /** Entropy over the groups now, in bits. */
+  readonly repairs: Repairs;
+  /** Entropy over the repairs now, in bits. */
   readonly entropyBits: number;
-  /** What `readingsToSettle` works on. */
+  /** What `readingsToSettle` works on: the ways the circuit may be, the repair each asks for, what is on offer. */
   readonly outlooks: readonly Outlook[];
-  readonly groupOf: Int32Array;
-  readonly candidates: readonly Measurement[];
+  readonly classes: Int32Array;
+  readonly offers: readonly Offer[];
+}
+
+/** One measurement with what it is worth, and where its outcomes stand in the outlooks. */
+export interface Offer extends Suggestion {
+  readonly outcome:
+    | { readonly kind: "reading"; readonly at: number }
+    | { readonly kind: "answers"; readonly of: readonly (readonly number[])[] };
 }
 
 export interface PlanOptions {
@@ -45,51 +65,127 @@ export interface PlanOptions {
 }
 
 const LEADING = 4;
+/** How sure the answer of a swap is. */
+const SWAP_TELLS = 0.99;
 
 /**
- * What to measure next: for everything on offer the expected drop of the entropy over groups of suspects, in the order
- * of a school.
+ * What to measure next: for everything on offer the expected drop of the entropy over repairs, in the order of a school.
  * @returns null where the circuit cannot be solved
  */
 export function planMeasurements(input: RankInput, weighing: Weighing, options: PlanOptions = {}): Plan | null {
   const { hypotheses, prepared: weighed } = weighing;
-  const { standing = {} } = options;
+  const standing = options.standing ?? input.standing ?? {};
   const measurements = measurementsOn(weighed.network, options.minutes).map((m) =>
-    m.kind === "swap" ? m : { ...m, reading: takenSo(m.reading, standing) },
+    "reading" in m ? { ...m, reading: takenSo(m.reading, standing) } : m,
   );
-  const readings = measurements.flatMap((m) => (m.kind === "swap" ? [] : [m.reading]));
-  const found = outlooksOn(input, hypotheses, readings);
+  const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
+  const looks = looksFor(input, weighing, measurements, standing);
+  const found = outlooksOn(input, hypotheses, readings, looks.flat);
   if (!found) return null;
   const { outlooks } = found;
-  const { meter, priors } = weighed;
-  const undismantled = measurements.flatMap((m, k) => (m.kind === "swap" || m.kind === "lift" ? [] : [k]));
-  const errors = (k: number, value: number) => limitOf({ ...readings[k], value }, meter) / 2;
-  const groupOf = groupsOf(outlooks, hypotheses.length, undismantled, errors);
-  const ownersOf = (o: Outlook) => hypotheses[o.hypothesis].hypothesis.sites.map((s) => weighed.prior.nameOf(s));
-  const leading = hypotheses.slice(0, LEADING);
-  const predictionsAt = (k: number) =>
-    leading.flatMap((h, number) => {
-      const own = outlooks.filter((o) => o.hypothesis === number);
-      return own.length > 0 ? [{ faults: faultsOf(weighed, h), prediction: blend(own, k) }] : [];
-    });
-  const suggestions = measurements.map((measurement, k): Suggestion => {
-    if (measurement.kind === "swap") {
-      const cured = (o: Outlook) => ownersOf(o).length > 0 && ownersOf(o).every((name) => name === measurement.part);
-      return { measurement, informationBits: informationOfAnswer(outlooks, cured), predictions: [] };
+  const repairs = repairsOf(weighed, hypotheses);
+  const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
+  const weights = Float64Array.from(outlooks, (o) => o.probability);
+  const leading = hypotheses.slice(0, LEADING).map((h, number) => ({
+    faults: faultsOf(weighed, h),
+    own: outlooks.filter((o) => o.hypothesis === number),
+  }));
+  const known = leading.filter(({ own }) => own.length > 0);
+  const sure = 1 - weighed.priors.blunder;
+  const offers = measurements.map((measurement): Offer => {
+    if ("reading" in measurement) {
+      const at = readings.indexOf(measurement.reading);
+      const mean = outlooks.map((o) => o.mean[at]);
+      const deviation = outlooks.map((o) => o.deviation[at]);
+      const predictions = known.map(({ faults, own }) => ({ faults, prediction: blend(own, at) }));
+      const worth = scaled(worthOf({ classes, weights, mean, deviation }), sure);
+      return { measurement, ...worth, predictions, outcome: { kind: "reading", at } };
     }
-    const informationBits = (1 - priors.blunder) * informationOf(outlooks, groupOf, k);
-    return { measurement, informationBits, predictions: predictionsAt(k) };
+    if (measurement.kind === "swap") {
+      const yes = outlooks.map((o) =>
+        isCuredBy(repairs.shares[repairs.ofHypothesis[o.hypothesis]].repair, measurement.part) ? SWAP_TELLS : 1 - SWAP_TELLS,
+      );
+      const of = [yes, yes.map((p) => 1 - p)];
+      const worth = scaled(worthOfAnswers(classes, weights, of), 1);
+      return { measurement, ...worth, predictions: [], outcome: { kind: "answers", of } };
+    }
+    const places = looks.of(measurement);
+    const of = places.map((place) => outlooks.map((o) => o.looks[place]));
+    const worth = scaled(worthOfAnswers(classes, weights, of), 1);
+    const seen = known.map(({ faults, own }) => ({ faults, seen: likeliest(own, places, looks.flat) }));
+    return { measurement, ...worth, predictions: [], looks: seen, outcome: { kind: "answers", of } };
   });
-  const ordered = SCHOOLS[options.school ?? "information"].order(suggestions, weighed.network);
-  const splitters = measurements.flatMap((m, k) => (m.kind === "lift" ? [k] : []));
-  return {
-    suggestions: ordered.slice(0, options.count ?? 12),
-    groups: listGroups(weighing, outlooks, groupOf, splitters, measurements),
-    entropyBits: entropyOf(outlooks, groupOf),
-    outlooks,
-    groupOf,
-    candidates: measurements,
+  const ordered = SCHOOLS[options.school ?? "information"].order(offers, weighed.network) as Offer[];
+  const undismantled = {
+    readings: offers.flatMap(({ measurement, outcome }) =>
+      outcome.kind === "reading" && !isDismantling(measurement) ? [outcome.at] : [],
+    ),
+    looks: measurements.flatMap((m) => (m.kind === "look" ? [looks.of(m)] : [])),
   };
+  const groupOf = groupsOf(outlooks, hypotheses.length, undismantled);
+  return {
+    suggestions: ordered.slice(0, options.count ?? 12).map(({ outcome: _, ...suggestion }) => suggestion),
+    groups: listGroups(weighing, outlooks, groupOf, offers),
+    repairs,
+    entropyBits: entropyOf(classes, weights),
+    outlooks,
+    classes,
+    offers: ordered,
+  };
+}
+
+/** What might be seen: every answer of every look on offer that was not told already. */
+function looksFor(
+  { readings }: RankInput,
+  { prepared }: Weighing,
+  measurements: readonly Measurement[],
+  standing: Configuration,
+): { readonly flat: readonly Observation[]; readonly of: (m: Measurement) => readonly number[] } {
+  const flat: Observation[] = [];
+  const places = new Map<Measurement, number[]>();
+  for (const measurement of measurements) {
+    if (measurement.kind !== "look" && measurement.kind !== "alone") continue;
+    const { part } = measurement;
+    const kind = prepared.network.branches.find((b) => b.part.designator === part)?.kind;
+    const alone = measurement.kind === "alone" ? { alone: true } : {};
+    const answers = ((kind && LOOKS[kind]) ?? []).map((seen) =>
+      takenSo({ quantity: "observation", part, seen, ...alone } as Observation, standing),
+    );
+    const isTold = readings.some(
+      (r) =>
+        r.quantity === "observation" &&
+        r.part === part &&
+        Boolean(r.alone) === Boolean(answers[0]?.alone) &&
+        JSON.stringify(r.state ?? {}) === JSON.stringify(answers[0]?.state ?? {}),
+    );
+    if (!isTold) places.set(measurement, answers.map((a) => flat.push(a) - 1));
+  }
+  return { flat, of: (m) => places.get(m) ?? [] };
+}
+
+function scaled({ bits, settles }: Worth, factor: number) {
+  return { informationBits: bits * factor, settles: settles * factor };
+}
+
+/** A known-good part in its place cures what asks for that part, and nothing else. */
+function isCuredBy(repair: Repairs["shares"][number]["repair"], part: string): boolean {
+  return repair.length === 1 && "part" in repair[0] && repair[0].part === part;
+}
+
+/** Numbers from 0 on, one for each different one. */
+function compact(numbers: readonly number[]): Int32Array {
+  const seen = new Map<number, number>();
+  return Int32Array.from(numbers, (n) => {
+    const known = seen.get(n) ?? seen.size;
+    seen.set(n, known);
+    return known;
+  });
+}
+
+function likeliest(own: readonly Outlook[], places: readonly number[], looks: readonly Observation[]): Seen {
+  const chance = (place: number) => own.reduce((s, o) => s + o.probability * o.looks[place], 0);
+  const best = places.reduce((a, b) => (chance(b) > chance(a) ? b : a), places[0]);
+  return looks[best]?.seen ?? "intact";
 }
 
 /** Mean and two standard deviations of a hypothesis' outlooks at one candidate. */
@@ -104,26 +200,38 @@ function listGroups(
   { hypotheses, prepared }: Weighing,
   outlooks: readonly Outlook[],
   groupOf: Int32Array,
-  splitters: readonly number[],
-  measurements: readonly Measurement[],
+  offers: readonly Offer[],
 ): SuspectGroup[] {
   const members = new Map<number, number[]>();
   for (const number of new Set(outlooks.map((o) => o.hypothesis)))
     members.set(groupOf[number], [...(members.get(groupOf[number]) ?? []), number]);
+  const lifts = offers.filter((o) => o.measurement.kind === "lift");
   return [...members.values()]
     .map((numbers): SuspectGroup => {
       const own = outlooks.filter((o) => numbers.includes(o.hypothesis));
       const sum = own.reduce((s, o) => s + o.probability, 0);
       const weights = own.map((o) => o.probability / sum);
       // Within the group every member counts for itself.
-      const apart = Int32Array.from(groupOf, (_, i) => i);
-      const best = splitters
-        .map((k) => ({ k, bits: informationOf(own, apart, k, weights) }))
-        .reduce((a, b) => (b.bits > a.bits ? b : a), { k: -1, bits: 0.01 });
+      const classes = compact(own.map((o) => o.hypothesis));
+      const bitsOf = ({ outcome }: Offer) =>
+        outcome.kind === "reading"
+          ? worthOf({
+              classes,
+              weights,
+              mean: own.map((o) => o.mean[outcome.at]),
+              deviation: own.map((o) => o.deviation[outcome.at]),
+            }).bits
+          : 0;
+      const best = (numbers.length > 1 ? lifts : [])
+        .map((offer) => ({ measurement: offer.measurement, bits: bitsOf(offer) }))
+        .reduce<{ measurement: Measurement | null; bits: number }>((a, b) => (b.bits > a.bits ? b : a), {
+          measurement: null,
+          bits: 0.01,
+        });
       return {
         members: numbers.map((n) => faultsOf(prepared, hypotheses[n])),
         probability: numbers.reduce((s, n) => s + hypotheses[n].probability, 0),
-        split: numbers.length > 1 && best.k >= 0 ? measurements[best.k] : null,
+        split: best.measurement,
       };
     })
     .sort((a, b) => b.probability - a.probability);

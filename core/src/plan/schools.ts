@@ -6,18 +6,20 @@ export type School = "information" | "halfSplit" | "fromSupply" | "swapOne";
 
 type Order = (suggestions: readonly Suggestion[], network: Network) => Suggestion[];
 
+/** Below this many bits a measurement is no better than any other. */
+const TELLING = 0.01;
+/** The end is near where some measurement settles the job with this probability. */
+const NEAR = 0.3;
+
 /** One row a school. */
 export const SCHOOLS: Readonly<Record<School, { readonly name: string; readonly order: Order }>> = {
-  information: {
-    name: "best information per minute",
-    order: (list) => sortedBy(list, (s) => -s.informationBits / s.measurement.minutes),
-  },
+  information: { name: "best information per minute", order: byMinutes },
   halfSplit: {
     name: "half-split along the trail",
     // The voltage whose two answers are nearest to even odds: what the leading suspects say parts them in halves.
     order: (list, network) => {
       const places = placesAlong(network);
-      const live = list.filter((s) => s.informationBits > 0.01 && s.measurement.kind === "voltage");
+      const live = list.filter((s) => s.informationBits > TELLING && s.measurement.kind === "voltage");
       const spots = live.map((s) => placeOf(s, places));
       const middle = (Math.min(...spots) + Math.max(...spots)) / 2;
       return sortedBy(list, (s) =>
@@ -30,7 +32,7 @@ export const SCHOOLS: Readonly<Record<School, { readonly name: string; readonly 
     order: (list, network) => {
       const places = placesAlong(network);
       return sortedBy(list, (s) =>
-        s.measurement.kind === "voltage" && s.informationBits > 0.01 ? placeOf(s, places) : 1e6 - s.informationBits,
+        s.measurement.kind === "voltage" && s.informationBits > TELLING ? placeOf(s, places) : 1e6 - s.informationBits,
       );
     },
   },
@@ -39,6 +41,25 @@ export const SCHOOLS: Readonly<Record<School, { readonly name: string; readonly 
     order: (list) => sortedBy(list, (s) => (s.measurement.kind === "swap" ? 0 : 1e6) - s.informationBits),
   },
 };
+
+/**
+ * Most information per minute; near the end the fewest expected minutes until the job is settled, t + (1 − S)·min t'/S',
+ * with S the probability that a measurement settles it: a cheap reading that cannot, before a dear one that is needed
+ * anyway, is a loss.
+ */
+function byMinutes(list: readonly Suggestion[]): Suggestion[] {
+  const rate = (s: Suggestion) => s.informationBits / s.measurement.minutes;
+  const isNear = list.some((s) => s.settles > NEAR);
+  if (!isNear) return sortedBy(list, (s) => -rate(s));
+  const perSettling = (s: Suggestion) => (s.settles > 1e-3 ? s.measurement.minutes / s.settles : Number.POSITIVE_INFINITY);
+  const [first, second] = sortedBy(list, perSettling);
+  const expected = (s: Suggestion) => {
+    const other = s === first ? second : first;
+    return s.measurement.minutes + (1 - s.settles) * Math.min(other ? perSettling(other) : 1e3, 1e3);
+  };
+  // What tells nothing comes last, whatever it costs.
+  return sortedBy(list, (s) => (s.informationBits > TELLING ? expected(s) : 1e6 - rate(s)));
+}
 
 function sortedBy(list: readonly Suggestion[], key: (s: Suggestion) => number): Suggestion[] {
   return [...list].sort((a, b) => key(a) - key(b));
@@ -62,7 +83,7 @@ function placesAlong(network: Network): Map<string, number> {
 }
 
 function placeOf({ measurement }: Suggestion, places: ReadonlyMap<string, number>): number {
-  if (measurement.kind === "swap" || measurement.reading.quantity !== "voltage") return 1e6;
+  if (!("reading" in measurement) || measurement.reading.quantity !== "voltage") return 1e6;
   const { from, to } = measurement.reading;
   return (places.get(from) ?? 0) + (to === undefined ? 0 : 0.5);
 }

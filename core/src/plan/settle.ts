@@ -1,14 +1,15 @@
-import { informationOf } from "./information.ts";
-import type { Plan } from "./plan.ts";
+import { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
+import type { Offer, Plan } from "./plan.ts";
 
-/** A job counts as settled when one group of suspects holds this much. */
-const SETTLED = 0.95;
 const MOST_READINGS = 8;
-/** Continuations simulated, and measurements tried at each step of one. */
-const CONTINUATIONS = 24;
-const TRIED = 6;
+/** Continuations simulated, measurements tried at each step of one, and ways the circuit may be that take part. */
+const CONTINUATIONS = 40;
+const TRIED = 14;
+const WAYS = 48;
 /** Below this nothing is worth measuring any more. */
 const WORTHWHILE = 0.02;
+/** Share of the continuations in which the number told is enough. */
+const ENOUGH = 0.8;
 
 /** Uniform and standard normal numbers, such as a seeded generator gives. */
 export interface Draws {
@@ -18,71 +19,128 @@ export interface Draws {
 
 /**
  * How many more readings should settle it: continuations are simulated in which the truth is drawn from the suspects,
- * the best suggestion is measured and the odds move, until one group holds 95 %. Readings to come are taken as
- * independent given a suspect.
+ * the best of what is on offer is measured and the odds move, until one repair holds 95 %. Readings to come are taken as
+ * independent given a suspect; none is taken twice.
  * @returns the number that was enough in eight of ten continuations; null where measuring alone does not settle it
  */
-export function readingsToSettle({ outlooks, groupOf, suggestions, candidates }: Plan, draws: Draws): number | null {
-  const tried = suggestions
-    .filter((s) => s.measurement.kind !== "swap")
-    .slice(0, TRIED)
-    .map((s) => ({ candidate: candidates.indexOf(s.measurement), minutes: s.measurement.minutes }));
-  const counts: number[] = [];
-  for (let run = 0; run < CONTINUATIONS; run += 1) {
-    const truth =
-      outlooks[
-        pick(
-          outlooks.map((o) => o.probability),
-          draws,
-        )
-      ];
-    let weights = outlooks.map((o) => o.probability);
-    let count = 0;
-    while (largestGroup(weights) < SETTLED && count < MOST_READINGS) {
-      const best = tried
-        .map(({ candidate, minutes }) => ({
-          candidate,
-          minutes,
-          bits: informationOf(outlooks, groupOf, candidate, weights),
-        }))
-        .reduce((a, b) => (b.bits / b.minutes > a.bits / a.minutes ? b : a), {
-          candidate: -1,
-          minutes: 1,
-          bits: WORTHWHILE,
-        });
-      if (best.candidate < 0) {
-        count = Number.POSITIVE_INFINITY;
-        break;
-      }
-      const shown = truth.mean[best.candidate] + truth.deviation[best.candidate] * draws.normal();
-      weights = updated(weights, best.candidate, shown);
-      count += 1;
+export function readingsToSettle({ outlooks, classes, offers }: Plan, draws: Draws): number | null {
+  const leading = [...outlooks.keys()].sort((a, b) => outlooks[b].probability - outlooks[a].probability).slice(0, WAYS);
+  const total = leading.reduce((s, k) => s + outlooks[k].probability, 0);
+  if (total === 0) return null;
+  const ways = new Ways(
+    leading.map((k) => classes[k]),
+    (offer) => outcomesOf(offer, leading, outlooks),
+  );
+  const start = leading.map((k) => outlooks[k].probability / total);
+  const tried = varied(offers);
+  const counts = Array.from({ length: CONTINUATIONS }, () => {
+    const truth = pick(start, draws);
+    let weights = start;
+    let left = tried;
+    for (let count = 0; ; count += 1) {
+      if (ways.largest(weights) >= SETTLED) return count;
+      const best = count < MOST_READINGS ? ways.best(left, weights) : null;
+      if (!best) return Number.POSITIVE_INFINITY;
+      weights = ways.after(best, weights, truth, draws);
+      left = left.filter((o) => o !== best);
     }
-    counts.push(largestGroup(weights) < SETTLED ? Number.POSITIVE_INFINITY : count);
-  }
-  counts.sort((a, b) => a - b);
-  const enough = counts[Math.floor(CONTINUATIONS * 0.8)];
+  }).sort((a, b) => a - b);
+  const enough = counts[Math.ceil(CONTINUATIONS * ENOUGH) - 1];
   return Number.isFinite(enough) ? enough : null;
+}
 
-  function largestGroup(w: readonly number[]): number {
+/** The best of each kind of place: offers that tell much now, and those that stand for other parts of the circuit. */
+function varied(offers: readonly Offer[]): readonly Offer[] {
+  const readings = offers.filter((o) => o.measurement.kind !== "swap" && o.informationBits > 0);
+  const rate = (o: Offer) => o.informationBits / o.measurement.minutes;
+  const byRate = [...readings].sort((a, b) => rate(b) - rate(a));
+  const byBits = [...readings].sort((a, b) => b.informationBits - a.informationBits);
+  return [...new Set([...byRate.slice(0, TRIED), ...byBits.slice(0, TRIED / 2)])];
+}
+
+type Outcomes =
+  | { readonly kind: "reading"; readonly mean: Float64Array; readonly deviation: Float64Array }
+  | { readonly kind: "answers"; readonly of: readonly Float64Array[] };
+
+function outcomesOf({ outcome }: Offer, leading: readonly number[], outlooks: Plan["outlooks"]): Outcomes {
+  if (outcome.kind === "answers")
+    return { kind: "answers", of: outcome.of.map((chance) => Float64Array.from(leading, (k) => chance[k])) };
+  const { at } = outcome;
+  return {
+    kind: "reading",
+    mean: Float64Array.from(leading, (k) => outlooks[k].mean[at]),
+    deviation: Float64Array.from(leading, (k) => outlooks[k].deviation[at]),
+  };
+}
+
+/** The ways the circuit may be, and how odds among them move. */
+class Ways {
+  private readonly known = new Map<Offer, Outcomes>();
+
+  constructor(
+    private readonly classes: readonly number[],
+    private readonly look: (offer: Offer) => Outcomes,
+  ) {}
+
+  largest(weights: readonly number[]): number {
     const sums = new Map<number, number>();
-    outlooks.forEach((o, k) => {
-      const g = groupOf[o.hypothesis];
-      sums.set(g, (sums.get(g) ?? 0) + w[k]);
+    this.classes.forEach((c, k) => {
+      sums.set(c, (sums.get(c) ?? 0) + weights[k]);
     });
     return Math.max(...sums.values());
   }
 
-  function updated(w: readonly number[], candidate: number, shown: number): number[] {
-    const logs = outlooks.map((o, k) => {
-      const s = o.deviation[candidate];
-      return Math.log(Math.max(w[k], 1e-300)) - 0.5 * ((shown - o.mean[candidate]) / s) ** 2 - Math.log(s);
-    });
-    const top = Math.max(...logs);
-    const masses = logs.map((l) => Math.exp(l - top));
-    const sum = masses.reduce((s, m) => s + m, 0);
-    return masses.map((m) => m / sum);
+  /** What tells most per minute; null where nothing tells enough. */
+  best(offers: readonly Offer[], weights: readonly number[]): Offer | null {
+    const live = [...weights.keys()].filter((k) => weights[k] > 1e-3);
+    const at = (list: ArrayLike<number>) => live.map((k) => list[k]);
+    const classes = at(this.classes);
+    const own = at(weights);
+    let best: Offer | null = null;
+    let most = 0;
+    for (const offer of offers) {
+      const outcomes = this.of(offer);
+      const { bits } =
+        outcomes.kind === "reading"
+          ? worthOf({ classes, weights: own, mean: at(outcomes.mean), deviation: at(outcomes.deviation) })
+          : worthOfAnswers(classes, own, outcomes.of.map(at));
+      if (bits > WORTHWHILE && bits / offer.measurement.minutes > most) {
+        most = bits / offer.measurement.minutes;
+        best = offer;
+      }
+    }
+    return best;
   }
+
+  /** Odds after a measurement came out as the truth has it. */
+  after(offer: Offer, weights: readonly number[], truth: number, draws: Draws): number[] {
+    const outcomes = this.of(offer);
+    if (outcomes.kind === "answers") {
+      const chance = outcomes.of[pick(outcomes.of.map((c) => c[truth]), draws)];
+      return normalised(weights.map((w, k) => Math.log(Math.max(w * chance[k], 1e-300))));
+    }
+    const { mean, deviation } = outcomes;
+    const shown = mean[truth] + deviation[truth] * draws.normal();
+    return normalised(
+      weights.map(
+        (w, k) =>
+          Math.log(Math.max(w, 1e-300)) - 0.5 * ((shown - mean[k]) / deviation[k]) ** 2 - Math.log(deviation[k]),
+      ),
+    );
+  }
+
+  private of(offer: Offer): Outcomes {
+    const known = this.known.get(offer) ?? this.look(offer);
+    this.known.set(offer, known);
+    return known;
+  }
+}
+
+function normalised(logs: readonly number[]): number[] {
+  const top = Math.max(...logs);
+  const masses = logs.map((l) => Math.exp(l - top));
+  const sum = masses.reduce((s, m) => s + m, 0);
+  return masses.map((m) => m / sum);
 }
 
 function pick(weights: readonly number[], draws: Draws): number {

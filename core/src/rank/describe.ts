@@ -156,8 +156,13 @@ export function verdictsOf(
   }).sort((a, b) => a.index - b.index);
 }
 
+/** Probability that some reading was mis-taken under a hypothesis; 0 of one that hardly counts. */
+export function someMistakenOf({ detail }: { readonly detail: Detail | null }): number {
+  return detail ? someMistaken(detail) : 0;
+}
+
 /** Probability that some reading was mis-taken, treating the marginals as independent. */
-export function someMistaken({ slips }: Detail): number {
+function someMistaken({ slips }: Detail): number {
   let well = 1;
   for (let i = 0; i < slips.length; i += SLIP_COUNT) {
     let sum = 0;

@@ -8,7 +8,7 @@ import { faultOf } from "./change.ts";
 import { chanceOfBlowing } from "./consequences.ts";
 import { loadOf } from "./stress.ts";
 
-type Observation = Extract<Reading, { quantity: "observation" }>;
+export type Observation = Extract<Reading, { quantity: "observation" }>;
 
 /** Power over rating at which one look of a lamp turns into the next, and how softly (of the logarithm). */
 const LOOKS = { dark: 0.02, dim: 0.4, lit: 1.3 } as const;
@@ -46,11 +46,13 @@ export class Observations {
   private readonly seen: readonly Watched[];
   private readonly supply: number;
 
+  /** @param told how many of them were made; what comes after them might be */
   constructor(
     private readonly set: ProbeSet,
     private readonly first: number,
     observations: readonly Observation[],
     private readonly priors: PriorData,
+    private readonly told = observations.length,
   ) {
     const { branches } = set.network;
     this.supply = branches.findIndex((b) => b.kind === "supply");
@@ -71,15 +73,18 @@ export class Observations {
   /** Σ log likelihood of all observations, given the amperes `y` predicted under `faults`. */
   logLikelihood(y: Float64Array, faults: readonly FaultAt[]): number {
     let sum = 0;
-    for (let i = 0; i < this.seen.length; i += 1) {
-      const watched = this.seen[i];
-      const law = watched.what.alone ? this.lawAlone(watched.branch, watched.what, faults) : this.lawIn(watched, faults);
-      const amps = watched.what.alone ? this.ampsAlone(law, watched.what, faults) : y[this.first + i];
-      const p = this.likelihood(watched, law, amps, faults);
-      // An eye is mistaken as often as a hand.
-      sum += Math.log((1 - this.priors.blunder) * p + this.priors.blunder / 2);
-    }
+    for (let i = 0; i < this.told; i += 1) sum += Math.log(this.chanceOf(i, y, faults));
     return sum;
+  }
+
+  /** Probability of one of them. */
+  chanceOf(i: number, y: Float64Array, faults: readonly FaultAt[]): number {
+    const watched = this.seen[i];
+    const law = watched.what.alone ? this.lawAlone(watched.branch, watched.what, faults) : this.lawIn(watched, faults);
+    const amps = watched.what.alone ? this.ampsAlone(law, watched.what, faults) : y[this.first + i];
+    // An eye is mistaken as often as a hand.
+    const { blunder } = this.priors;
+    return (1 - blunder) * this.likelihood(watched, law, amps, faults) + blunder / 2;
   }
 
   private lawIn({ branch, setting }: Watched, faults: readonly FaultAt[]): Law {

@@ -16,7 +16,7 @@ import { Evidence } from "./evidence.ts";
 import { logSumExp } from "./gaussian.ts";
 import { Prior } from "./hypotheses.ts";
 import { Integrator } from "./integrator.ts";
-import { Observations, pointOf } from "./observations.ts";
+import { type Observation, Observations, pointOf } from "./observations.ts";
 import { Predictor } from "./predictor.ts";
 import type { Resolution } from "./resolution.ts";
 import { readerOf } from "./reader.ts";
@@ -62,6 +62,10 @@ export interface Prepared {
   readonly meter: MeterData;
   readonly evidence: Evidence;
   readonly integrator: Integrator;
+  /** What was seen, then what might be; null where there is nothing of either. */
+  readonly observations: Observations | null;
+  /** How many observations were made. */
+  readonly toldCount: number;
 }
 
 /** A loose part's contact modes are this much likelier. */
@@ -72,18 +76,20 @@ const CONTACT_MODES = new Set(["open", "high", "stuckOpen", "wiperOpen"]);
  * Solves the healthy circuit in every setting that occurs and lays out what the hypotheses share. Values left unknown
  * are linearised where the readings make most sense, faults included.
  * @param beyond further points, predicted like readings but without a say
+ * @param more what might be seen besides, without a say either
  */
 export function prepare(
   input: RankInput,
   beyond: readonly NumericReading[] = [],
   resolution?: Resolution,
+  more: readonly Observation[] = [],
 ): Prepared | RankProblem {
   const settled = settleUnknowns(input.circuit, input.readings, meterData(input.meter));
-  if (!settled) return prepareWith({ ...input, settled }, beyond, resolution);
+  if (!settled) return prepareWith({ ...input, settled }, beyond, resolution, more);
   const rounds = [settled.circuit, ...settled.others];
   const totals = rounds.map((circuit) => totalOf(prepareWith({ ...input, circuit, settled }, [], resolution)));
   const circuit = rounds[totals.indexOf(Math.max(...totals))];
-  return prepareWith({ ...input, circuit, settled }, beyond, resolution);
+  return prepareWith({ ...input, circuit, settled }, beyond, resolution, more);
 }
 
 /** Log of all mass of at most one fault: how much sense the readings make with unknowns near their values here. */
@@ -100,6 +106,7 @@ function prepareWith(
   input: RankInput & { readonly settled: Settled | null },
   beyond: readonly NumericReading[],
   resolution?: Resolution,
+  more: readonly Observation[] = [],
 ): Prepared | RankProblem {
   const { settled } = input;
   const trouble = troubleWith(input.readings);
@@ -124,7 +131,8 @@ function prepareWith(
   const told = input.readings.flatMap((r): Configuration[] => (r.state ? [r.state] : []));
   const states = input.standing ? [...told, input.standing] : told;
   const own = numeric.map((n) => n.reading);
-  const looks = seen.map(({ reading }) => pointOf(reading, branchNamed(reading.part)?.name ?? ""));
+  const watched = [...seen.map((s) => s.reading), ...more];
+  const looks = watched.map((look) => pointOf(look, branchNamed(look.part)?.name ?? ""));
   const measured = [...own, ...beyond];
   const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
   const favoured = ({ branch, mode }: Site) =>
@@ -149,8 +157,8 @@ function prepareWith(
   const spans = spansOf(set);
   const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i]));
   const evidence = new Evidence(readers, priors);
-  const watched = seen.map((s) => s.reading);
-  const observations = watched.length > 0 ? new Observations(set, measured.length, watched, priors) : null;
+  const observations =
+    watched.length > 0 ? new Observations(set, measured.length, watched, priors, seen.length) : null;
   const integrator = new Integrator(predictor, evidence, observations, resolution);
   const places = numeric.map((n) => n.place);
   return {
@@ -166,6 +174,8 @@ function prepareWith(
     meter,
     evidence,
     integrator,
+    observations,
+    toldCount: seen.length,
   };
 }
 

@@ -7,7 +7,7 @@ import {
   predictionsOf,
   type ReadingVerdict,
   type SuspectFault,
-  someMistaken,
+  someMistakenOf,
   verdictsOf,
 } from "./describe.ts";
 import { logSumExp } from "./gaussian.ts";
@@ -15,6 +15,7 @@ import type { Detail, Hypothesis, Integrated } from "./integrator.ts";
 import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 import { pairsByPromise } from "./promise.ts";
 import { bendCorrection } from "./relinearise.ts";
+import { type RepairShare, repairsOf } from "./repairs.ts";
 import type { Resolution } from "./resolution.ts";
 import { Stress } from "./stress.ts";
 import type { Estimate } from "./unknowns.ts";
@@ -41,6 +42,8 @@ export interface PartOverload {
 export interface Ranking {
   readonly kind: "ranking";
   readonly suspects: readonly Suspect[];
+  /** Probability by repair, most probable first. */
+  readonly repairs: readonly RepairShare[];
   /** Share of “nothing wrong” in which some reading is mis-taken. */
   readonly healthyButMistaken: number;
   readonly readings: readonly ReadingVerdict[];
@@ -112,7 +115,8 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
       predictions: h.probability < PREDICTED ? [] : predictionsOf(prepared, h),
       overloads: h.probability < PREDICTED ? [] : overloadsOf(h),
     })),
-    healthyButMistaken: healthy?.detail ? someMistaken(healthy.detail) : 0,
+    repairs: repairsOf(prepared, hypotheses).shares,
+    healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
     readings: verdictsOf(prepared, hypotheses),
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
     unknowns: prepared.settled?.estimates ?? [],

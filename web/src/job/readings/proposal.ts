@@ -44,7 +44,7 @@ function telling({ suggestions }: NextReadings): Suggestion[] {
 }
 
 function proposalOf({ measurement }: Suggestion): Proposal | null {
-  if (measurement.kind === "swap" || measurement.reading.quantity !== "voltage") return null;
+  if (!("reading" in measurement) || measurement.reading.quantity !== "voltage") return null;
   const { from, to } = measurement.reading;
   return { quantity: "voltage", from, ...(to === undefined ? {} : { to }) };
 }

@@ -74,7 +74,10 @@ export function alikeOf(row: SuspectRow, group: readonly SuspectRow[], all: read
 
 /** How a group is split, in words. */
 export function splitWords(split: Measurement): string {
-  if (split.kind === "swap") return `put in a known-good ${split.part}`;
+  if (!("reading" in split)) {
+    const words = { swap: "put in a known-good", look: "look at", alone: "try alone on the supply:" };
+    return `${words[split.kind]} ${split.part}`;
+  }
   const { reading } = split;
   return reading.quantity === "resistance" && reading.lifted !== undefined
     ? `power off, lift one lead of ${reading.lifted} and measure its ohms`

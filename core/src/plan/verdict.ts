@@ -1,0 +1,93 @@
+import {
+  evidenceOf,
+  faultsOf,
+  type RepairStep,
+  SPOKEN_FOR,
+  type SuspectFault,
+  someMistakenOf,
+  type Weighed,
+  type Weighing,
+} from "../rank/index.ts";
+import { isDismantling, type Measurement } from "./candidates.ts";
+import { SETTLED } from "./information.ts";
+import type { Offer, Plan } from "./plan.ts";
+
+/** A suspect that nothing read speaks against, and what would show it. */
+export interface Unseen {
+  readonly faults: readonly SuspectFault[];
+  readonly probability: number;
+  readonly show: Measurement | null;
+}
+
+/**
+ * Where a job stands. Settled: one repair holds 95 %. Healthy: nothing read speaks for a fault, and nothing that can be
+ * measured without dismantling would tell more. Stuck: nothing that can be measured so tells the suspects apart.
+ */
+export type Verdict =
+  | { readonly kind: "settled"; readonly repair: readonly RepairStep[] }
+  | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
+  | { readonly kind: "open" }
+  | { readonly kind: "stuck"; readonly dismantle: Measurement | null };
+
+/** Below this many bits a measurement tells next to nothing. */
+const TELLING = 0.1;
+/** A healthy circuit with this chance of a mis-taken reading has that reading taken again first. */
+const DOUBTFUL = 0.5;
+/** Suspects named as unseen hold at least this much. */
+const NAMED = 0.01;
+
+export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
+  const { prepared, hypotheses } = weighing;
+  const [first] = plan.repairs.shares;
+  if (first && first.repair.length > 0 && first.probability >= SETTLED) return { kind: "settled", repair: first.repair };
+  if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
+  const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
+  const isTold = easy.some((o) => o.informationBits >= TELLING);
+  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  if (healthy && speaksForNoFault(hypotheses, healthy) && someMistakenOf(healthy) < DOUBTFUL) {
+    const holds = first?.repair.length === 0 && first.probability >= SETTLED;
+    if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
+  }
+  if (isTold) return { kind: "open" };
+  const hard = plan.offers.filter((o) => isDismantling(o.measurement) && o.informationBits >= TELLING);
+  return { kind: "stuck", dismantle: hard[0]?.measurement ?? null };
+}
+
+/** No suspect that counts explains what was read much better than nothing wrong does. */
+function speaksForNoFault(hypotheses: readonly Weighed[], healthy: Weighed): boolean {
+  const limit = evidenceOf(healthy) + Math.log(SPOKEN_FOR);
+  return hypotheses.every((h) => h.probability < NAMED || h.isConsequence || evidenceOf(h) <= limit);
+}
+
+function unseenIn({ prepared, hypotheses }: Weighing, plan: Plan): Unseen[] {
+  return hypotheses
+    .map((h, number) => ({ h, number }))
+    .filter(({ h }) => h.hypothesis.sites.length > 0 && h.probability >= NAMED)
+    .map(({ h, number }) => ({
+      faults: faultsOf(prepared, h),
+      probability: h.probability,
+      show: showingOf(number, h, hypotheses, plan, prepared.prior.nameOf(h.hypothesis.sites[0])),
+    }));
+}
+
+/** What parts a suspect best from nothing wrong, by how far their readings lie apart; a swap where no reading does. */
+function showingOf(
+  number: number,
+  { hypothesis }: Weighed,
+  hypotheses: readonly Weighed[],
+  { outlooks, offers }: Plan,
+  part: string,
+): Measurement | null {
+  const healthy = hypotheses.findIndex((h) => h.hypothesis.sites.length === 0);
+  const own = outlooks.filter((o) => o.hypothesis === number);
+  const good = outlooks.filter((o) => o.hypothesis === healthy);
+  const apart = ({ outcome }: Offer) => {
+    if (outcome.kind !== "reading" || own.length === 0 || good.length === 0) return 0;
+    const { at } = outcome;
+    return Math.abs(own[0].mean[at] - good[0].mean[at]) / Math.hypot(own[0].deviation[at], good[0].deviation[at]);
+  };
+  const best = offers.reduce((a, b) => (apart(b) > apart(a) ? b : a), offers[0]);
+  if (best && apart(best) > 2) return best.measurement;
+  if (hypothesis.sites.length !== 1) return null;
+  return offers.find((o) => o.measurement.kind === "swap" && o.measurement.part === part)?.measurement ?? null;
+}
