@@ -47,7 +47,12 @@ function look(world: World, input: RankInput, measurement: Measurement, random: 
   if (!("part" in measurement)) return null;
   const answers = ["dark", "dim", "lit", "bright", "blown", "intact", "silent", "pulls", "cold", "hot"] as const;
   const kind = world.circuit.parts.find((p) => p.designator === measurement.part)?.kind;
-  const own = { lamp: answers.slice(0, 4), fuse: answers.slice(4, 6), coil: answers.slice(6, 8), load: answers.slice(8) };
+  const own = {
+    lamp: answers.slice(0, 4),
+    fuse: answers.slice(4, 6),
+    coil: answers.slice(6, 8),
+    load: answers.slice(8),
+  };
   const alone = measurement.kind === "alone" ? { alone: true } : {};
   const looks = (own[kind as "lamp"] ?? []).map(
     (seen): Observation => ({ quantity: "observation", part: measurement.part, seen, ...alone }),
@@ -69,7 +74,11 @@ function look(world: World, input: RankInput, measurement: Measurement, random: 
 function swap({ circuit, faults, seed }: World, input: RankInput, part: string): Reading | null {
   const network = buildNetwork(circuit);
   const numeric = input.readings.filter((r): r is NumericReading => r.quantity === "voltage");
-  const again = numeric[numeric.length - 1] ?? { quantity: "voltage", from: network.nodes[network.branches[0].to], value: 0 };
+  const again = numeric[numeric.length - 1] ?? {
+    quantity: "voltage",
+    from: network.nodes[network.branches[0].to],
+    value: 0,
+  };
   const { plusMinus: _, beyond: __, ...point } = again;
   const taken = takeReadings(
     network,
@@ -108,15 +117,22 @@ function follow(world: World, school: "information" | "halfSplit"): Outcome | Ra
     const isRight = named(first.repair).length === world.owners.length && sameOwners(world, named(first.repair));
     const isOver = verdict.kind === "settled" || verdict.kind === "healthy" || count >= MOST_STEPS;
     // Nothing tells any more: the leading repair is made.
-    const next = isOver ? null : plan.suggestions.find((s) => s.informationBits > 0.01 && isNew(s.measurement, readings));
+    const next = isOver
+      ? null
+      : plan.suggestions.find((s) => s.informationBits > 0.01 && isNew(s.measurement, readings));
     if (!next) return { minutes, count, isSettled: verdict.kind === "settled", isRight, told };
     minutes += next.measurement.minutes;
     if (process.env.HOUND_TRACE && school === "information")
       row(
         `  ${count}`,
-        "reading" in next.measurement ? keyOf(next.measurement.reading).replace(/[{}"]|,value:0/g, "") : `${next.measurement.kind} ${next.measurement.part}`,
+        "reading" in next.measurement
+          ? keyOf(next.measurement.reading).replace(/[{}"]|,value:0/g, "")
+          : `${next.measurement.kind} ${next.measurement.part}`,
         `${next.informationBits.toFixed(2)} bits ${next.settles.toFixed(2)}`,
-        `${verdict.kind} ${plan.repairs.shares.slice(0, 4).map((r) => `${named(r.repair).join("&")} ${r.probability.toFixed(3)}`).join(", ")} [${plan.outlooks.length}]`,
+        `${verdict.kind} ${plan.repairs.shares
+          .slice(0, 4)
+          .map((r) => `${named(r.repair).join("&")} ${r.probability.toFixed(3)}`)
+          .join(", ")} [${plan.outlooks.length}]`,
       );
     const { measurement } = next;
     const reading =
@@ -125,14 +141,19 @@ function follow(world: World, school: "information" | "halfSplit"): Outcome | Ra
         : measurement.kind === "swap"
           ? swap(world, input, measurement.part)
           : look(world, input, measurement, random);
-    if (!reading) return { kind: "problem", what: "circuit", message: `nothing shown for ${JSON.stringify(measurement)}` };
+    if (!reading)
+      return { kind: "problem", what: "circuit", message: `nothing shown for ${JSON.stringify(measurement)}` };
     readings.push(takenSo(reading, {}));
   }
 }
 
 function isNew(m: Measurement, readings: readonly Reading[]): boolean {
   if ("reading" in m) return !readings.some((r) => keyOf(r) === keyOf(m.reading));
-  return !readings.some((r) => (r.quantity === "observation" ? r.part === m.part && Boolean(r.alone) === (m.kind === "alone") : r.state?.swapped?.includes(m.part)));
+  return !readings.some((r) =>
+    r.quantity === "observation"
+      ? r.part === m.part && Boolean(r.alone) === (m.kind === "alone")
+      : r.state?.swapped?.includes(m.part),
+  );
 }
 
 /** Bridges are named by number in one and by their nodes in the other: one stands for the other where both have just one. */
@@ -169,7 +190,11 @@ for (const school of ["planned", "split"] as const) {
 const ratio = mean(outcomes.map((o) => o.planned.minutes)) / mean(outcomes.map((o) => o.split.minutes));
 row("minutes beside half-split", ratio);
 const told = outcomes.filter((o) => o.planned.told !== null);
-row("number told was enough", share(told.map(({ planned }) => planned.count <= (planned.told as number))), `${told.length}`);
+row(
+  "number told was enough",
+  share(told.map(({ planned }) => planned.count <= (planned.told as number))),
+  `${told.length}`,
+);
 if (process.env.HOUND_WRONG)
   for (const { planned, owners } of outcomes)
     if (!planned.isRight) row("wrong", owners.join(" & "), JSON.stringify(planned));

@@ -11,8 +11,8 @@ export {
 export {
   type AddedPart,
   type BranchFault,
-  COLD_SHARE,
   type CircuitState,
+  COLD_SHARE,
   FILAMENT_EXPONENT,
   filamentOhms,
   type Law,

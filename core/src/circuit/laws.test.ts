@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { readTrail } from "../notation/index.ts";
-import { type Branch, type BranchFault, buildNetwork, type Circuit, type CircuitState, lawOf, withAdded } from "./index.ts";
+import {
+  type Branch,
+  type BranchFault,
+  buildNetwork,
+  type Circuit,
+  type CircuitState,
+  lawOf,
+  withAdded,
+} from "./index.ts";
 
 const branchOf = (trail: string, name: string): Branch => {
   const found = buildNetwork(readTrail(trail).circuit as Circuit).branches.find((b) => b.name === name);

@@ -1,6 +1,6 @@
 import { DEFAULTS } from "./kinds.ts";
-import type { Branch } from "./network.ts";
 import type { Mode } from "./modes.ts";
+import type { Branch } from "./network.ts";
 import type { NodeName } from "./part.ts";
 
 /** How voltage and current of a branch hang together; SI units. */

@@ -40,9 +40,7 @@ export function sitesOf(
   );
   const { bridge: rate } = priors.rates;
   if (rate === 0) return sites;
-  const bridged = bridges.map(
-    (_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null }),
-  );
+  const bridged = bridges.map((_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null }));
   return [...sites, ...bridged, ...(isNew ? misplacedSites(network, rate) : [])];
 }
 
@@ -59,7 +57,8 @@ function misplacedSites({ branches, nodes }: Network, weight: number): Site[] {
   ];
   return branches.flatMap(({ law, part, from, to, isAdded }, branch): Site[] => {
     if (law.kind !== "resistance" || isAdded || isTap(from) || isTap(to)) return [];
-    const value = (t: number) => law.ohms * (1 + (part.tolerance / 2) * normalQuantile(Math.min(0.999, Math.max(0.001, t))));
+    const value = (t: number) =>
+      law.ohms * (1 + (part.tolerance / 2) * normalQuantile(Math.min(0.999, Math.max(0.001, t))));
     return [
       { belongs: from, stays: to },
       { belongs: to, stays: from },

@@ -187,10 +187,13 @@ describe("limits", () => {
     [0, 0.0001, undefined, 14, 0.2],
     [5000, undefined, undefined, 0, 1000],
     [3, undefined, "600V", 0, 600],
-  ] as const)("of %s V (digit %s, range %s, expected %s) are those of the range to %s V", (value, step, range, expected, span) => {
-    const reading = volts({ value, ...(step ? { step } : {}), ...(range ? { range } : {}) });
-    expect(rangeOf(reading, meterData(), expected).span).toBe(span);
-  });
+  ] as const)(
+    "of %s V (digit %s, range %s, expected %s) are those of the range to %s V",
+    (value, step, range, expected, span) => {
+      const reading = volts({ value, ...(step ? { step } : {}), ...(range ? { range } : {}) });
+      expect(rangeOf(reading, meterData(), expected).span).toBe(span);
+    },
+  );
 
   it("on a range that was named are no finer than it shows", () => {
     const amps = (extra: object): NumericReading => ({ quantity: "current", through: "R1", value: 0, ...extra });

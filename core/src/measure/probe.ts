@@ -78,7 +78,8 @@ export function buildProbes(
   let network = drawn;
   for (let i = 0; i < readings.length; i += 1) {
     const added = withAdded(network, readings[i].state?.added ?? []);
-    if (typeof added === "string") return { kind: "reading", index: i, why: `there is no node ${added} in this circuit` };
+    if (typeof added === "string")
+      return { kind: "reading", index: i, why: `there is no node ${added} in this circuit` };
     network = added;
   }
   const topology = topologyOf(network);

@@ -40,7 +40,8 @@ export function readChange(of: Changed, word: string, values: readonly string[])
   if (word === "now") return readNow(of, values.join(""));
   if (values.length > 0) return `“${values[0]}” is one word too many behind ${word}`;
   if (of.kind === "nodes") {
-    if (word !== "metered" && word !== "restored") return `two nodes are not ${word}; write the part, such as R3 ${word}`;
+    if (word !== "metered" && word !== "restored")
+      return `two nodes are not ${word}; write the part, such as R3 ${word}`;
     const place = placeOf(of);
     return { change: { ...place, change: word }, echo: `${of.from} to ${of.to ?? "reference"}: ${PAIR_WORDS[word]}` };
   }

@@ -128,11 +128,7 @@ class Reader {
     const after = rest.filter((w) => !/^(,|still,?)$/i.test(w.text));
     const seen = after[0]?.text.toLowerCase().replace(/^,/, "") ?? "";
     const isSeen = said !== "now" && target.kind === "part" && after.length === 1 && seen in SEEN;
-    const read = readChange(
-      target,
-      said,
-      isSeen ? [] : rest.map((w) => w.text),
-    );
+    const read = readChange(target, said, isSeen ? [] : rest.map((w) => w.text));
     if (typeof read === "string") return this.wrong(rest[0] && said !== "now" ? rest[0] : word, read);
     if (!isSeen || target.kind !== "part") return { kind: "change", ...read };
     const trouble = troubleWithLook(target.part, seen as Seen);
@@ -243,7 +239,12 @@ class Reader {
     const value = high ? tidy((low.value * scale + high.value) / 2) : low.value;
     const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
     // A whole number of volts or amperes says nothing of how fine the display was.
-    const isWhole = (meant === "V" || meant === "A") && low.prefix === "" && !high && Number.isInteger(low.value) && !/[.,]/.test(text);
+    const isWhole =
+      (meant === "V" || meant === "A") &&
+      low.prefix === "" &&
+      !high &&
+      Number.isInteger(low.value) &&
+      !/[.,]/.test(text);
     const details = {
       value: meant === "ohm" ? tidy(value - leads) : value,
       ...(isWhole ? {} : { step: low.step * scale }),

@@ -1,5 +1,12 @@
 export { LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
-export { type Offer, type Plan, type PlanOptions, planMeasurements, type Suggestion, type SuspectGroup } from "./plan.ts";
+export {
+  type Offer,
+  type Plan,
+  type PlanOptions,
+  planMeasurements,
+  type Suggestion,
+  type SuspectGroup,
+} from "./plan.ts";
 export { SCHOOLS, type School } from "./schools.ts";
 export { type Draws, readingsToSettle } from "./settle.ts";
 export { type Unseen, type Verdict, verdictOf } from "./verdict.ts";

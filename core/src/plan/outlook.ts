@@ -79,7 +79,12 @@ function heaviest(hypotheses: readonly Weighed[]): Stretch[] {
         if (lo.length !== 1 || own < 1e-4) return [{ number, lo, hi, probability: own }];
         const pieces = Math.ceil((hi[0] - lo[0]) / LONGEST - 1e-9);
         const at = (k: number) => [lo[0] + ((hi[0] - lo[0]) * k) / pieces];
-        return Array.from({ length: pieces }, (_, k) => ({ number, lo: at(k), hi: at(k + 1), probability: own / pieces }));
+        return Array.from({ length: pieces }, (_, k) => ({
+          number,
+          lo: at(k),
+          hi: at(k + 1),
+          probability: own / pieces,
+        }));
       });
     })
     .sort((a, b) => b.probability - a.probability);
@@ -157,7 +162,10 @@ class Teller {
       mean[k] = value;
       deviation[k] = Math.sqrt((over ? 0 : Math.max(0, variance)) + sigma * sigma);
     }
-    const seen = Float64Array.from({ length: this.looks }, (_, i) => observations?.chanceOf(toldCount + i, y, faults) ?? 0);
+    const seen = Float64Array.from(
+      { length: this.looks },
+      (_, i) => observations?.chanceOf(toldCount + i, y, faults) ?? 0,
+    );
     return { mean, deviation, looks: seen };
   }
 

@@ -103,7 +103,9 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     }
     if (measurement.kind === "swap") {
       const yes = outlooks.map((o) =>
-        isCuredBy(repairs.shares[repairs.ofHypothesis[o.hypothesis]].repair, measurement.part) ? SWAP_TELLS : 1 - SWAP_TELLS,
+        isCuredBy(repairs.shares[repairs.ofHypothesis[o.hypothesis]].repair, measurement.part)
+          ? SWAP_TELLS
+          : 1 - SWAP_TELLS,
       );
       const of = [yes, yes.map((p) => 1 - p)];
       const worth = scaled(worthOfAnswers(classes, weights, of), 1);
@@ -158,7 +160,11 @@ function looksFor(
         Boolean(r.alone) === Boolean(answers[0]?.alone) &&
         JSON.stringify(r.state ?? {}) === JSON.stringify(answers[0]?.state ?? {}),
     );
-    if (!isTold) places.set(measurement, answers.map((a) => flat.push(a) - 1));
+    if (!isTold)
+      places.set(
+        measurement,
+        answers.map((a) => flat.push(a) - 1),
+      );
   }
   return { flat, of: (m) => places.get(m) ?? [] };
 }

@@ -51,7 +51,8 @@ function byMinutes(list: readonly Suggestion[]): Suggestion[] {
   const rate = (s: Suggestion) => s.informationBits / s.measurement.minutes;
   const isNear = list.some((s) => s.settles > NEAR);
   if (!isNear) return sortedBy(list, (s) => -rate(s));
-  const perSettling = (s: Suggestion) => (s.settles > 1e-3 ? s.measurement.minutes / s.settles : Number.POSITIVE_INFINITY);
+  const perSettling = (s: Suggestion) =>
+    s.settles > 1e-3 ? s.measurement.minutes / s.settles : Number.POSITIVE_INFINITY;
   const [first, second] = sortedBy(list, perSettling);
   const expected = (s: Suggestion) => {
     const other = s === first ? second : first;

@@ -116,7 +116,13 @@ class Ways {
   after(offer: Offer, weights: readonly number[], truth: number, draws: Draws): number[] {
     const outcomes = this.of(offer);
     if (outcomes.kind === "answers") {
-      const chance = outcomes.of[pick(outcomes.of.map((c) => c[truth]), draws)];
+      const chance =
+        outcomes.of[
+          pick(
+            outcomes.of.map((c) => c[truth]),
+            draws,
+          )
+        ];
       return normalised(weights.map((w, k) => Math.log(Math.max(w * chance[k], 1e-300))));
     }
     const { mean, deviation } = outcomes;

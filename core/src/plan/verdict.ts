@@ -39,7 +39,8 @@ const NAMED = 0.01;
 export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   const { prepared, hypotheses } = weighing;
   const [first] = plan.repairs.shares;
-  if (first && first.repair.length > 0 && first.probability >= SETTLED) return { kind: "settled", repair: first.repair };
+  if (first && first.repair.length > 0 && first.probability >= SETTLED)
+    return { kind: "settled", repair: first.repair };
   if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);

@@ -46,7 +46,11 @@ export class Changes {
   ) {
     this.readAlone = new Set(
       set.probes.flatMap(({ reading }) =>
-        reading.quantity === "current" ? [reading.through] : reading.quantity === "resistance" ? (reading.lifted ?? []) : [],
+        reading.quantity === "current"
+          ? [reading.through]
+          : reading.quantity === "resistance"
+            ? (reading.lifted ?? [])
+            : [],
       ),
     );
   }
@@ -92,7 +96,9 @@ export class Changes {
       if (law.kind === "open") return NOTHING;
       const closer = pairs.closers.get(site.branch);
       // A pair of nodes stands for the part, but nobody reads what flows through the pair.
-      return closer === undefined || this.readAlone.has(branch.name) || law.kind !== "resistance" ? "afresh" : this.joined(s, closer, law.ohms);
+      return closer === undefined || this.readAlone.has(branch.name) || law.kind !== "resistance"
+        ? "afresh"
+        : this.joined(s, closer, law.ohms);
     }
     const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
     const pair = pairs.moved.get(site);

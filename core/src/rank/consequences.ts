@@ -1,6 +1,6 @@
+import type { FaultAt } from "../faults/index.ts";
 import { normalTail } from "../kernels/index.ts";
 import { faultsAt } from "./cells.ts";
-import type { FaultAt } from "../faults/index.ts";
 import type { Prior } from "./hypotheses.ts";
 import type { Hypothesis } from "./integrator.ts";
 import type { Prepared } from "./prepare.ts";

@@ -1,5 +1,5 @@
-import type { Spreads } from "../kernels/index.ts";
 import type { FaultAt } from "../faults/index.ts";
+import type { Spreads } from "../kernels/index.ts";
 import type { Tolerances } from "./evidence.ts";
 import type { Predictor } from "./predictor.ts";
 import type { Trace } from "./sensitivities.ts";

@@ -1,7 +1,7 @@
 import type { PriorData } from "../faults/index.ts";
 import { Density, factorInPlace, type Spreads } from "../kernels/index.ts";
-import type { Reader } from "./reader.ts";
 import { Ceiling } from "./ceiling.ts";
+import type { Reader } from "./reader.ts";
 import { LOG_2PI, SLIP_COUNT, SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
 

@@ -1,8 +1,8 @@
 import { faultsOf, type SuspectFault } from "./describe.ts";
 import { Evidence } from "./evidence.ts";
 import { Integrator } from "./integrator.ts";
-import { readerOf } from "./reader.ts";
 import type { Weighed, Weighing } from "./ranking.ts";
+import { readerOf } from "./reader.ts";
 import { spansOf } from "./spans.ts";
 
 /** What each reading says for a suspect (positive) or against it, in bits, beside “nothing wrong”. */

@@ -1,6 +1,14 @@
 export { type Cell, centreOf, faultsAt } from "./cells.ts";
 export { type Consequence, consequencesOf } from "./consequences.ts";
-export { faultsOf, nameOfSite, type Prediction, quantiles, type ReadingVerdict, someMistakenOf, type SuspectFault } from "./describe.ts";
+export {
+  faultsOf,
+  nameOfSite,
+  type Prediction,
+  quantiles,
+  type ReadingVerdict,
+  type SuspectFault,
+  someMistakenOf,
+} from "./describe.ts";
 export {
   cornersOf,
   type Equivalent,

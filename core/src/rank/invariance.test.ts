@@ -11,7 +11,12 @@ type NumericCase = { readonly circuit: Circuit; readonly readings: readonly Nume
 
 /** What must not change a ranking, whatever the circuit: drawn cases, with and without mis-taken readings. */
 const cases = fc
-  .tuple(fc.nat(1e6), fc.integer({ min: 3, max: 6 }), fc.integer({ min: 2, max: 6 }), fc.constantFrom<CaseKind>("plain", "slips"))
+  .tuple(
+    fc.nat(1e6),
+    fc.integer({ min: 3, max: 6 }),
+    fc.integer({ min: 2, max: 6 }),
+    fc.constantFrom<CaseKind>("plain", "slips"),
+  )
   .map(([seed, parts, count, kind]): NumericCase => {
     const { circuit, readings, priors } = drawCase(seededRandom(seed), parts, count, kind);
     return { circuit, readings: readings as NumericReading[], priors };

@@ -18,8 +18,8 @@ import { Prior } from "./hypotheses.ts";
 import { Integrator } from "./integrator.ts";
 import { type Observation, Observations, pointOf } from "./observations.ts";
 import { Predictor } from "./predictor.ts";
-import type { Resolution } from "./resolution.ts";
 import { readerOf } from "./reader.ts";
+import type { Resolution } from "./resolution.ts";
 import { spansOf } from "./spans.ts";
 import { troubleWith } from "./trouble.ts";
 import { type Settled, settleUnknowns } from "./unknowns.ts";
@@ -152,13 +152,16 @@ function prepareWith(
     return { kind: "problem", what: "circuit", message: `the circuit cannot be solved: see ${at} (${set.why})` };
   }
   if (!set.settings.every(({ ports }) => ports.q.every(Number.isFinite) && ports.x.every(Number.isFinite)))
-    return { kind: "problem", what: "circuit", message: "a value in the circuit is too large or too small to compute with" };
+    return {
+      kind: "problem",
+      what: "circuit",
+      message: "a value in the circuit is too large or too small to compute with",
+    };
   const predictor = new Predictor(set, meter, measured.length, pairs);
   const spans = spansOf(set);
   const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i]));
   const evidence = new Evidence(readers, priors);
-  const observations =
-    watched.length > 0 ? new Observations(set, measured.length, watched, priors, seen.length) : null;
+  const observations = watched.length > 0 ? new Observations(set, measured.length, watched, priors, seen.length) : null;
   const integrator = new Integrator(predictor, evidence, observations, resolution);
   const places = numeric.map((n) => n.place);
   return {

@@ -242,7 +242,12 @@ describe("the ranking", () => {
   it("leaves rough only what could not carry 1e-4 of the mass, however much of it there is", () => {
     const exact = { ...DEFAULT_RESOLUTION, wholeSlack: Number.POSITIVE_INFINITY, rough: Number.NEGATIVE_INFINITY };
     for (let seed = 0; seed < 8; seed += 1) {
-      const drawn = drawCase(seededRandom(700 + seed), 5 + (seed % 3), 4 + (seed % 4), seed % 2 === 0 ? "plain" : "slips");
+      const drawn = drawCase(
+        seededRandom(700 + seed),
+        5 + (seed % 3),
+        4 + (seed % 4),
+        seed % 2 === 0 ? "plain" : "slips",
+      );
       const quick = rankFaults(drawn) as Ranking;
       for (const { name, p } of say(rankFaults(drawn, { resolution: exact }) as Ranking))
         expect(Math.abs(of(quick, name) - p), `${name} of ${seed}`).toBeLessThan(1e-4);

@@ -35,7 +35,10 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   predictor.tracks.turnBack(bySection);
   parameters.forEach((parameter, p) => {
     if (isMoved(parameter))
-      factors[p] = Math.max(LEAST_FACTOR, 1 + (set.network.branches[parameter.branch].part.tolerance / 2) * bySection[p]);
+      factors[p] = Math.max(
+        LEAST_FACTOR,
+        1 + (set.network.branches[parameter.branch].part.tolerance / 2) * bySection[p],
+      );
   });
   predictor.predictAfresh(faults, true, factors);
   predictor.covarianceOfLast(n, tolerance);

@@ -77,9 +77,12 @@ export class SlipWeights {
       isCurrent && Math.abs(y) <= SILENT * sigma ? [i] : [],
     );
     this.spoiled = silent.length > 1 ? silent : [];
-    this.logSpoiled = this.spoiled.reduce((sum, i) => {
-      const { y, sigma } = readings[i];
-      return sum - 0.5 * ((y / sigma) ** 2 + LOG_2PI) - Math.log(sigma);
-    }, Math.log(blunder * zero));
+    this.logSpoiled = this.spoiled.reduce(
+      (sum, i) => {
+        const { y, sigma } = readings[i];
+        return sum - 0.5 * ((y / sigma) ** 2 + LOG_2PI) - Math.log(sigma);
+      },
+      Math.log(blunder * zero),
+    );
   }
 }

@@ -31,9 +31,7 @@ export const Configuration = z.looseObject({
   /** Parts taken out for a test, parts given another value on purpose, resistances put between two nodes. */
   out: z.array(z.string()).optional(),
   values: z.record(z.string(), z.number()).optional(),
-  added: z
-    .array(z.looseObject({ from: NodeName, to: NodeName.optional(), ohms: z.number().positive() }))
-    .optional(),
+  added: z.array(z.looseObject({ from: NodeName, to: NodeName.optional(), ohms: z.number().positive() })).optional(),
   /** Ohms of the leads, taken off what the meter shows. */
   leads: z.number().nonnegative().optional(),
   /** Supplies that were off or disconnected. */

@@ -1,6 +1,6 @@
+import { MODES } from "@hound/core/circuit";
 import { readTrail } from "@hound/core/notation";
 import { SLIPS, type SuspectFault } from "@hound/core/rank";
-import { MODES } from "@hound/core/circuit";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { afterEach, describe, expect, it } from "vitest";
 import { estimateOf, type KindOf, nameOfSuspect, SLIP_QUESTIONS } from "./faults.ts";

@@ -9,7 +9,13 @@ import type { Configuration, Reading } from "../../record/index.ts";
 
 /** One fault: of a part (or `RV1.top`), a bridge between two nodes, or a part's lead on another node. */
 export type PlainFault =
-  | { readonly part: string; readonly mode: string; readonly value: number; readonly belongs?: string; readonly at?: string }
+  | {
+      readonly part: string;
+      readonly mode: string;
+      readonly value: number;
+      readonly belongs?: string;
+      readonly at?: string;
+    }
   | { readonly nodes: readonly [string, string] };
 
 /** A meter with one range a function. */
@@ -37,7 +43,12 @@ export function plainElements(circuit: Circuit): PlainElement[] {
   return circuit.parts.flatMap((part): PlainElement[] => {
     if (part.kind !== "potentiometer") return [{ name: part.designator, part, from: part.from, to: part.to }];
     const tap = `${part.designator}.tap`;
-    const section = (name: string, from: string, to: string) => ({ name: `${part.designator}.${name}`, part, from, to });
+    const section = (name: string, from: string, to: string) => ({
+      name: `${part.designator}.${name}`,
+      part,
+      from,
+      to,
+    });
     return [
       section("top", part.from, tap),
       section("bottom", tap, part.to),
@@ -57,7 +68,11 @@ const SHORT = 0.01;
 const ohmic = (r: number): PlainLaw => ({ r, e: 0 });
 
 /** What an element is when nothing is wrong with it and nobody touched it. */
-function goodLaw({ name, part }: PlainElement, { factor, cold = {}, running = {} }: PlainDraw, isOff: boolean): PlainLaw {
+function goodLaw(
+  { name, part }: PlainElement,
+  { factor, cold = {}, running = {} }: PlainDraw,
+  isOff: boolean,
+): PlainLaw {
   const f = factor[name] ?? 1;
   switch (part.kind) {
     case "supply":
@@ -101,7 +116,8 @@ function plainLaw(
   if (isSupply && (isOff || has(state.off))) return { open: true };
   const good = goodLaw(element, draw, isOff);
   const given = state.values?.[id];
-  if (given !== undefined) return isSupply && "e" in good ? { ...good, e: given } : ohmic(given * (draw.factor[element.name] ?? 1));
+  if (given !== undefined)
+    return isSupply && "e" in good ? { ...good, e: given } : ohmic(given * (draw.factor[element.name] ?? 1));
   const lever = element.part.kind === "switch" ? (state.switches?.[id] ?? element.part.position) : "closed";
   const active = has(state.swapped) ? undefined : fault;
   if (active?.mode === "stuckOpen") return { open: true };
@@ -122,7 +138,12 @@ function plainLaw(
     default:
       if (isSupply) return { ...good, e: active.value } as PlainLaw;
       if ("hot" in good) return { hot: active.value, cold: active.value / 12, volts: good.volts };
-      if (isOff && element.part.kind === "lamp" && "resistance" in element.part && element.part.resistance.by === "rating")
+      if (
+        isOff &&
+        element.part.kind === "lamp" &&
+        "resistance" in element.part &&
+        element.part.resistance.by === "rating"
+      )
         return ohmic((active.value / 12) * (draw.cold?.[element.name] ?? 1));
       return ohmic(active.value);
   }
@@ -187,7 +208,11 @@ export function plainLook(
     const { switches, swapped, values } = state;
     const bare = { switches, swapped, values } as Configuration;
     const supply = elements.find((e) => e.part.kind === "supply") as PlainElement;
-    const wires = [supply, own].map((e) => ({ from: "P", to: "0", law: plainLaw(e, bare, false, faultOf(e, faults), draw) }));
+    const wires = [supply, own].map((e) => ({
+      from: "P",
+      to: "0",
+      law: plainLaw(e, bare, false, faultOf(e, faults), draw),
+    }));
     const { amps, volts } = settle("0", wires, null);
     return { amps: amps[1], watts: Math.abs(amps[1] * (volts.get("P") ?? 0)), isOpen: "open" in wires[1].law };
   }
@@ -227,7 +252,11 @@ function addOhms(wire: Wire, ohms: number) {
 }
 
 /** Solves until filaments and current limits have settled. */
-function settle(reference: string, wires: readonly Wire[], injected: readonly [string, string] | readonly string[] | null) {
+function settle(
+  reference: string,
+  wires: readonly Wire[],
+  injected: readonly [string, string] | readonly string[] | null,
+) {
   const names = [...new Set([reference, ...wires.flatMap((w) => [w.from, w.to]), ...(injected ?? [])])];
   const at = new Map(names.map((n, i) => [n, i]));
   const hot = wires.map(({ law }) => ("hot" in law ? law.hot : 0));

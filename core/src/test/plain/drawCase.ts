@@ -3,11 +3,20 @@ import { bridgeCandidates } from "../../faults/index.ts";
 import { prepare } from "../../rank/prepare.ts";
 import { type Configuration, meterData, type NumericReading, type Priors, type Reading } from "../../record/index.ts";
 import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
-import { METER, type TestCase } from "./compare.ts";
 import { plainElements, plainLook } from "./bench.ts";
+import { METER, type TestCase } from "./compare.ts";
 
 /** What cases are about; each is drawn so that what it is named for plays a part. */
-export const CASE_KINDS = ["plain", "slips", "one", "zeros", "many slips", "configurations", "looks", "meters"] as const;
+export const CASE_KINDS = [
+  "plain",
+  "slips",
+  "one",
+  "zeros",
+  "many slips",
+  "configurations",
+  "looks",
+  "meters",
+] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
 /**
@@ -18,7 +27,8 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
   for (;;) {
     const circuit = withOthers(drawCircuit(parts, random), kind, random);
     const network = buildNetwork(circuit);
-    const blunder = kind === "plain" || kind === "looks" || kind === "configurations" || kind === "meters" ? 0.01 : 0.06;
+    const blunder =
+      kind === "plain" || kind === "looks" || kind === "configurations" || kind === "meters" ? 0.01 : 0.06;
     const priors: Priors = { healthy: 0.05, blunder };
     const bridges = bridgeCandidates(network);
     const prepared = prepare({ circuit, readings: [], priors, meter: METER });
@@ -64,7 +74,13 @@ function drawState(circuit: Circuit, random: Random): Configuration {
   if (u < 0.25 && part.kind !== "supply") return { lifted: [part.designator] };
   if (u < 0.55) return { swapped: [part.designator] };
   if (u < 0.7) return { added: [{ from: part.from, to: part.to, ohms: 470 }] };
-  if (u < 0.85) return { meters: [{ through: part.designator, ohms: 2 }, { from: other.from, to: other.to, ohms: 1e5 }] };
+  if (u < 0.85)
+    return {
+      meters: [
+        { through: part.designator, ohms: 2 },
+        { from: other.from, to: other.to, ohms: 1e5 },
+      ],
+    };
   return part.kind === "resistor" ? { values: { [part.designator]: 220 } } : { swapped: [part.designator] };
 }
 

@@ -63,7 +63,8 @@ export function lookProbability(
   const most = Math.max(...states.map((s) => plainLook(circuit, name, s, false, [], { factor: {} }).watts));
   const rating = part.powerRating ?? most;
   /** Probability that the look is beyond the step at this share of the rating. */
-  const beyond = (share: number, spread: number) => (watts > 0 ? normalBelow(Math.log(watts / (share * rating)) / spread) : 0);
+  const beyond = (share: number, spread: number) =>
+    watts > 0 ? normalBelow(Math.log(watts / (share * rating)) / spread) : 0;
   const isNew = look.state?.swapped?.includes(look.part) ?? false;
   const blows =
     isNew && part.kind === "fuse" && part.currentRating
@@ -87,7 +88,12 @@ export function lookProbability(
 }
 
 /** How much likelier a fault makes it that a rated fuse, or a part at four times its power, opens: in its worst setting. */
-export function plainRise(circuit: Circuit, readings: readonly Reading[], faults: readonly PlainFault[], victim: string): number {
+export function plainRise(
+  circuit: Circuit,
+  readings: readonly Reading[],
+  faults: readonly PlainFault[],
+  victim: string,
+): number {
   const states = [{}, ...readings.filter((r) => r.quantity !== "resistance").map((r) => r.state ?? {})];
   const part = circuit.parts.find((p) => p.designator === victim);
   if (!part) throw new Error(victim);

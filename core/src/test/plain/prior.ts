@@ -95,13 +95,16 @@ function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => nu
     const added = logEven(0.5, 1e4);
     return (t) => ohms + added(t);
   }
-  return mode === "high" ? logEven(ohms * (1 + part.tolerance), ohms * 100) : logEven(ohms * (1 - part.tolerance), ohms / 100);
+  return mode === "high"
+    ? logEven(ohms * (1 + part.tolerance), ohms * 100)
+    : logEven(ohms * (1 - part.tolerance), ohms / 100);
 }
 
 /** Two nodes that share a neighbour but no part. */
 function bridgesOf(elements: readonly PlainElement[]): [string, string][] {
   const nodes = [...new Set(elements.flatMap((e) => [e.from, e.to]))].filter((n) => !n.includes("."));
-  const joined = (a: string, b: string) => elements.some((e) => (e.from === a && e.to === b) || (e.from === b && e.to === a));
+  const joined = (a: string, b: string) =>
+    elements.some((e) => (e.from === a && e.to === b) || (e.from === b && e.to === a));
   const all = [...new Set(elements.flatMap((e) => [e.from, e.to]))];
   const pairs: [string, string][] = [];
   nodes.forEach((a, i) => {

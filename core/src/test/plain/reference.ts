@@ -66,7 +66,9 @@ export function referenceEvidence(
     return measured.map((r, i) => clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z));
   };
   const sigma = errors.map((e) => e.own);
-  const slips = measured.map((r, i): Slips => ({ blunder, span: spans[i], rounding: (r.step ?? usualStep(r)) / Math.sqrt(12) }));
+  const slips = measured.map(
+    (r, i): Slips => ({ blunder, span: spans[i], rounding: (r.step ?? usualStep(r)) / Math.sqrt(12) }),
+  );
   const silent = measured.flatMap((r, i) => (r.quantity === "current" && Math.abs(r.value) <= 3 * sigma[i] ? [i] : []));
   const logLikelihood = (at: readonly number[], z: ArrayLike<number>, y: readonly number[]) => {
     const faults = faultsAt(at);
@@ -80,7 +82,10 @@ export function referenceEvidence(
         0.2 *
         each.reduce((p, d, i) => {
           const { value } = measured[i];
-          return p * (silent.includes(i) ? Math.exp(-0.5 * (value / sigma[i]) ** 2) / (sigma[i] * Math.sqrt(2 * Math.PI)) : d);
+          return (
+            p *
+            (silent.includes(i) ? Math.exp(-0.5 * (value / sigma[i]) ** 2) / (sigma[i] * Math.sqrt(2 * Math.PI)) : d)
+          );
         }, 1);
     let log = Math.log(density);
     for (const r of censored) {
@@ -119,7 +124,13 @@ export function referenceEvidence(
     const y0 = forward(at, base);
     const residual = measured.map((r, i) => r.value - y0[i] + jacobian[i].reduce((s, v, p) => s + v * base[p], 0));
     const gaussians = posteriors.map((g) => ({ ...g, mean: g.posterior.meanFor(residual) }));
-    const chosen = gaussians[pick(gaussians.map((g) => g.weight), random)];
+    const chosen =
+      gaussians[
+        pick(
+          gaussians.map((g) => g.weight),
+          random,
+        )
+      ];
     const z = chosen.posterior.draw(chosen.mean, random);
     const logProposal = logSum(gaussians.map((g) => Math.log(g.weight) + g.posterior.logDensity(z, g.mean)));
     const logPrior = -0.5 * (z.reduce((s, v) => s + v * v, 0) + P * Math.log(2 * Math.PI));
@@ -140,14 +151,19 @@ interface PlainParameter {
   readonly gainOf?: NumericReading["quantity"];
 }
 
-function parametersOf(circuit: Circuit, numeric: readonly NumericReading[], errors: readonly { gain: number }[]): PlainParameter[] {
+function parametersOf(
+  circuit: Circuit,
+  numeric: readonly NumericReading[],
+  errors: readonly { gain: number }[],
+): PlainParameter[] {
   const isOff = numeric.some((r) => r.quantity === "resistance");
   const found = circuit.parts.flatMap((part): PlainParameter[] => {
     const element = part.designator;
     const own: PlainParameter[] = [];
     if (part.tolerance > 0) own.push({ element, acts: "value", spread: part.tolerance / 2 });
     if (part.kind === "potentiometer" && part.tolerance > 0) own.push({ element, acts: "place", spread: 0.005 });
-    if (part.kind === "lamp" && part.resistance.by === "rating" && isOff) own.push({ element, acts: "cold", spread: 0.35 });
+    if (part.kind === "lamp" && part.resistance.by === "rating" && isOff)
+      own.push({ element, acts: "cold", spread: 0.35 });
     if (part.kind === "coil" && /^m\d/i.test(element)) own.push({ element, acts: "running", spread: 0.5 });
     return own;
   });
@@ -183,7 +199,11 @@ function drawFrom(circuit: Circuit, parameters: readonly PlainParameter[], z: Ar
 
 /** Last digit of a display of 2,000 counts on the lowest range that holds the value. */
 function usualStep({ value, quantity }: NumericReading): number {
-  const spans = { voltage: [0.2, 2, 20, 200, 1000], current: [2e-3, 2e-2, 0.2, 10], resistance: [200, 2e3, 2e4, 2e5, 2e6, 4e7] };
+  const spans = {
+    voltage: [0.2, 2, 20, 200, 1000],
+    current: [2e-3, 2e-2, 0.2, 10],
+    resistance: [200, 2e3, 2e4, 2e5, 2e6, 4e7],
+  };
   const span = spans[quantity].find((s) => s >= Math.abs(value)) ?? (spans[quantity].at(-1) as number);
   return 10 ** Math.ceil(Math.log10(span / 2000) - 1e-9);
 }

@@ -1,7 +1,15 @@
-import { type Circuit, buildNetwork } from "../../circuit/index.ts";
+import { buildNetwork, type Circuit } from "../../circuit/index.ts";
 import { readQuick, readTrail } from "../../notation/index.ts";
-import { type RankInput, rankFaults, type Ranking } from "../../rank/index.ts";
-import { afterChange, type Configuration, type Meter, type Priors, type Reading, type Situation, takenSo } from "../../record/index.ts";
+import { type RankInput, type Ranking, rankFaults } from "../../rank/index.ts";
+import {
+  afterChange,
+  type Configuration,
+  type Meter,
+  type Priors,
+  type Reading,
+  type Situation,
+  takenSo,
+} from "../../record/index.ts";
 
 export interface Bench {
   readonly trail: string;
