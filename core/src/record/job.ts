@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { Meter } from "./meter.ts";
-import { Priors } from "./priors.ts";
+import { Priors, Situation } from "./priors.ts";
 import { Configuration, Reading } from "./reading.ts";
 
 /** What travels between server and pages: jobs, their circuits and readings. Times are ISO 8601 in UTC. */
@@ -42,6 +42,8 @@ export const Job = z.strictObject({
   state: JobState,
   meter: Meter,
   priors: Priors,
+  /** Whether something is known to be wrong, or a new build or a repair is checked. */
+  situation: Situation,
   /** How the circuit stands now, where that differs from the drawing: readings are taken so. */
   standing: Configuration,
   /** Counts changes of what stands above. */
@@ -73,6 +75,7 @@ export const JobChange = z.strictObject({
   state: JobState.optional(),
   meter: Meter.optional(),
   priors: Priors.optional(),
+  situation: Situation.optional(),
   standing: Configuration.optional(),
 });
 export type JobChange = z.infer<typeof JobChange>;

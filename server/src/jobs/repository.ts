@@ -7,6 +7,7 @@ import {
   Meter,
   Priors,
   Reading,
+  Situation,
 } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
@@ -16,6 +17,7 @@ const Settings = z.object({
   version: z.literal(1),
   meter: Meter,
   priors: Priors,
+  situation: Situation.default("complaint"),
   standing: Configuration.default({}),
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
@@ -56,6 +58,7 @@ export interface JobFields {
   readonly state: JobState;
   readonly meter: Meter;
   readonly priors: Priors;
+  readonly situation: Situation;
   readonly standing: Configuration;
 }
 
@@ -111,7 +114,7 @@ export class JobRepository {
       .where({ job_id: id })
       .whereNull("deleted_at")
       .orderBy("place");
-    const { meter, priors, standing } = Settings.parse(JSON.parse(row.settings));
+    const { meter, priors, situation, standing } = Settings.parse(JSON.parse(row.settings));
     return Job.parse({
       id,
       title: row.title,
@@ -120,6 +123,7 @@ export class JobRepository {
       state: row.state,
       meter,
       priors,
+      situation,
       standing,
       revision: row.revision,
       circuit: { trail: circuit.trail, revision: circuit.revision },
@@ -204,9 +208,9 @@ export class JobRepository {
   }
 }
 
-function rowOf({ title, complaint, finding, state, ...settings }: JobFields) {
-  const { meter, priors, standing } = settings;
-  return { title, complaint, finding, state, settings: JSON.stringify({ version: 1, meter, priors, standing }) };
+function rowOf({ title, complaint, finding, state, meter, priors, situation, standing }: JobFields) {
+  const stored = { version: 1, meter, priors, situation, standing };
+  return { title, complaint, finding, state, settings: JSON.stringify(stored) };
 }
 
 function readingOf(row: ReadingRow): JobReading {

@@ -32,7 +32,8 @@ export class JobService {
   create({ title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
     return this.inTransaction(async (jobs, at) => {
       const id = randomUUID();
-      await jobs.create(id, { title, complaint, finding: "", state: "new", meter: {}, priors: {}, standing: {} }, at);
+      const blank = { finding: "", state: "new", meter: {}, priors: {}, situation: "complaint", standing: {} } as const;
+      await jobs.create(id, { title, complaint, ...blank }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: 0 }, at);
       return found(await jobs.find(id));
@@ -133,6 +134,7 @@ export class JobService {
       circuit: job.circuit.trail,
       meter: job.meter,
       priors: job.priors,
+      situation: job.situation,
       standing: job.standing,
       readings: job.readings.map((r: JobReading) => r.reading),
     };
@@ -159,6 +161,7 @@ export class JobService {
           state: solved ? "solved" : file.readings.length > 0 ? "open" : "new",
           meter: file.meter ?? {},
           priors: file.priors ?? {},
+          situation: file.situation ?? "complaint",
           standing: file.standing ?? {},
         },
         at,

@@ -79,8 +79,11 @@ function Bench({ stage }: { stage: Stage }) {
   );
   const proposal = step?.proposal ?? null;
   const understood = useMemo(
-    () => (drawn ? readQuick(typed, drawn.circuit, proposal ?? undefined) : ({ kind: "empty" } as const)),
-    [typed, drawn, proposal],
+    () =>
+      drawn
+        ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter: job.meter })
+        : ({ kind: "empty" } as const),
+    [typed, drawn, proposal, standing, job.meter],
   );
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
   const isRanked = stage === "readings" || stage === "suspects";
@@ -89,8 +92,16 @@ function Bench({ stage }: { stage: Stage }) {
   const input = useMemo(() => {
     if (!drawn || !isRanked) return null;
     const provisional = typing === null ? [] : [takenSo(JSON.parse(typing) as Reading, standing)];
-    return { circuit: drawn.circuit, readings: [...taken, ...provisional], meter: job.meter, priors: job.priors };
-  }, [drawn, isRanked, taken, typing, job.meter, job.priors, standing]);
+    const all = [...taken, ...provisional];
+    return {
+      circuit: drawn.circuit,
+      readings: all,
+      meter: job.meter,
+      priors: job.priors,
+      situation: job.situation,
+      standing,
+    };
+  }, [drawn, isRanked, taken, typing, job.meter, job.priors, job.situation, standing]);
   const { ranking, insight } = useRanking(input, typing === null, standing, onNext);
   const expected = useMemo(() => {
     if (!drawn || !proposal) return null;
@@ -100,8 +111,10 @@ function Bench({ stage }: { stage: Stage }) {
 
   const record = async () => {
     if (understood.kind === "change") {
-      const { change, echo } = understood;
-      const isKept = await changeStanding(afterChange(standing, change), echo);
+      const { change, then, echo } = understood;
+      const next = afterChange(standing, change);
+      const isKept = await changeStanding(next, echo);
+      if (isKept && then) desk.addReading(takenSo(then, next));
       // What was typed meanwhile stays.
       if (isKept) setTyped((now) => (now === typed ? "" : now));
       return;

@@ -17,6 +17,7 @@ class Bench {
     state: "new",
     meter: {},
     priors: {},
+    situation: "complaint",
     standing: {},
     revision: 0,
     circuit: { trail: TRAIL, revision: 0 },

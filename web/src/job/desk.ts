@@ -185,7 +185,9 @@ export class JobDesk {
 
   /** Changes title, state, finding or meter; the answer comes when the server has it. */
   async changeJob(
-    change: Partial<Pick<Job, "title" | "complaint" | "finding" | "state" | "meter" | "priors" | "standing">>,
+    change: Partial<
+      Pick<Job, "title" | "complaint" | "finding" | "state" | "meter" | "priors" | "situation" | "standing">
+    >,
   ) {
     this.adopt(await this.api.change(this.state.job.id, { ...change, revision: this.state.job.revision }));
   }

@@ -74,18 +74,25 @@ function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
 /** How the circuit stands, in the names after an edit. */
 export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
   const { node, part } = namesAfter(edited);
-  const { switches, lifted, swapped, off, meters, ...rest } = state;
-  const moved = switches && Object.fromEntries(Object.entries(switches).map(([name, at]) => [part(name), at]));
+  const { switches, values, lifted, swapped, off, out, added, meters, ...rest } = state;
+  const named = <T>(record: Readonly<Record<string, T>> | undefined) =>
+    record && Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
+  const between = <T extends { from: string; to?: string | undefined }>(one: T): T => ({
+    ...one,
+    from: node(one.from),
+    ...(one.to === undefined ? {} : { to: node(one.to) }),
+  });
   const left = meters?.map((meter) =>
-    "through" in meter
-      ? { ...meter, through: part(String(meter.through)) }
-      : { ...meter, from: node(meter.from), ...(meter.to === undefined ? {} : { to: node(meter.to) }) },
+    "through" in meter ? { ...meter, through: part(String(meter.through)) } : between(meter),
   );
   const all = {
-    switches: moved,
+    switches: named(switches),
+    values: named(values),
     lifted: lifted?.map(part),
     swapped: swapped?.map(part),
     off: off?.map(part),
+    out: out?.map(part),
+    added: added?.map(between),
     meters: left,
   };
   const said = Object.entries(all).filter(([, value]) => value !== undefined);

@@ -98,7 +98,7 @@ function Foretold({ why, toSettle }: { why: Suggestion; toSettle: number | null 
 }
 
 /** Changes that are made with a soldering iron. */
-const NEEDS_POWER_OFF: ReadonlySet<string> = new Set(["lifted", "swapped", "restored"]);
+const NEEDS_POWER_OFF: ReadonlySet<string> = new Set(["lifted", "swapped", "restored", "out", "now"]);
 
 function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text: string) => void }) {
   switch (understood.kind) {

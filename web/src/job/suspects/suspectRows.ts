@@ -50,7 +50,7 @@ export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
 
 /** The same for the same faults, whatever their values. */
 export function keyOf(faults: readonly SuspectFault[]): string {
-  return JSON.stringify(faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode])));
+  return JSON.stringify(faults.map((f) => ("nodes" in f ? [f.nodes, f.mode] : [f.part, f.mode, f.belongs, f.at])));
 }
 
 /**

@@ -1,0 +1,38 @@
+import type { Situation } from "@hound/core/record";
+import { useNotice } from "../../app/Notice.tsx";
+import { useDesk } from "../DeskContext.tsx";
+
+const SITUATIONS: Readonly<Record<Situation, string>> = {
+  complaint: "something is known to be wrong",
+  newBuild: "a new build is checked",
+  repaired: "a repair is checked",
+};
+
+/** Why the circuit is on the bench: how likely it is, before any reading, that nothing is wrong. */
+export function SituationChoice() {
+  const { desk, state } = useDesk();
+  const notice = useNotice();
+  const change = async (situation: Situation) => {
+    try {
+      await desk.changeJob({ situation });
+    } catch (error) {
+      notice({ text: `Not changed: ${(error as Error).message}` });
+    }
+  };
+  return (
+    <label className="flex flex-wrap items-center gap-2">
+      Here because
+      <select
+        value={state.job.situation}
+        onChange={(e) => change(e.target.value as Situation)}
+        className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
+      >
+        {Object.entries(SITUATIONS).map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
