@@ -1,9 +1,10 @@
 // The rules of the architecture, each shown to fail on a planted breach.
 import { spawnSync } from "node:child_process";
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { withArrows } from "./arrows.mjs";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -15,6 +16,9 @@ const REFUSED = [
   ["core/src/rank", "../plan/index.ts", "Arrows point one way"],
   ["core/src/layout", "../rank/index.ts", "Arrows point one way"],
   ["core/src/rank", "../solve/tableau.ts", "through its face"],
+  ["core/src/rank/prediction", "../../solve/tableau.ts", "through its face"],
+  ["core/src/rank/prediction", "../../plan/index.ts", "Arrows point one way"],
+  ["core/src/plan", "../diagnose/index.ts", "Arrows point one way"],
   ["core/src/rank", "node:fs", "knows no interface"],
   ["core/src/rank", "react", "knows no interface"],
   ["core/src/measure", "express", "knows no interface"],
@@ -26,12 +30,20 @@ const REFUSED = [
 ];
 const ALLOWED = [
   ["core/src/rank", "../solve/index.ts"],
-  ["core/src/rank", "./gaussian.ts"],
+  ["core/src/rank/evidence", "./gaussian.ts"],
+  ["core/src/rank/evidence", "../prediction/predictor.ts"],
+  ["core/src/rank/evidence", "../../faults/index.ts"],
+  ["core/src/diagnose", "../plan/index.ts"],
   ["web/src/job", "@hound/core/rank"],
   ["server/src", "node:fs"],
 ];
 
 describe("lint", () => {
+  it("has the rules of the table", () => {
+    const config = JSON.parse(readFileSync(join(root, "biome.json"), "utf8"));
+    expect(config).toEqual(withArrows(config));
+  });
+
   const all = [...REFUSED, ...ALLOWED];
   const nameOf = (i) => `planted${i}x.ts`;
   const pathOf = (i) => join(root, all[i][0], nameOf(i));

@@ -7,4 +7,4 @@ import { build, install, root } from "./bringUp.mjs";
 install();
 build({ web: false });
 const { main } = await import(pathToFileURL(join(root, "cli", "dist", "main.js")).href);
-process.exitCode = main(process.argv.slice(2));
+process.exitCode = await main(process.argv.slice(2));

@@ -47,12 +47,14 @@ const lines = () =>
     .map((l) => JSON.parse(l));
 
 describe("hound", () => {
-  it("ranks cases, one object a line, in the order given", () => {
+  it("ranks cases, one object a line, in the order given", async () => {
     const [one, two] = [file("a.json", CASE), file("b.json", { ...CASE, title: "Second", readings: [] })];
-    expect(main(["rank", one, two, "--min", "1e-4"])).toBe(0);
+    expect(await main(["rank", one, two, "--min", "1e-4"])).toBe(0);
     const [first, second] = lines();
     expect([first.title, second.title]).toEqual(["Divider", "Second"]);
-    expect(Object.keys(first)).toEqual(["title", "suspects", "readings"]);
+    expect(Object.keys(first)).toEqual(["title", "suspects", "verdict", "repairs", "readings"]);
+    expect(first.verdict.kind).toMatch(/^(settled|healthy|open|stuck)$/);
+    expect(first.repairs[0]).toEqual({ repair: expect.any(Array), probability: expect.any(Number) });
     for (const suspect of first.suspects) {
       expect(Object.keys(suspect)).toEqual(["faults", "probability"]);
       expect(suspect.probability).toBeGreaterThanOrEqual(1e-4);
@@ -60,13 +62,41 @@ describe("hound", () => {
     const p = first.suspects.map((s: { probability: number }) => s.probability);
     expect(p).toEqual([...p].sort((a, b) => b - a));
     expect(first.readings).toEqual([{ index: 0, blunderProbability: expect.any(Number) }]);
-    expect(main(["rank", one])).toBe(0);
+    expect(await main(["rank", one])).toBe(0);
     const all = lines()[2].suspects.reduce((s: number, x: { probability: number }) => s + x.probability, 0);
     expect(all).toBeCloseTo(1, 9);
   });
 
-  it("explains what it ranks: predictions, bits that add up, parts overloaded", () => {
-    expect(main(["rank", file("a.json", CASE), "--explain"])).toBe(0);
+  it("ranks many cases on all cores, in the order given, and tells of every file that is wrong", async () => {
+    const paths = [1, 2, 3, 4].map((n) => file(`${n}.json`, { ...CASE, title: `Case ${n}` }));
+    const bad = ["x.json", "y.json"].map((name) => file(name, { ...CASE, version: 9 }));
+    expect(await main(["rank", ...paths.slice(0, 2), bad[0], ...paths.slice(2), bad[1]])).toBe(1);
+    expect(lines().map((l) => l.title)).toEqual(["Case 1", "Case 2", "Case 3", "Case 4"]);
+    expect(err).toMatch(/x\.json:3.*\n.*y\.json:3/);
+    out = "";
+    expect(await main(["rank", paths[0]])).toBe(0);
+    const [alone] = lines();
+    out = "";
+    expect(await main(["rank", ...paths])).toBe(0);
+    expect(lines()[0]).toEqual(alone);
+    out = "";
+    expect(await main(["next", ...paths])).toBe(0);
+    expect(lines()).toHaveLength(4);
+    expect(lines()[3]).toMatchObject({ title: "Case 4", measurements: expect.any(Array), verdict: expect.any(Object) });
+  });
+
+  it("refuses readings that no meter shows, and says which", async () => {
+    for (const reading of [{ value: 1e308 }, { value: 5, plusMinus: 1e308 }]) {
+      err = "";
+      const extreme = { ...CASE, readings: [CASE.readings[0], { quantity: "voltage", from: "B", ...reading }] };
+      expect(await main(["rank", file("huge.json", extreme)])).toBe(1);
+      expect(err).toMatch(/huge\.json: reading 2: .*1e\+308 V/);
+      expect(out).toBe("");
+    }
+  });
+
+  it("explains what it ranks: predictions, bits that add up, parts overloaded", async () => {
+    expect(await main(["rank", file("a.json", CASE), "--explain"])).toBe(0);
     const [{ healthy, suspects }] = lines();
     expect(healthy[0].value).toBeCloseTo(5, 3);
     const [first] = suspects;
@@ -78,32 +108,32 @@ describe("hound", () => {
     for (const { probability, bits } of suspects) expect(bits !== undefined).toBe(probability >= 1e-3);
   });
 
-  it("learns habits from closed cases, which another case can stand on", () => {
+  it("learns habits from closed cases, which another case can stand on", async () => {
     const closed = (name: string, repair: object[]) => file(name, { ...CASE, repair });
     const paths = [1, 2, 3].map((n) => closed(`c${n}.json`, [{ part: "R2", mode: "short" }]));
-    expect(main(["habits", ...paths])).toBe(0);
+    expect(await main(["habits", ...paths])).toBe(0);
     const [priors] = lines();
     expect(priors.modes.resistor.short).toBeGreaterThan(0.2);
     out = "";
-    expect(main(["rank", file("plain.json", CASE), file("taught.json", { ...CASE, priors })])).toBe(0);
+    expect(await main(["rank", file("plain.json", CASE), file("taught.json", { ...CASE, priors })])).toBe(0);
     const [plain, taught] = lines().map(({ suspects }) =>
       suspects.find(
         ({ faults: [f] }: { faults: { part?: string; mode: string }[] }) => f?.part === "R2" && f.mode === "short",
       ),
     );
     expect(taught.probability).toBeGreaterThan(plain.probability);
-    expect(main(["habits", file("open.json", CASE)])).toBe(1);
+    expect(await main(["habits", file("open.json", CASE)])).toBe(1);
     expect(err).toMatch(/open\.json: nothing is said of what was repaired/);
-    expect(main(["habits", closed("lost.json", [{ part: "R9", mode: "open" }])])).toBe(1);
+    expect(await main(["habits", closed("lost.json", [{ part: "R9", mode: "open" }])])).toBe(1);
     expect(err).toMatch(/lost\.json: repair: there is no part R9/);
   });
 
-  it("solves the healthy and the faulted circuit", () => {
+  it("solves the healthy and the faulted circuit", async () => {
     const path = file("d.trail", TRAIL);
-    expect(main(["solve", path])).toBe(0);
-    expect(main(["solve", path, "--fault", "R2=high:3k"])).toBe(0);
-    expect(main(["solve", path, "--fault", "R1=open"])).toBe(0);
-    expect(main(["solve", path, "--bridge", "A-B"])).toBe(0);
+    expect(await main(["solve", path])).toBe(0);
+    expect(await main(["solve", path, "--fault", "R2=high:3k"])).toBe(0);
+    expect(await main(["solve", path, "--fault", "R1=open"])).toBe(0);
+    expect(await main(["solve", path, "--bridge", "A-B"])).toBe(0);
     expect(lines().map((l) => l.volts.B)).toEqual([
       expect.closeTo(5, 9),
       expect.closeTo(7.5, 9),
@@ -112,51 +142,51 @@ describe("hound", () => {
     ]);
   });
 
-  it("converts by file endings, and says what the other format cannot hold", () => {
+  it("converts by file endings, and says what the other format cannot hold", async () => {
     const source = file("a.json", CASE);
     for (const name of ["out.trail", "out.csv", "back.json"])
-      expect(main(["convert", source, join(folder, name)])).toBe(0);
+      expect(await main(["convert", source, join(folder, name)])).toBe(0);
     expect(readFileSync(join(folder, "out.trail"), "utf8")).toContain("R2 1k");
     expect(readFileSync(join(folder, "out.csv"), "utf8")).toMatch(/^designator,kind,from/);
     expect(err).toMatch(/title|readings/);
     expect(JSON.parse(readFileSync(join(folder, "back.json"), "utf8"))).toEqual(CASE);
   });
 
-  it("simulates the same bench for the same seed, with the truth apart", () => {
+  it("simulates the same bench for the same seed, with the truth apart", async () => {
     const path = file("d.trail", TRAIL);
     const run = (name: string) =>
       main(["simulate", path, "--seed", "7", "--out", join(folder, name), "--truth", join(folder, `truth-${name}`)]);
-    expect([run("one.json"), run("two.json")]).toEqual([0, 0]);
+    expect([await run("one.json"), await run("two.json")]).toEqual([0, 0]);
     const read = (name: string) => readFileSync(join(folder, name), "utf8");
     expect(read("one.json")).toBe(read("two.json"));
     expect(JSON.parse(read("truth-one.json"))).toHaveProperty("faults");
     expect(read("one.json")).not.toContain("truth");
-    expect(main(["rank", join(folder, "one.json")])).toBe(0);
+    expect(await main(["rank", join(folder, "one.json")])).toBe(0);
   });
 
-  it("says file, line and column of what is wrong, and ends with 1", () => {
+  it("says file, line and column of what is wrong, and ends with 1", async () => {
     const bad = file("bad.trail", "BT1 10V: R1 + R2 1k\n");
-    expect(main(["solve", bad])).toBe(1);
+    expect(await main(["solve", bad])).toBe(1);
     expect(err).toMatch(/bad\.trail:1:10.* R1 has no value/);
     err = "";
-    expect(main(["rank", file("v.json", { ...CASE, version: 2 })])).toBe(1);
+    expect(await main(["rank", file("v.json", { ...CASE, version: 2 })])).toBe(1);
     expect(err).toMatch(/v\.json:3:\d+.*version 2/);
     err = "";
     const lost = { ...CASE, readings: [{ quantity: "voltage", from: "Z", value: 1 }] };
-    expect(main(["rank", file("z.json", lost)])).toBe(1);
+    expect(await main(["rank", file("z.json", lost)])).toBe(1);
     expect(err).toMatch(/z\.json: reading 1: there is no node Z/);
-    expect(main(["rank", join(folder, "nowhere.json")])).toBe(1);
+    expect(await main(["rank", join(folder, "nowhere.json")])).toBe(1);
   });
 
-  it("ends with 2 on wrong usage", () => {
-    expect(main(["rank"])).toBe(2);
-    expect(main(["dance"])).toBe(2);
-    expect(main(["rank", file("a.json", CASE), "--min", "lots"])).toBe(2);
-    expect(main(["solve", file("d.trail", TRAIL), "--fault", "R1=melted"])).toBe(2);
-    expect(main(["--help"])).toBe(0);
+  it("ends with 2 on wrong usage", async () => {
+    expect(await main(["rank"])).toBe(2);
+    expect(await main(["dance"])).toBe(2);
+    expect(await main(["rank", file("a.json", CASE), "--min", "lots"])).toBe(2);
+    expect(await main(["solve", file("d.trail", TRAIL), "--fault", "R1=melted"])).toBe(2);
+    expect(await main(["--help"])).toBe(0);
   });
 
-  it("estimates values left unknown from the readings, and refuses to solve where they do not tell", () => {
+  it("estimates values left unknown from the readings, and refuses to solve where they do not tell", async () => {
     const trail = "BT1 10V ri=0: [A] R1 1k 1% + [B] R2 ?";
     const known = file("known.json", {
       ...CASE,
@@ -166,16 +196,16 @@ describe("hound", () => {
         { quantity: "voltage", from: "B", value: 5, plusMinus: 0.02 },
       ],
     });
-    expect(main(["solve", known])).toBe(0);
+    expect(await main(["solve", known])).toBe(0);
     const [{ unknowns, volts }] = lines();
     expect(unknowns).toMatchObject([{ designator: "R2", unit: "ohm", isSettled: true }]);
     expect(unknowns[0].value / 1000).toBeCloseTo(1, 1);
     expect(volts.B).toBeCloseTo(5, 1);
     out = "";
-    expect(main(["rank", known])).toBe(0);
-    expect(Object.keys(lines()[0])).toEqual(["title", "suspects", "unknowns", "readings"]);
+    expect(await main(["rank", known])).toBe(0);
+    expect(Object.keys(lines()[0])).toEqual(["title", "suspects", "verdict", "repairs", "unknowns", "readings"]);
     const open = file("open.json", { ...CASE, circuit: trail, readings: [] });
-    expect(main(["solve", open])).toBe(1);
+    expect(await main(["solve", open])).toBe(1);
     expect(err).toMatch(/open\.json: R2 cannot be told from the readings given/);
   });
 });

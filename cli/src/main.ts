@@ -1,10 +1,10 @@
-import { SCHOOLS } from "@hound/core/plan";
+import { SCHOOLS, type School } from "@hound/core/plan";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
+import type { Task } from "./diagnose.ts";
 import { InputError, UsageError } from "./failure.ts";
 import { readFile, writeFile } from "./files.ts";
 import { habits } from "./habits.ts";
-import { next } from "./next.ts";
-import { rank } from "./rank.ts";
+import { diagnoseAll } from "./pool.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
 import { solve } from "./solve.ts";
 
@@ -26,17 +26,17 @@ function program(): Command {
     .argument("<case...>", "case files (.json)")
     .option("--min <probability>", "leave out suspects below this", share, 0)
     .option("--explain", "with each suspect that matters: predictions, bits of evidence, parts it overloads", false)
-    .action((paths: string[], { min, explain }: { min: number; explain: boolean }) => {
-      for (const path of paths) print(rank(path, min, explain));
-    });
+    .action((paths: string[], { min, explain }: { min: number; explain: boolean }) =>
+      printAll(paths.map((path): Task => ({ kind: "rank", path, min, explain }))),
+    );
   hound
     .command("next")
     .description("the measurements worth taking next, best first; one JSON object a line for each case")
     .argument("<case...>", "case files (.json)")
     .addOption(new Option("--school <school>", "order of attack").choices(Object.keys(SCHOOLS)).default("information"))
-    .action((paths: string[], { school }: { school: string }) => {
-      for (const path of paths) print(next(path, school));
-    });
+    .action((paths: string[], { school }: { school: School }) =>
+      printAll(paths.map((path): Task => ({ kind: "next", path, school }))),
+    );
   hound
     .command("solve")
     .description("node voltages, branch currents and powers; supplies count out of their plus")
@@ -76,14 +76,24 @@ function program(): Command {
   return hound;
 }
 
+/** One line a case, in the order given; of those that are wrong all are told in the end. */
+async function printAll(tasks: readonly Task[]) {
+  const wrong: string[] = [];
+  for await (const outcome of diagnoseAll(tasks)) {
+    if (outcome.kind === "done") print(outcome.answer);
+    else wrong.push(outcome.message);
+  }
+  if (wrong.length > 0) throw new InputError(wrong.join("\n"));
+}
+
 function print(result: object) {
   process.stdout.write(`${JSON.stringify(result)}\n`);
 }
 
 /** @returns the exit status: 0 done, 1 the input is wrong, 2 wrong usage */
-export function main(argv: readonly string[]): number {
+export async function main(argv: readonly string[]): Promise<number> {
   try {
-    program().parse(argv, { from: "user" });
+    await program().parseAsync(argv, { from: "user" });
     return 0;
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;

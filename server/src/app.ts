@@ -6,6 +6,8 @@ import helmet from "helmet";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
+import { diagnoseRoutes } from "./diagnose/routes.ts";
+import { DiagnoseService } from "./diagnose/service.ts";
 import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
 import { jobRoutes } from "./jobs/routes.ts";
@@ -30,6 +32,7 @@ export function createApp({ db, log, now, pages }: AppEffects): Express {
     ...jobRoutes(new JobService(db, now)),
     ...libraryRoutes(new LibraryService(db, now)),
     ...conventionRoutes(db),
+    ...diagnoseRoutes(new DiagnoseService()),
   ];
   const api = express.Router();
   app.disable("x-powered-by");

@@ -9,6 +9,9 @@ export const PROBLEMS = {
   "job-deleted": { status: 409, title: "This job is deleted; restore it first" },
   "too-large": { status: 413, title: "The request is too large" },
   "unreadable-case": { status: 422, title: "The case file has mistakes" },
+  "cannot-diagnose": { status: 422, title: "The case cannot be computed" },
+  "took-too-long": { status: 503, title: "This took too long and was stopped" },
+  busy: { status: 503, title: "Too many cases are waiting; try again in a moment" },
   internal: { status: 500, title: "Something went wrong on our side" },
 } as const;
 export type ProblemCode = keyof typeof PROBLEMS;

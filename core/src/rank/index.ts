@@ -1,5 +1,3 @@
-export { type Cell, centreOf, faultsAt } from "./cells.ts";
-export { type Consequence, consequencesOf } from "./consequences.ts";
 export {
   faultsOf,
   nameOfSite,
@@ -8,7 +6,7 @@ export {
   type ReadingVerdict,
   type SuspectFault,
   someMistakenOf,
-} from "./describe.ts";
+} from "./answer/describe.ts";
 export {
   cornersOf,
   type Equivalent,
@@ -17,9 +15,22 @@ export {
   expectChart,
   expectReadings,
   type Window,
-} from "./expected.ts";
-export { type Explanation, explainer } from "./explain.ts";
-export type { Observation } from "./observations.ts";
+} from "./answer/expected.ts";
+export { type Explanation, explainer } from "./answer/explain.ts";
+export {
+  evidenceOf,
+  type RepairShare,
+  type RepairStep,
+  type Repairs,
+  repairsOf,
+  SPOKEN_FOR,
+} from "./answer/repairs.ts";
+export type { Observation } from "./evidence/observations.ts";
+export { SLIPS, type Slip } from "./evidence/slips.ts";
+export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";
+export { type Consequence, consequencesOf } from "./hypotheses/consequences.ts";
+export { type Estimate, type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
+export { OVERLOAD } from "./prediction/response.ts";
 export { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 export {
   type Progress,
@@ -33,7 +44,3 @@ export {
   weighFaults,
   weighToEnd,
 } from "./ranking.ts";
-export { evidenceOf, type RepairShare, type RepairStep, type Repairs, repairsOf, SPOKEN_FOR } from "./repairs.ts";
-export { OVERLOAD } from "./response.ts";
-export { SLIPS, type Slip } from "./slips.ts";
-export { type Estimate, type Settled, settleUnknowns } from "./unknowns.ts";

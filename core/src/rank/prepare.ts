@@ -11,18 +11,18 @@ import {
   type Reading,
   type Situation,
 } from "../record/index.ts";
-import type { Pairs } from "./change.ts";
-import { Evidence } from "./evidence.ts";
-import { logSumExp } from "./gaussian.ts";
-import { Prior } from "./hypotheses.ts";
-import { Integrator } from "./integrator.ts";
-import { type Observation, Observations, pointOf } from "./observations.ts";
-import { Predictor } from "./predictor.ts";
-import { readerOf } from "./reader.ts";
-import type { Resolution } from "./resolution.ts";
-import { spansOf } from "./spans.ts";
-import { troubleWith } from "./trouble.ts";
-import { type Settled, settleUnknowns } from "./unknowns.ts";
+import { troubleWith } from "./answer/trouble.ts";
+import { Evidence } from "./evidence/evidence.ts";
+import { logSumExp } from "./evidence/gaussian.ts";
+import { Integrator } from "./evidence/integrator.ts";
+import { type Observation, Observations, pointOf } from "./evidence/observations.ts";
+import { readerOf } from "./evidence/reader.ts";
+import type { Resolution } from "./evidence/resolution.ts";
+import { spansOf } from "./evidence/spans.ts";
+import { Prior } from "./hypotheses/prior.ts";
+import { type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
+import type { Pairs } from "./prediction/change.ts";
+import { Predictor } from "./prediction/predictor.ts";
 
 export interface RankInput {
   readonly circuit: Circuit;

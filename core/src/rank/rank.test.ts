@@ -8,10 +8,10 @@ import { plainReading } from "../test/plain/bench.ts";
 import { compare, METER, PLAIN_METER } from "../test/plain/compare.ts";
 import { CASE_KINDS, drawCase } from "../test/plain/drawCase.ts";
 import { plainSingles } from "../test/plain/prior.ts";
-import { faultsAt } from "./cells.ts";
+import { DEFAULT_RESOLUTION } from "./evidence/resolution.ts";
+import { faultsAt } from "./hypotheses/cells.ts";
 import { nameOfSite, type Ranking, type RankProblem, rankFaults, weighFaults } from "./index.ts";
 import { prepare } from "./prepare.ts";
-import { DEFAULT_RESOLUTION } from "./resolution.ts";
 
 const VENT =
   "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W\n[B] R9 10k 5% [D]";

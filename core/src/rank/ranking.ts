@@ -1,5 +1,3 @@
-import { unknownsOf } from "./cells.ts";
-import { consequencesOf } from "./consequences.ts";
 import {
   faultsOf,
   medianFaults,
@@ -9,16 +7,18 @@ import {
   type SuspectFault,
   someMistakenOf,
   verdictsOf,
-} from "./describe.ts";
-import { logSumExp } from "./gaussian.ts";
-import type { Detail, Hypothesis, Integrated } from "./integrator.ts";
+} from "./answer/describe.ts";
+import { type RepairShare, repairsOf } from "./answer/repairs.ts";
+import { logSumExp } from "./evidence/gaussian.ts";
+import type { Detail, Hypothesis, Integrated } from "./evidence/integrator.ts";
+import { bendCorrection } from "./evidence/relinearise.ts";
+import type { Resolution } from "./evidence/resolution.ts";
+import { unknownsOf } from "./hypotheses/cells.ts";
+import { consequencesOf } from "./hypotheses/consequences.ts";
+import { pairsByPromise } from "./hypotheses/promise.ts";
+import type { Estimate } from "./hypotheses/unknowns.ts";
+import { Stress } from "./prediction/stress.ts";
 import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
-import { pairsByPromise } from "./promise.ts";
-import { bendCorrection } from "./relinearise.ts";
-import { type RepairShare, repairsOf } from "./repairs.ts";
-import type { Resolution } from "./resolution.ts";
-import { Stress } from "./stress.ts";
-import type { Estimate } from "./unknowns.ts";
 
 export interface Suspect {
   readonly faults: readonly SuspectFault[];

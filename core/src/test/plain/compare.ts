@@ -1,6 +1,6 @@
 import type { Circuit } from "../../circuit/index.ts";
+import type { Resolution } from "../../rank/evidence/resolution.ts";
 import { nameOfSite, weighToEnd } from "../../rank/index.ts";
-import type { Resolution } from "../../rank/resolution.ts";
 import type { Configuration, NumericReading, Priors, Reading, Situation } from "../../record/index.ts";
 import { type PlainFault, plainElements, plainLook } from "./bench.ts";
 import { plainRise } from "./evidence.ts";

@@ -1,0 +1,1 @@
+export { type Given, planCase, type RankWishes, rankCase } from "./diagnose.ts";

@@ -1,0 +1,173 @@
+import type { Mode, NodeName } from "../../circuit/index.ts";
+import type { Site } from "../../faults/index.ts";
+import type { Detail, Integrated } from "../evidence/integrator.ts";
+import { SLIP_COUNT, SLIPS, type Slip } from "../evidence/slips.ts";
+import { type Cell, centreOf, faultsAt, unknownsOf } from "../hypotheses/cells.ts";
+import type { Prepared } from "../prepare.ts";
+
+/** A fault of a suspect. `value` is the part's resulting ohms (volts of a supply, ohms inside a weak one), with its middle 80 %. */
+export type SuspectFault =
+  | {
+      readonly part: string;
+      readonly mode: Mode;
+      readonly value?: number;
+      readonly low?: number;
+      readonly high?: number;
+      /** Of a misplaced lead: the node where it belongs, and where it is. */
+      readonly belongs?: NodeName;
+      readonly at?: NodeName;
+    }
+  | { readonly nodes: readonly [NodeName, NodeName]; readonly mode: "bridged" };
+
+/** What a suspect says a reading should be, with two standard deviations either side (tolerances, its value's spread, meter). */
+export interface Prediction {
+  readonly value: number;
+  readonly plusMinus: number;
+}
+
+export interface ReadingVerdict {
+  /** Place among all readings given. */
+  readonly index: number;
+  readonly blunderProbability: number;
+  /** The likeliest way it was mis-taken. */
+  readonly slip: Slip;
+}
+
+/** The middle 80 % and the median of an unknown; for a suspect that hardly counts, its heaviest cell. */
+function middleOf(cells: readonly Cell[], axis: number, isListed: boolean): number[] {
+  if (isListed) return quantiles(cells, axis, [0.1, 0.5, 0.9]);
+  const { lo, hi } = cells.reduce((best, c) => (c.logMass > best.logMass ? c : best), cells[0]);
+  return [lo[axis], (lo[axis] + hi[axis]) / 2, hi[axis]];
+}
+
+/** Faults in words' reach: names instead of numbers, values in units. */
+export function faultsOf({ set }: Prepared, result: Integrated, isListed = true): SuspectFault[] {
+  let axis = 0;
+  return result.hypothesis.sites.map((site): SuspectFault => {
+    if (site.branch < 0) {
+      const [a, b] = set.bridges[site.bridge];
+      return { nodes: [set.network.nodes[a], set.network.nodes[b]], mode: "bridged" };
+    }
+    const part = set.network.branches[site.branch].name;
+    const mode = site.mode === "wiperOpen" ? "open" : site.mode;
+    if (site.moved) {
+      axis += 1;
+      const { belongs, at } = site.moved;
+      return { part, mode, belongs: set.network.nodes[belongs], at: set.network.nodes[at] };
+    }
+    if (!site.value) return { part, mode };
+    const [low, value, high] = middleOf(result.cells, axis++, isListed).map(site.value);
+    return { part, mode, value, low: Math.min(low, high), high: Math.max(low, high) };
+  });
+}
+
+/** A site as suspects are named: `R3 open`, `B~D bridged`, `R3 misplaced B A`. */
+export function nameOfSite({ set }: Prepared, { branch, bridge, mode, moved }: Site): string {
+  const { nodes, branches } = set.network;
+  if (branch < 0) return `${set.bridges[bridge].map((n) => nodes[n]).join("~")} bridged`;
+  const name = `${branches[branch].name} ${mode === "wiperOpen" ? "open" : mode}`;
+  return moved ? `${name} ${nodes[moved.belongs]} ${nodes[moved.at]}` : name;
+}
+
+/** Predictions for every numeric reading, in the order the readings were given. */
+export function predictionsOf({ integrator, set, places, numericCount }: Prepared, result: Integrated): Prediction[] {
+  const own = integrator.predictionsOf(result).map(({ mean, variance }, i) => ({
+    value: mean,
+    plusMinus: 2 * Math.sqrt(variance + set.probes[i].error.own ** 2),
+  }));
+  return [...Array(numericCount).keys()].sort((a, b) => places[a] - places[b]).map((i) => own[i]);
+}
+
+/**
+ * Values of one unknown (as shares of its prior) below which the given parts of the mass lie. Within a stretch the
+ * density is taken to run straight, with the slope that its neighbours allow (van Leer's harmonic mean, so that it stays
+ * positive): evenly spread, it would blur every interval by the width of its cells.
+ */
+export function quantiles(cells: readonly Cell[], axis: number, at: readonly number[]): number[] {
+  const top = Math.max(...cells.map((c) => c.logMass));
+  const parts = cells
+    .map((c) => ({ lo: c.lo[axis], hi: c.hi[axis], mass: Math.exp(c.logMass - top) }))
+    .filter((p) => p.mass > 1e-12)
+    .sort((a, b) => a.lo - b.lo);
+  const edges = [...new Set(parts.flatMap((p) => [p.lo, p.hi]))].sort((a, b) => a - b);
+  const total = parts.reduce((sum, p) => sum + p.mass, 0);
+  const below = (t: number) =>
+    parts.reduce((sum, p) => sum + p.mass * Math.min(1, Math.max(0, (t - p.lo) / (p.hi - p.lo))), 0) / total;
+  const cumulative = edges.map(below);
+  const widthOf = (k: number) => edges[k] - edges[k - 1];
+  const densityOf = (k: number) => (cumulative[k] - cumulative[k - 1]) / widthOf(k);
+  const slopeTo = (k: number) => (densityOf(k) - densityOf(k - 1)) / ((widthOf(k) + widthOf(k - 1)) / 2);
+  return at.map((share) => {
+    const found = cumulative.findIndex((c) => c >= share);
+    const k = found < 0 ? edges.length - 1 : Math.max(1, found);
+    const mass = cumulative[k] - cumulative[k - 1];
+    const inside = mass > 0 ? (share - cumulative[k - 1]) / mass : 0.5;
+    const isInner = k > 1 && k < edges.length - 1;
+    const tilt = isInner && mass > 0 ? (harmonic(slopeTo(k), slopeTo(k + 1)) * widthOf(k)) / densityOf(k) : 0;
+    return edges[k - 1] + placeIn(inside, tilt) * widthOf(k);
+  });
+}
+
+/** The harmonic mean of two slopes; nothing where they disagree in sign. */
+function harmonic(a: number, b: number): number {
+  return a * b > 0 ? (2 * a * b) / (a + b) : 0;
+}
+
+/** Where in [0, 1] a density 1 + tilt·(u − ½) has the given share of its mass below: a root of the quadratic. */
+function placeIn(share: number, tilt: number): number {
+  const slope = Math.min(2, Math.max(-2, tilt)) / 2;
+  if (Math.abs(slope) < 1e-9) return share;
+  const start = 1 - slope;
+  return (Math.sqrt(start * start + 4 * slope * share) - start) / (2 * slope);
+}
+
+/** The faults of a result at the median of its values. */
+export function medianFaults(result: Integrated) {
+  const { sites } = result.hypothesis;
+  const at =
+    unknownsOf(sites) === 1
+      ? quantiles(result.cells, 0, [0.5])
+      : centreOf(result.cells.reduce((best, c) => (c.logMass > best.logMass ? c : best), result.cells[0]));
+  return faultsAt(sites, at);
+}
+
+/** Probability, over all hypotheses, that each numeric reading was mis-taken, and how. */
+export function verdictsOf(
+  { evidence, places }: Prepared,
+  weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
+): ReadingVerdict[] {
+  const marginal = new Float64Array(evidence.measured * SLIP_COUNT);
+  // The leading hypotheses speak for all.
+  const covered = weighed.reduce((s, w) => s + (w.detail ? w.probability : 0), 0) || 1;
+  for (const { probability, detail } of weighed) {
+    if (!detail) continue;
+    for (let i = 0; i < marginal.length; i += 1) marginal[i] += (probability / covered) * detail.slips[i];
+  }
+  return Array.from({ length: evidence.measured }, (_, place) => {
+    const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
+    return {
+      index: places[place],
+      blunderProbability: Math.min(
+        1,
+        slips.reduce((sum, p) => sum + p, 0),
+      ),
+      slip: SLIPS[slips.indexOf(Math.max(...slips))],
+    };
+  }).sort((a, b) => a.index - b.index);
+}
+
+/** Probability that some reading was mis-taken under a hypothesis; 0 of one that hardly counts. */
+export function someMistakenOf({ detail }: { readonly detail: Detail | null }): number {
+  return detail ? someMistaken(detail) : 0;
+}
+
+/** Probability that some reading was mis-taken, treating the marginals as independent. */
+function someMistaken({ slips }: Detail): number {
+  let well = 1;
+  for (let i = 0; i < slips.length; i += SLIP_COUNT) {
+    let sum = 0;
+    for (let k = 0; k < SLIP_COUNT; k += 1) sum += slips[i + k];
+    well *= 1 - Math.min(1, sum);
+  }
+  return 1 - well;
+}

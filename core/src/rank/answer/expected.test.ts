@@ -1,0 +1,182 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit, type Part } from "../../circuit/index.ts";
+import { readTrail } from "../../notation/index.ts";
+import { monteCarlo, seededRandom } from "../../simulate/index.ts";
+import { solveNetwork } from "../../solve/index.ts";
+import { linearCircuits } from "../../test/arbitrary/circuits.ts";
+import { cornersOf, equivalentBetween, expectChart, type Window } from "../index.ts";
+
+const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
+const VENT = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 10%";
+const LAMPS = "BT1 12V: F1 5A + [A] (LA1 12V 5W | R1 22 5% + [B] LA2 6V 3W) + [C] R2 1.5 5%";
+
+function sampled(trail: string, draws: number) {
+  const network = networkOf(trail);
+  const run = monteCarlo(network, draws, seededRandom(7));
+  let step = run.next();
+  const shares: number[] = [];
+  while (!step.done) {
+    shares.push(step.value);
+    step = run.next();
+  }
+  return { network, samples: step.value, shares };
+}
+
+function momentsOf(values: Float64Array, stride: number, at: number) {
+  let [sum, square, n] = [0, 0, 0];
+  for (let i = at; i < values.length; i += stride, n += 1) {
+    sum += values[i];
+    square += values[i] ** 2;
+  }
+  const mean = sum / n;
+  return { mean, deviation: Math.sqrt(Math.max(0, square / n - mean * mean)) };
+}
+
+describe("what a healthy circuit should show", () => {
+  it.each([
+    ["resistors", VENT],
+    ["lamps", LAMPS],
+  ])("windows agree with Monte Carlo: %s", (_, trail) => {
+    const { network, samples, shares } = sampled(trail, 6000);
+    expect(shares.at(-1)).toBe(1);
+    const chart = expectChart(network, null);
+    if (!chart) throw new Error("unsolvable");
+    const near = (window: { value: number; two: number }, found: { mean: number; deviation: number }) => {
+      if (window.two < 1e-9) return;
+      // The sampled deviation itself has a standard error of 1/√(2n); tolerances bend the rest.
+      expect(found.deviation * 2).toBeGreaterThan(window.two * 0.93);
+      expect(found.deviation * 2).toBeLessThan(window.two * 1.08);
+      expect(Math.abs(found.mean - window.value)).toBeLessThan(0.15 * window.two + 1e-9);
+    };
+    chart.nodes.forEach((w, n) => {
+      near(w, momentsOf(samples.volts, network.nodes.length, n));
+    });
+    chart.branches.forEach((b, k) => {
+      near(b.amps, momentsOf(samples.amps, network.branches.length, k));
+    });
+  });
+
+  it("windows agree with Monte Carlo on any network, for tolerances up to a tenth", () => {
+    const DRAWS = 1500;
+    fc.assert(
+      fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, seed) => {
+        const network = buildNetwork(circuit);
+        const chart = expectChart(network, null);
+        if (!chart) return;
+        const run = monteCarlo(network, DRAWS, seededRandom(seed));
+        let step = run.next();
+        while (!step.done) step = run.next();
+        const { volts, amps } = step.value;
+        const supplied = circuit.parts.reduce((s, p) => s + (p.kind === "supply" ? (p.volts ?? 0) : 0), 0);
+        const most = Math.max(...chart.branches.map((b) => Math.abs(b.amps.value)));
+        // Four standard errors of a deviation from so many draws, and what is of second order in the tolerances.
+        const near = ({ two }: Window, { deviation }: { deviation: number }, scale: number) =>
+          expect(Math.abs(2 * deviation - two)).toBeLessThan((4 / Math.sqrt(2 * DRAWS)) * two + 0.003 * scale);
+        for (const [n, w] of chart.nodes.entries()) near(w, momentsOf(volts, network.nodes.length, n), supplied);
+        for (const [k, b] of chart.branches.entries()) near(b.amps, momentsOf(amps, network.branches.length, k), most);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it("gives the solver's values, shares that add up, and powers that balance", () => {
+    const network = networkOf(VENT);
+    const chart = expectChart(network, null);
+    const solution = solveNetwork(network);
+    if (!chart || solution.kind !== "solved") throw new Error("unsolvable");
+    chart.nodes.forEach((w, n) => {
+      expect(w.value).toBeCloseTo(solution.volts[n], 9);
+    });
+    chart.branches.forEach((b, k) => {
+      expect(b.amps.value).toBeCloseTo(solution.amps[k], 9);
+      expect(b.watts.value).toBeCloseTo(solution.watts[k], 9);
+      expect(b.volts.worst).toBeGreaterThanOrEqual(b.volts.two - 1e-12);
+      const sum = b.amps.causes.reduce((s, c) => s + c.share, 0);
+      expect(sum).toBeGreaterThan(0.95);
+      expect(sum).toBeLessThanOrEqual(1 + 1e-9);
+    });
+    expect(chart.branches.reduce((s, b) => s + b.watts.value, 0)).toBeCloseTo(0, 9);
+  });
+
+  it("meets its worst case in a corner that is solved, not extrapolated", () => {
+    const network = networkOf("BT1 10V 0% ri=0: [P] R1 1k 10% + [A] R2 1k 10%");
+    const [low, high] = cornersOf(network, { quantity: "voltage", from: "A", value: 0 }, null) ?? [];
+    expect(low).toBeCloseTo((10 * 0.9) / 2, 9);
+    expect(high).toBeCloseTo((10 * 1.1) / 2, 9);
+  });
+
+  it("looks into the circuit from two nodes as Thévenin did, and as a meter does", () => {
+    const network = networkOf("BT1 10V ri=0: [P] R1 1M 1% + [A] R2 1M 1%");
+    const seen = equivalentBetween(network, "A", "0", { voltage: { inputResistance: 1e6 } });
+    expect(seen?.openVolts).toBeCloseTo(5, 9);
+    expect(seen?.sourceOhms).toBeCloseTo(5e5, 3);
+    expect(seen?.shortAmps).toBeCloseTo(1e-5, 12);
+    expect(seen?.offOhms).toBeCloseTo(1e6, 3);
+    expect(seen?.readVolts).toBeCloseTo((5 * 1e6) / 1.5e6, 9);
+  });
+
+  it("equals, from any two nodes of any network, what a load hung there finds", () => {
+    fc.assert(
+      fc.property(
+        linearCircuits({ most: 12 }),
+        fc.nat(),
+        fc.nat(),
+        fc.integer({ min: 1, max: 5 }),
+        (circuit, a, b, decade) => {
+          const network = buildNetwork(circuit);
+          const [from, to] = [network.nodes[a % network.nodes.length], network.nodes[b % network.nodes.length]];
+          if (from === to) return;
+          const seen = equivalentBetween(network, from, to, {});
+          if (!seen) return;
+          const ohms = 10 ** decade;
+          const load: Part = {
+            designator: "R900",
+            kind: "resistor",
+            from,
+            to,
+            tolerance: 0,
+            resistance: { by: "ohms", ohms },
+          };
+          const loaded = solveNetwork(buildNetwork({ ...circuit, parts: [...circuit.parts, load] }));
+          if (loaded.kind !== "solved") throw new Error(loaded.why);
+          const across =
+            loaded.volts[loaded.network.nodes.indexOf(from)] - loaded.volts[loaded.network.nodes.indexOf(to)];
+          const scale = Math.max(1, Math.abs(seen.openVolts));
+          expect(across / scale).toBeCloseTo((seen.openVolts * ohms) / (ohms + seen.sourceOhms) / scale, 7);
+        },
+      ),
+      { numRuns: 100 },
+    );
+  });
+
+  it("lies between its corners, and the corners within the worst case to first order, for small tolerances", () => {
+    fc.assert(
+      fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, pick) => {
+        const network = buildNetwork(circuit);
+        const chart = expectChart(network, null);
+        if (!chart) return;
+        const k = pick % network.branches.length;
+        const corners = cornersOf(network, { quantity: "current", through: network.branches[k].name, value: 0 }, null);
+        if (!corners) return;
+        const { value, worst } = chart.branches[k].amps;
+        const shown = network.branches[k].kind === "supply" ? -value : value;
+        const slack = 1e-9 + 1e-9 * Math.abs(value);
+        expect(shown).toBeGreaterThanOrEqual(corners[0] - slack);
+        expect(shown).toBeLessThanOrEqual(corners[1] + slack);
+        // Tolerances of a tenth bend what is linear for small ones.
+        expect(corners[1] - corners[0]).toBeLessThan(2 * worst * 1.6 + slack);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it("draws the same circuits from the same seed, and others from another", () => {
+    const first = (seed: number) => {
+      const run = monteCarlo(networkOf(VENT), 50, seededRandom(seed));
+      for (let step = run.next(); ; step = run.next()) if (step.done) return step.value.volts;
+    };
+    expect(first(3)).toEqual(first(3));
+    expect(first(3)).not.toEqual(first(4));
+  });
+});

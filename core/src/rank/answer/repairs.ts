@@ -1,0 +1,70 @@
+import type { NodeName } from "../../circuit/index.ts";
+import type { Site } from "../../faults/index.ts";
+import type { Prepared } from "../prepare.ts";
+import type { Weighed } from "../ranking.ts";
+
+/** One thing to be done: a part to be replaced (or its joint remade), a bridge to be cleared. */
+export type RepairStep = { readonly part: string } | { readonly nodes: readonly [NodeName, NodeName] };
+
+/**
+ * What would put it right, with the probability that it is this: modes of one part count together, and so does a second
+ * fault beside it that nothing read speaks for.
+ */
+export interface RepairShare {
+  /** Nothing to be done where it is empty. */
+  readonly repair: readonly RepairStep[];
+  readonly probability: number;
+}
+
+/** Repairs and, for each hypothesis, the number of the one it asks for; most probable first. */
+export interface Repairs {
+  readonly shares: readonly RepairShare[];
+  readonly ofHypothesis: Int32Array;
+}
+
+/** A hypothesis that explains the readings less than so many times better than a simpler one is not spoken for. */
+export const SPOKEN_FOR = 3;
+
+export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed[]): Repairs {
+  const alone = new Map<Site, number>();
+  for (const h of hypotheses) if (h.hypothesis.sites.length === 1) alone.set(h.hypothesis.sites[0], evidenceOf(h));
+  const found = new Map<string, { repair: RepairStep[]; probability: number; members: number[] }>();
+  hypotheses.forEach((weighed, h) => {
+    const sites = neededSites(weighed, alone);
+    const owners = sites.map((site) => prior.nameOf(site)).sort();
+    const key = owners.join(" & ");
+    const known = found.get(key);
+    if (known) {
+      known.probability += weighed.probability;
+      known.members.push(h);
+      return;
+    }
+    const steps = sites.map((site): RepairStep => {
+      if (site.branch >= 0) return { part: set.network.branches[site.branch].part.designator };
+      const [a, b] = set.bridges[site.bridge];
+      return { nodes: [set.network.nodes[a], set.network.nodes[b]] };
+    });
+    found.set(key, { repair: steps, probability: weighed.probability, members: [h] });
+  });
+  const sorted = [...found.values()].sort((a, b) => b.probability - a.probability);
+  const ofHypothesis = new Int32Array(hypotheses.length);
+  sorted.forEach(({ members }, number) => {
+    for (const h of members) ofHypothesis[h] = number;
+  });
+  return { shares: sorted.map(({ repair, probability }) => ({ repair, probability })), ofHypothesis };
+}
+
+/** log of how well a hypothesis explains what was read and seen, whatever its prior. */
+export function evidenceOf({ logMass, hypothesis }: Weighed): number {
+  return logMass - hypothesis.logPrior;
+}
+
+/** Of two independent faults only the one that is spoken for, where the other adds nothing to what it explains. */
+function neededSites(weighed: Weighed, alone: ReadonlyMap<Site, number>): readonly Site[] {
+  const { sites } = weighed.hypothesis;
+  if (sites.length < 2 || weighed.isConsequence) return sites;
+  const evidence = (site: Site) => alone.get(site) ?? Number.NEGATIVE_INFINITY;
+  const [one, two] = sites;
+  const better = evidence(one) >= evidence(two) ? one : two;
+  return evidenceOf(weighed) <= evidence(better) + Math.log(SPOKEN_FOR) ? [better] : sites;
+}

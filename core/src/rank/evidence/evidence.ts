@@ -1,0 +1,161 @@
+import type { PriorData } from "../../faults/index.ts";
+import { Density, factorInPlace, type Spreads } from "../../kernels/index.ts";
+import { Ceiling } from "./ceiling.ts";
+import type { Reader } from "./reader.ts";
+import { LOG_2PI, SLIP_COUNT, SlipWeights, UNRELATED } from "./slips.ts";
+import { Worst } from "./worst.ts";
+
+/** Readings that an upper bound is made of. */
+const WORST = 5;
+
+/** Variances of the measured readings by tolerances. */
+export interface Tolerances {
+  readonly varianceOf: (reading: number) => number;
+  /** What they are about, without asking. */
+  readonly usual: Float64Array;
+}
+
+/**
+ * Density of all readings under a Gaussian prediction, mis-taken and censored readings included. One serves a whole
+ * ranking. Measured values come first, censored readings last.
+ */
+export class Evidence {
+  readonly measured: number;
+  readonly count: number;
+  private readonly y: Float64Array;
+  private readonly variance: Float64Array;
+  private readonly r: Float64Array;
+  private readonly marginal: Float64Array;
+  /** The readings that look worst. */
+  private readonly worst = new Worst(WORST);
+  private readonly slips: SlipWeights;
+  private readonly gaussian: Density;
+  private readonly ceiling: Ceiling;
+  /** Log density at most, where tolerances are zero and every reading fits. */
+  private readonly logPeak: number;
+
+  /** @param readings numeric readings, measured ones before censored ones */
+  constructor(readings: readonly Reader[], priors: PriorData) {
+    this.count = readings.length;
+    const measured = readings.filter((p) => p.beyond === "none");
+    this.measured = measured.length;
+    const m = this.measured;
+    this.y = Float64Array.from(readings, (r) => r.y);
+    this.variance = Float64Array.from(readings, (r) => r.own);
+    this.r = new Float64Array(m);
+    this.marginal = new Float64Array(m);
+    this.slips = new SlipWeights(measured, priors);
+    this.gaussian = new Density(this.slips, {
+      y: this.y,
+      variance: this.variance,
+      beyond: Float64Array.from(readings, ({ beyond }) => ({ over: 1, under: -1, none: 0 })[beyond]),
+      blunder: priors.blunder,
+    });
+    this.ceiling = new Ceiling(this.slips, this.variance.subarray(0, m));
+    this.logPeak = -measured.reduce((sum, { own }) => sum + 0.5 * (Math.log(own) + LOG_2PI), 0);
+  }
+
+  /**
+   * Log density of the readings where the prediction has mean `mean` and the average of `covariances` (one to four,
+   * packed lower triangles) plus the meters' own variance plus v·vᵀ·weight for each spread.
+   * @param most how many readings may have been mis-taken at once
+   * @param floor log density below which a rough answer will do
+   */
+  density(
+    mean: Float64Array,
+    covariances: readonly Float64Array[],
+    spreads: Spreads,
+    most: number,
+    floor = Number.NEGATIVE_INFINITY,
+  ): number {
+    return this.gaussian.of(mean, covariances, spreads, most, floor);
+  }
+
+  /** After `density`: DᵀC₀⁻¹D of the first two spreads: how many standard deviations each is long, squared. */
+  get spreadSizes(): Float64Array {
+    return this.gaussian.spreadSizes;
+  }
+
+  /**
+   * An upper bound of `density` from the variances of the readings that look worst: no covariance is smaller than the
+   * meter's own, and what the other readings would add to the verdict is hardly ever what decides it.
+   * @param tolerances variance of each measured reading by tolerances, asked for few of them, and what it usually is
+   * @param floor log density below which it does not matter how small it is
+   */
+  bound(
+    mean: Float64Array,
+    { varianceOf, usual }: Tolerances,
+    spreads: Spreads,
+    most: number,
+    floor = Number.NEGATIVE_INFINITY,
+  ): number {
+    const { measured: m, y, variance, r, marginal, worst } = this;
+    worst.clear();
+    for (let i = 0; i < m; i += 1) {
+      let v = variance[i];
+      for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
+      r[i] = y[i] - mean[i];
+      marginal[i] = v;
+      worst.offer((r[i] * r[i]) / (v + usual[i]), i);
+    }
+    for (let k = 0; k < worst.count; k += 1) marginal[worst.index[k]] += varianceOf(worst.index[k]);
+    return this.ceiling.of(worst, r, marginal, this.logPeak, most, floor);
+  }
+
+  /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
+  addSlips(share: number, out: Float64Array) {
+    const { zeroShare, spoiled: silent } = this.slips;
+    const { shares, spoiled } = this.gaussian.slips();
+    for (const i of silent) out[i * SLIP_COUNT + UNRELATED] += share * spoiled;
+    for (let i = 0, at = 0; i < this.measured; i += 1, at += SLIP_COUNT) {
+      const from = i * (UNRELATED + 1);
+      for (let kind = 0; kind < UNRELATED; kind += 1) out[at + kind] += share * shares[from + kind];
+      const unrelated = share * shares[from + UNRELATED];
+      out[at + UNRELATED] += unrelated * zeroShare[i];
+      out[at + UNRELATED + 1] += unrelated * (1 - zeroShare[i]);
+    }
+  }
+
+  /** Right after `density`: the likeliest set of mis-taken readings. */
+  likeliestSlips(): readonly number[] {
+    return this.gaussian.likeliest() ?? this.slips.spoiled;
+  }
+
+  /**
+   * The most probable parameters z₁ = JᵀC⁻¹r, leaving out readings in `without`. Writes into `out`; j is readings ×
+   * parameters, `tolerance` its J·Jᵀ as a packed lower triangle.
+   */
+  likeliestParameters(
+    mean: Float64Array,
+    tolerance: Float64Array,
+    spreads: Spreads,
+    j: Float64Array,
+    without: readonly number[],
+    out: Float64Array,
+  ) {
+    const { measured: m, y, variance } = this;
+    const c = new Float64Array(m * m);
+    for (let i = 0, at = 0; i < m; i += 1) {
+      for (let k = 0; k <= i; k += 1, at += 1) {
+        c[i * m + k] = tolerance[at];
+        for (let s = 0; s < spreads.count; s += 1)
+          c[i * m + k] += spreads.weights[s] * spreads.vectors[s][i] * spreads.vectors[s][k];
+      }
+      c[i * m + i] += variance[i];
+    }
+    for (const i of without) c[i * m + i] *= 1e12;
+    factorInPlace(c, m);
+    const x = Float64Array.from({ length: m }, (_, i) => y[i] - mean[i]);
+    for (let i = 0; i < m; i += 1) {
+      for (let k = 0; k < i; k += 1) x[i] -= c[i * m + k] * x[k];
+      x[i] /= c[i * m + i];
+    }
+    for (let i = m - 1; i >= 0; i -= 1) {
+      for (let k = i + 1; k < m; k += 1) x[i] -= c[k * m + i] * x[k];
+      x[i] /= c[i * m + i];
+    }
+    const P = out.length;
+    out.fill(0);
+    for (let i = 0; i < m; i += 1) for (let p = 0; p < P; p += 1) out[p] += j[i * P + p] * x[i];
+  }
+}

@@ -1,0 +1,283 @@
+import type { FaultAt, Site } from "../../faults/index.ts";
+import { gramInto, Spreads } from "../../kernels/index.ts";
+import {
+  type Cell,
+  centreOf,
+  FaultsAtShares,
+  faultsAt,
+  middleOf,
+  NONE,
+  put,
+  startCells,
+  unknownsOf,
+  volumeOf,
+} from "../hypotheses/cells.ts";
+import type { Predictor } from "../prediction/predictor.ts";
+import { box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
+import type { Evidence } from "./evidence.ts";
+import { logSumExp } from "./gaussian.ts";
+import type { Observations } from "./observations.ts";
+import { DEFAULT_RESOLUTION, type Resolution } from "./resolution.ts";
+import { SLIP_COUNT } from "./slips.ts";
+
+export interface Hypothesis {
+  readonly sites: readonly Site[];
+  readonly logPrior: number;
+  /** Prior that goes with the unknown values (a fault that blows a fuse): added to `logPrior` in each cell. */
+  readonly logPriorAt?: (faults: readonly FaultAt[]) => number;
+}
+
+export interface Integrated {
+  readonly hypothesis: Hypothesis;
+  /** log (prior × evidence). */
+  readonly logMass: number;
+  readonly cells: readonly Cell[];
+}
+
+/** What is worth knowing of a hypothesis that matters. */
+export interface Detail {
+  /** Share of the mass in which each reading was mis-taken in each way, readings × slips. */
+  readonly slips: Float64Array;
+  /** The heaviest cell: its centre, its spreads, and the readings likeliest mis-taken there. */
+  readonly best: { readonly at: readonly number[]; readonly likeliest: readonly number[]; readonly spreads: Spreads };
+}
+
+interface LiveCell extends Cell {
+  readonly size0: number;
+  readonly size1: number;
+}
+
+/** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
+export class Integrator {
+  /** What was done so far: networks predicted, variances of single readings, covariances of all, densities. */
+  readonly work = { predictions: 0, variances: 0, covariances: 0, densities: 0 };
+  private readonly faults = new FaultsAtShares();
+  private readonly points = new Map<number, Point>();
+  private readonly pool: Point[] = [];
+  private used = 0;
+  private floor = Number.NEGATIVE_INFINITY;
+  /** The middle of the cell that was shaped last. */
+  private middle!: Point;
+  private readonly mean: Float64Array;
+  private readonly tolerances: CornerTolerances;
+  private readonly spreads: Spreads;
+  /** The point that was predicted last with sensitivities, which the predictor still holds. */
+  private last: Point | null = null;
+
+  constructor(
+    readonly predictor: Predictor,
+    readonly evidence: Evidence,
+    private readonly observations: Observations | null = null,
+    private readonly resolution: Resolution = DEFAULT_RESOLUTION,
+  ) {
+    const n = evidence.count;
+    this.mean = new Float64Array(n);
+    predictor.predict([], true);
+    this.tolerances = new CornerTolerances(predictor, this.work);
+    this.spreads = new Spreads(n);
+  }
+
+  /**
+   * @param total log of all mass found so far, against which cells that no longer matter are left alone
+   * @param among number of hypotheses of this kind: what cannot carry its part of the share that may stay rough does
+   */
+  integrate(hypothesis: Hypothesis, total: number, among = 1): Integrated {
+    this.forget();
+    const { sites, logPrior } = hypothesis;
+    const unknowns = unknownsOf(sites);
+    const { start, startOfTwo, split, ownShare, totalLog, slack, deepest, rough } = this.resolution;
+    const steps = unknowns === 1 ? start : startOfTwo;
+    this.floor = total - logPrior + rough - Math.log(among);
+    if (unknowns === 1) {
+      const cell = this.whole(hypothesis);
+      if (cell !== null) return { hypothesis, logMass: logPrior + cell.logMass, cells: [cell] };
+    }
+    let cells = startCells(unknowns, steps).map(([lo, hi]) => this.weigh(hypothesis, lo, hi));
+    const limit = sites.length > 1 ? split * 2 : split;
+    for (let round = 0; unknowns > 0 && round < 40; round += 1) {
+      const mass = logSumExp(cells.map((c) => c.logMass));
+      const own = mass + Math.log(ownShare);
+      const all = Math.max(total, mass + logPrior) + totalLog - logPrior;
+      const next: LiveCell[] = [];
+      for (const cell of cells) {
+        const axis = cell.size1 > cell.size0 ? 1 : 0;
+        const size = axis === 1 ? cell.size1 : cell.size0;
+        const { lo, hi } = cell;
+        const length = hi[axis] - lo[axis];
+        // A cell that is long one way or the other may hide a peak that its one Gaussian spreads thin.
+        const longest = Math.max(hi[0] - lo[0], hi[hi.length - 1] - lo[lo.length - 1]);
+        const upper = cell.logMass + slack * Math.max(0, Math.log2(longest * 4) + 1);
+        if (size <= limit || upper < own || upper < all || length <= 2 ** -deepest) next.push(cell);
+        else {
+          const middle = (lo[axis] + hi[axis]) / 2;
+          next.push(
+            this.weigh(hypothesis, lo, put(hi, axis, middle)),
+            this.weigh(hypothesis, put(lo, axis, middle), hi),
+          );
+        }
+      }
+      const done = next.length === cells.length;
+      cells = next;
+      if (done) break;
+    }
+    return { hypothesis, logMass: logPrior + logSumExp(cells.map((c) => c.logMass)), cells };
+  }
+
+  /** Goes through a result's heavier cells once more for what `integrate` does not keep. */
+  detail({ hypothesis, cells }: Integrated): Detail {
+    this.forget();
+    this.floor = Number.NEGATIVE_INFINITY;
+    const top = logSumExp(cells.map((c) => c.logMass));
+    const slips = new Float64Array(this.evidence.measured * SLIP_COUNT);
+    let heaviest = cells[0];
+    for (const cell of cells) if (cell.logMass > heaviest.logMass) heaviest = cell;
+    for (const cell of cells) {
+      const share = Math.exp(cell.logMass - top);
+      if (!(share > 1e-4)) continue;
+      this.weigh(hypothesis, cell.lo, cell.hi);
+      this.evidence.addSlips(share, slips);
+    }
+    this.weigh(hypothesis, heaviest.lo, heaviest.hi);
+    const at = centreOf(heaviest);
+    return { slips, best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() } };
+  }
+
+  /** Mean and variance (tolerances and the values' own spread) of every numeric reading under a result. */
+  predictionsOf(result: Integrated): { mean: number; variance: number }[] {
+    const { sites } = result.hypothesis;
+    const n = this.evidence.count;
+    const top = logSumExp(result.cells.map((c) => c.logMass));
+    const mean = new Float64Array(n);
+    const square = new Float64Array(n);
+    const trace = this.predictor.newTrace();
+    let used = 0;
+    for (const cell of result.cells) {
+      const share = Math.exp(cell.logMass - top);
+      if (!(share > 1e-3)) continue;
+      used += share;
+      this.predictor.predictTraced(faultsAt(sites, centreOf(cell)), trace, true);
+      const { y } = this.predictor;
+      for (let r = 0; r < n; r += 1) {
+        mean[r] += share * y[r];
+        square[r] += share * (this.predictor.varianceOf(trace, r, y) + y[r] * y[r]);
+      }
+    }
+    return Array.from(mean, (sum, r) => {
+      const centre = sum / used;
+      return { mean: centre, variance: Math.max(0, square[r] / used - centre * centre) };
+    });
+  }
+
+  /** All of an unknown value's range as one cell, where even with a good deal more than its bound it would not count; else null. */
+  private whole(hypothesis: Hypothesis): Cell | null {
+    const [[lo, hi]] = startCells(1, 1);
+    const corners = this.shape(hypothesis, lo, hi);
+    const logOther = Math.max(this.middle.logOther, ...corners.map((c) => c.logOther));
+    const floor = this.floor - logOther - this.resolution.wholeSlack;
+    const bound = this.evidence.bound(this.mean, this.tolerances, this.spreads, mostOf(hypothesis), floor);
+    return bound < floor ? { lo, hi, logMass: bound + logOther } : null;
+  }
+
+  /** Mean and spreads of a cell, of its corners and its middle. */
+  private shape(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): readonly Point[] {
+    this.spreads.count = 0;
+    const corners = this.cornersOf(hypothesis, lo, hi);
+    this.middle = lo.length === 0 ? corners[0] : this.pointAt(hypothesis, middleOf(lo, hi), false);
+    if (lo.length === 1) stretch(corners, this.middle, this.mean, this.spreads);
+    else if (lo.length === 2) box(corners, this.middle, this.mean, this.spreads);
+    else this.mean.set(corners[0].y);
+    this.tolerances.corners = corners;
+    return corners;
+  }
+
+  /** Mass of a cell: one Gaussian with the cell's own mean and spread, matched to second order. */
+  private weigh(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): LiveCell {
+    const { mean, tolerances, spreads, evidence } = this;
+    const corners = this.shape(hypothesis, lo, hi);
+    const logOther = otherOf(corners, this.middle) + Math.log(volumeOf(lo, hi));
+    const floor = this.floor - logOther;
+    const bound = evidence.bound(mean, tolerances, spreads, mostOf(hypothesis), floor);
+    if (bound < floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
+    for (const corner of corners) this.completeTolerance(corner);
+    this.work.densities += 1;
+    const covariances = corners.map((c) => c.tolerance);
+    const logDensity = evidence.density(mean, covariances, spreads, mostOf(hypothesis), floor);
+    const size0 = lo.length > 0 ? evidence.spreadSizes[0] : 0;
+    const size1 = lo.length > 1 ? evidence.spreadSizes[1] : 0;
+    return { lo, hi, logMass: logDensity + logOther, size0, size1 };
+  }
+
+  private cornersOf(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): Point[] {
+    if (lo.length === 0) return [this.pointAt(hypothesis, NONE, true)];
+    if (lo.length === 1) return [this.pointAt(hypothesis, lo, true), this.pointAt(hypothesis, hi, true)];
+    return [
+      this.pointAt(hypothesis, lo, true),
+      this.pointAt(hypothesis, [hi[0], lo[1]], true),
+      this.pointAt(hypothesis, [lo[0], hi[1]], true),
+      this.pointAt(hypothesis, hi, true),
+    ];
+  }
+
+  private pointAt(hypothesis: Hypothesis, at: readonly number[], traced: boolean): Point {
+    // Shares of the priors are multiples of start⁻¹·2⁻ᵏ: a rounded pair of them is a safe key.
+    const key = at.length === 0 ? 0 : at.length === 1 ? at[0] : Math.round(at[0] * 2 ** 25) * 2 ** 26 + at[1] * 2 ** 25;
+    const known = this.points.get(key);
+    if (known && (known.isTraced || !traced)) return known;
+    const point = known ?? this.fresh(key);
+    const { predictor } = this;
+    point.faults = this.faults.at(hypothesis.sites, at);
+    this.work.predictions += 1;
+    const left = predictor.predictTraced(point.faults, point.trace, traced);
+    point.isTraced = left !== "nothing";
+    const n = this.evidence.count;
+    for (let i = 0; i < n; i += 1) point.y[i] = predictor.y[i];
+    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
+    if (left === "all") this.last = point;
+    else if (Number.isNaN(predictor.y[0])) this.last = null;
+    point.logOther =
+      (this.observations?.logLikelihood(predictor.y, point.faults) ?? 0) + (hypothesis.logPriorAt?.(point.faults) ?? 0);
+    return point;
+  }
+
+  /** The full covariance of a point that its variances alone did not rule out: predicted once more unless still there. */
+  private completeTolerance(point: Point) {
+    if (point.hasTolerance) return;
+    const { predictor, evidence } = this;
+    this.work.covariances += 1;
+    point.hasTolerance = true;
+    if (predictor.covarianceOf(point.trace, evidence.count, point.y, point.tolerance)) return;
+    if (this.last !== point) predictor.predict(point.faults, true);
+    this.last = point;
+    gramInto(predictor.j, evidence.count, predictor.parameters.length, point.tolerance);
+    predictor.gains.addTo(point.tolerance, evidence.count, point.y);
+  }
+
+  private fresh(key: number): Point {
+    const n = this.evidence.count;
+    if (this.used === this.pool.length) {
+      this.pool.push({
+        y: new Float64Array(n),
+        trace: this.predictor.newTrace(),
+        isTraced: false,
+        tolerance: new Float64Array((n * (n + 1)) / 2),
+        hasTolerance: false,
+        faults: [],
+        logOther: 0,
+      });
+    }
+    const point = this.pool[this.used++];
+    point.isTraced = false;
+    point.hasTolerance = false;
+    this.points.set(key, point);
+    return point;
+  }
+
+  private forget() {
+    this.points.clear();
+    this.used = 0;
+    this.last = null;
+  }
+}
+
+/** How many readings may have been mis-taken at once. */
+const mostOf = ({ sites }: Hypothesis) => (sites.length > 1 ? 2 : 3);

@@ -1,0 +1,142 @@
+import { type BranchFault, DEFAULTS, type Law, lawOf } from "../../circuit/index.ts";
+import type { FaultAt, Site } from "../../faults/index.ts";
+import type { NodePair, ProbeSet } from "../../measure/index.ts";
+
+/**
+ * A change of one element against the solved network of a setting. Its source is σ = added + gain·q, with gain in
+ * ohms for a branch and siemens for a pair of nodes; an infinite gain forces q to zero.
+ */
+export interface Change {
+  readonly element: number;
+  readonly gain: number;
+  readonly added: number;
+  /** The filament's law, where the ohms follow the voltage. */
+  readonly filament?: Extract<Law, { kind: "filament" }>;
+  /** Amperes at which the element is held, for an infinite gain: a supply at its limit. */
+  readonly held?: number;
+  /** The element's own tolerance still counts: nothing is changed here. */
+  readonly isNothing?: true;
+}
+
+/** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
+export type SettingChange = readonly Change[] | "afresh";
+
+/** What a fault makes of one setting: changes, or other islands. */
+type Effect = readonly Change[] | "afresh";
+
+/** Elements beside the branches: candidate bridges, then pairs of nodes that a fault may join. */
+export interface Pairs {
+  readonly all: readonly NodePair[];
+  /** Pair of a switch's ends, by branch: what closes it where the lever says open. */
+  readonly closers: ReadonlyMap<number, number>;
+  /** Pair between which a part with a lead on the wrong node lies. */
+  readonly moved: ReadonlyMap<Site, number>;
+}
+
+/** The changes that faults at given values make in every setting of a probe set. */
+export class Changes {
+  /** By fault, since pairs are made of the same faults over and over. */
+  private readonly known = new WeakMap<FaultAt, readonly Effect[]>();
+  /** Names of branches through which, or of which alone, something is read. */
+  private readonly readAlone: ReadonlySet<string>;
+
+  constructor(
+    private readonly set: ProbeSet,
+    private readonly pairs: Pairs,
+  ) {
+    this.readAlone = new Set(
+      set.probes.flatMap(({ reading }) =>
+        reading.quantity === "current"
+          ? [reading.through]
+          : reading.quantity === "resistance"
+            ? (reading.lifted ?? [])
+            : [],
+      ),
+    );
+  }
+
+  of(faults: readonly FaultAt[]): SettingChange[] {
+    const effects = faults.map((fault) => this.effectsOf(fault));
+    const found: SettingChange[] = [];
+    for (let s = 0; s < this.set.settings.length; s += 1) {
+      if (effects.length === 1) {
+        found.push(effects[0][s]);
+        continue;
+      }
+      const changes: Change[] = [];
+      let isAfresh = false;
+      for (let f = 0; f < effects.length; f += 1) {
+        const effect = effects[f][s];
+        if (effect === "afresh") isAfresh = true;
+        else for (let c = 0; c < effect.length; c += 1) changes.push(effect[c]);
+      }
+      found.push(isAfresh ? "afresh" : changes);
+    }
+    return found;
+  }
+
+  private effectsOf(fault: FaultAt): readonly Effect[] {
+    let effects = this.known.get(fault);
+    if (effects === undefined) {
+      effects = this.set.settings.map((_, s) => this.effectIn(s, fault));
+      this.known.set(fault, effects);
+    }
+    return effects;
+  }
+
+  private effectIn(s: number, fault: FaultAt): Effect {
+    const { set, pairs } = this;
+    const { setting, ports } = set.settings[s];
+    const { site } = fault;
+    if (site.bridge >= 0) return this.joined(s, site.bridge, DEFAULTS.shortOhms);
+    const branch = set.network.branches[site.branch];
+    const law = lawOf(branch, setting, faultOf(fault));
+    const base = ports.laws[site.branch];
+    if (base.kind === "open") {
+      if (law.kind === "open") return NOTHING;
+      const closer = pairs.closers.get(site.branch);
+      // A pair of nodes stands for the part, but nobody reads what flows through the pair.
+      return closer === undefined || this.readAlone.has(branch.name) || law.kind !== "resistance"
+        ? "afresh"
+        : this.joined(s, closer, law.ohms);
+    }
+    const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
+    const pair = pairs.moved.get(site);
+    if (pair === undefined || law.kind !== "open") return [change];
+    if (this.readAlone.has(branch.name)) return "afresh";
+    const elsewhere = this.joined(s, pair, fault.value);
+    return elsewhere === "afresh" ? "afresh" : [change, ...elsewhere];
+  }
+
+  /** So many ohms between the nodes of a pair. */
+  private joined(s: number, pair: number, ohms: number): Effect {
+    const { set } = this;
+    if (set.settings[s].ports.apart[pair]) return "afresh";
+    return [{ element: set.branchCount + pair, gain: -1 / ohms, added: 0 }];
+  }
+}
+
+const NOTHING: readonly Change[] = [];
+
+export function faultOf({ site, value }: FaultAt): BranchFault {
+  return { mode: site.mode, value };
+}
+
+function changeOf(element: number, base: Law, law: Law, ohms: number): Change {
+  const nothing: Change = { element, gain: 0, added: 0, isNothing: true };
+  switch (law.kind) {
+    case "open":
+      return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
+    case "resistance":
+      return law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added: 0 };
+    case "supply": {
+      const added = law.volts - (base.kind === "supply" ? base.volts : 0);
+      return added === 0 && law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added };
+    }
+    case "filament":
+      if (base.kind === "filament" && base.hot === law.hot) return nothing;
+      return { element, gain: law.hot - ohms, added: 0, filament: law };
+    default:
+      return law satisfies never;
+  }
+}

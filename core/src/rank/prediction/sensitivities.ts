@@ -1,0 +1,174 @@
+import { type Changed, Couplings, MOST_SKIPPED } from "../../kernels/index.ts";
+import type { ProbeSet } from "../../measure/index.ts";
+import type { Change } from "./change.ts";
+import { type Parameter, parameterScales } from "./parameters.ts";
+import type { Answer } from "./response.ts";
+
+/** What a prediction remembers, so that each reading's variance by tolerances is worked out only when it is asked for. */
+export interface Trace extends Changed {
+  /** One or two changed elements tell everything; where they do not, `diagonal` is complete. */
+  isFew: boolean;
+  count: number;
+  first: number;
+  second: number;
+  /** Variances of the measured readings; NaN until asked for. */
+  readonly diagonal: Float64Array;
+}
+
+/** How tolerances move readings, whatever elements are changed: sensitivities per standard deviation, and variances. */
+export class Sensitivities {
+  /** Parameters that belong to each element. */
+  private readonly own: readonly (readonly number[])[];
+  private readonly isVolts: readonly boolean[];
+  private readonly branch: Int32Array;
+  private readonly scales: readonly Float64Array[];
+  private made: Couplings | null = null;
+  private readonly currents: Float64Array;
+
+  /** @param measured readings with sensitivities, counted from the first */
+  constructor(
+    private readonly set: ProbeSet,
+    parameters: readonly Parameter[],
+    private readonly measured: number,
+  ) {
+    this.scales = parameterScales(set, parameters);
+    this.isVolts = parameters.map((p) => p.acts === "volts");
+    this.branch = Int32Array.from(parameters, (p) => p.branch);
+    const own = Array.from({ length: set.elementCount }, (): number[] => []);
+    parameters.forEach(({ branch }, p) => {
+      own[branch].push(p);
+    });
+    this.own = own;
+    this.currents = new Float64Array(parameters.length);
+  }
+
+  newTrace(): Trace {
+    const { measured, set } = this;
+    return {
+      isFew: false,
+      count: 0,
+      first: 0,
+      second: 0,
+      source: new Float64Array(2 * measured),
+      adjoint: new Float64Array(2 * measured),
+      skipped: new Float64Array(MOST_SKIPPED * set.settings.length),
+      diagonal: new Float64Array(measured),
+    };
+  }
+
+  /** Makes a trace of one or two changes, the same elements in every setting; its sources and adjoints are there already. */
+  begin(trace: Trace, changes: readonly (readonly Change[])[]) {
+    const [one, two = one] = changes[0];
+    trace.isFew = true;
+    trace.count = changes[0].length;
+    trace.first = one.element;
+    trace.second = two.element;
+    trace.diagonal.fill(Number.NaN);
+    trace.skipped.fill(-1);
+    for (let s = 0; s < changes.length; s += 1) {
+      let next = s * MOST_SKIPPED;
+      for (let c = 0; c < changes[s].length; c += 1) {
+        const change = changes[s][c];
+        const own = this.own[change.element];
+        for (let i = 0; i < own.length; i += 1) if (this.isForgotten(own[i], change)) trace.skipped[next++] = own[i];
+      }
+    }
+  }
+
+  /** Variance of a measured reading. */
+  variance(trace: Trace, r: number): number {
+    const { diagonal } = trace;
+    if (trace.isFew && Number.isNaN(diagonal[r]))
+      diagonal[r] = this.couplings.variance(r, trace, this.set.probes[r].setting);
+    return diagonal[r];
+  }
+
+  /** Covariance of the first `rows` readings as a packed lower triangle, where the changes are few. */
+  covarianceInto(trace: Trace, rows: number, out: Float64Array) {
+    this.couplings.covarianceInto(trace, rows, out);
+  }
+
+  /** Sensitivities of all readings, readings × parameters, where the changes are few. */
+  into(trace: Trace, out: Float64Array) {
+    this.couplings.sensitivitiesInto(trace, out);
+  }
+
+  /** Sensitivities of one reading, however many elements are changed, into its row of `out`. */
+  ofReading(r: number, { count, elements, sources }: Answer, adjoint: Float64Array, out: Float64Array) {
+    const { currents } = this;
+    const { lever, current, leverByMeter, currentByMeter, reaction, onLever, onCurrent } = this.couplings;
+    const P = currents.length;
+    const E = this.set.elementCount;
+    const start = r * P;
+    for (let p = 0; p < P; p += 1) {
+      out[start + p] = lever[start + p];
+      currents[p] = current[start + p];
+    }
+    for (let i = 0; i < count; i += 1) {
+      const met = reaction[r * E + elements[i]];
+      const row = (this.set.probes[r].setting * E + elements[i]) * P;
+      for (let p = 0; p < P; p += 1) {
+        out[start + p] += adjoint[i] * (onLever[row + p] + met * leverByMeter[start + p]);
+        currents[p] += sources[i] * (onCurrent[row + p] + met * currentByMeter[start + p]);
+      }
+    }
+    for (let p = 0; p < P; p += 1) out[start + p] *= currents[p];
+  }
+
+  /** Sensitivities where nothing is changed. */
+  asBuilt(out: Float64Array) {
+    const { branch, isVolts, set, scales, measured } = this;
+    for (let r = 0, at = 0; r < measured; r += 1) {
+      const { a, q, setting } = set.probes[r];
+      for (let p = 0; p < branch.length; p += 1, at += 1)
+        out[at] = a[branch[p]] * scales[setting][p] * (isVolts[p] ? 1 : q[branch[p]]);
+    }
+  }
+
+  /** A changed element's own tolerance is replaced by the fault, but a weak supply keeps that of its voltage. */
+  isForgotten(p: number, { added, gain, isNothing }: Change): boolean {
+    if (isNothing) return false;
+    return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
+  }
+
+  ownOf(element: number): readonly number[] {
+    return this.own[element];
+  }
+
+  private get couplings(): Couplings {
+    this.made ??= this.build();
+    return this.made;
+  }
+
+  private build(): Couplings {
+    const { set, measured, branch, isVolts, scales } = this;
+    const P = branch.length;
+    const E = set.elementCount;
+    const settings = set.settings.length;
+    const made = new Couplings({ readings: measured, parameters: P, elements: E, settings });
+    const isDone = new Uint8Array(settings);
+    for (let r = 0, at = 0; r < measured; r += 1) {
+      const { a, q, c, x, beta, setting } = set.probes[r];
+      const scale = scales[setting];
+      made.setting[r] = setting;
+      for (let e = 0; e < E; e += 1) made.reaction[r * E + e] = beta * c[e];
+      for (let p = 0; p < P; p += 1, at += 1) {
+        const b = branch[p];
+        made.lever[at] = a[b] * scale[p];
+        made.current[at] = isVolts[p] ? 1 : q[b];
+        made.leverByMeter[at] = c[b] * scale[p];
+        made.currentByMeter[at] = isVolts[p] ? 0 : c[b];
+      }
+      if (isDone[setting] === 1 || x.length === 0) continue;
+      isDone[setting] = 1;
+      for (let e = 0, k = setting * E * P; e < E; e += 1) {
+        for (let p = 0; p < P; p += 1, k += 1) {
+          const coupling = x[e * E + branch[p]];
+          made.onLever[k] = coupling * scale[p];
+          made.onCurrent[k] = isVolts[p] ? 0 : coupling;
+        }
+      }
+    }
+    return made;
+  }
+}

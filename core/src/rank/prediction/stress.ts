@@ -1,0 +1,86 @@
+import { type Branch, type Law, lawOf, lawsOf, wattsOf } from "../../circuit/index.ts";
+import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
+import type { ProbeSet } from "../../measure/index.ts";
+import { operatingPoint, topologyOf } from "../../solve/index.ts";
+import { type Change, Changes, faultOf, type Pairs } from "./change.ts";
+import { CurrentLimits } from "./limits.ts";
+import { Response, settleFilaments } from "./response.ts";
+
+/** A part run beyond what it is rated for. */
+export interface Overload {
+  readonly branch: number;
+  readonly of: "current" | "power";
+  /** Amperes or watts, and the rating. */
+  readonly value: number;
+  readonly rating: number;
+}
+
+/** Currents everywhere under faults, no meter reading: what a fault does to its neighbours, however the circuit stands. */
+export class Stress {
+  /** Numbers of the settings under power, the circuit as drawn first. */
+  readonly powered: readonly number[];
+  private readonly filaments: readonly number[];
+  private readonly limits: CurrentLimits;
+  private readonly changes: Changes;
+  private readonly response = new Response();
+
+  constructor(
+    private readonly set: ProbeSet,
+    pairs: Pairs,
+  ) {
+    this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
+    this.filaments = set.network.branches.flatMap(({ law }, k) => (law.kind === "filament" ? [k] : []));
+    this.limits = new CurrentLimits(set);
+    this.changes = new Changes(set, pairs);
+  }
+
+  /** Amperes of every branch in a setting; null where the faulted network cannot be solved. */
+  amps(faults: readonly FaultAt[], setting = 0): Float64Array | null {
+    const { set } = this;
+    const changes = this.limits.hold(this.changes.of(faults))[setting];
+    const { bare } = set.settings[setting];
+    if (changes === "afresh" || bare.x.length === 0) return this.afresh(faults, setting);
+    const settled: readonly Change[] =
+      this.filaments.length > 0 ? settleFilaments(set, bare, changes, this.filaments).statics : changes;
+    const response = this.response.solveBare(set, bare, settled);
+    return Float64Array.from({ length: set.branchCount }, (_, k) =>
+      this.lawOf(k, faults, setting).kind === "open" ? 0 : response.quantityOf(k, set, bare),
+    );
+  }
+
+  private afresh(faults: readonly FaultAt[], setting: number): Float64Array | null {
+    const { network, bridges, settings } = this.set;
+    const faulted = faultedNetwork(network, bridges, faults);
+    const laws = lawsOf(faulted.network.branches, settings[setting].setting, faulted.faults);
+    const point = operatingPoint(topologyOf(faulted.network), laws);
+    return point.kind === "solved" ? point.amps.slice(0, network.branches.length) : null;
+  }
+
+  /** Every rated part that faults run beyond its rating in some setting under power, worst first. */
+  overloads(faults: readonly FaultAt[]): Overload[] {
+    const worst = new Map<number, Overload>();
+    for (const setting of this.powered) {
+      const amps = this.amps(faults, setting);
+      if (!amps) continue;
+      this.set.network.branches.forEach((branch, k) => {
+        const found = loadOf(branch, this.lawOf(k, faults, setting), amps[k]);
+        if (found && found.value > found.rating * 1.001 && !((worst.get(k)?.value ?? 0) >= found.value))
+          worst.set(k, { branch: k, ...found });
+      });
+    }
+    return [...worst.values()].sort((a, b) => b.value / b.rating - a.value / a.rating);
+  }
+
+  lawOf(branch: number, faults: readonly FaultAt[], setting = 0): Law {
+    const fault = faults.find((f) => f.site.branch === branch);
+    return lawOf(this.set.network.branches[branch], this.set.settings[setting].setting, fault ? faultOf(fault) : null);
+  }
+}
+
+/** What a part carries against its rating; null where it has none. */
+export function loadOf({ part, kind }: Branch, law: Law, amps: number): Omit<Overload, "branch"> | null {
+  if (kind === "fuse" && part.currentRating !== undefined)
+    return { of: "current", value: Math.abs(amps), rating: part.currentRating };
+  if (part.powerRating === undefined || kind === "supply") return null;
+  return { of: "power", value: wattsOf(law, amps), rating: part.powerRating };
+}

@@ -1,0 +1,70 @@
+// Who may import whom: one short table, from which the lint rules in biome.json are made (`npm run arrows`).
+
+/** Rooms of core in the order data flows; each may import those before it, but for what is named. */
+export const CORE = [
+  ["units"],
+  ["kernels", { only: [] }],
+  ["circuit", { only: ["units"] }],
+  ["record", { only: ["units", "circuit"] }],
+  ["notation", { only: ["units", "circuit", "record"] }],
+  ["solve"],
+  ["reduce"],
+  ["measure"],
+  ["faults"],
+  ["rank", { rooms: true }],
+  ["plan"],
+  ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
+  ["simulate", { not: ["plan", "layout"] }],
+  ["diagnose", { not: ["layout"] }],
+];
+
+const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];
+const CORE_ONLY = ["@hound/*", "!@hound/core", "!@hound/core/*"];
+const PACKAGES = [
+  ["server", [...CORE_ONLY, "react*", "vite*"], "The server imports core only."],
+  ["cli", [...CORE_ONLY, "react*", "express", "knex"], "The command line imports core only."],
+  [
+    "web",
+    [...CORE_ONLY, "node:*", "express", "knex", "better-sqlite3"],
+    "The pages import core only, and nothing of Node.",
+  ],
+];
+
+function override(includes, patterns) {
+  const noRestrictedImports = { level: "error", options: { patterns } };
+  return { includes, linter: { rules: { style: { noRestrictedImports } } } };
+}
+
+function coreOverride([room, { only, not = [], rooms = false } = {}], at) {
+  const names = CORE.map(([name]) => name);
+  const allowed = only ?? names.slice(0, at).filter((name) => !not.includes(name));
+  const refused = names.filter((name) => name !== room && !allowed.includes(name));
+  const words = allowed.length > 0 ? allowed.join(", ") : "no other folder";
+  const faces = ["../../*/*", "!../**/index.ts", "!../**/test/*"];
+  const patterns = (isInner) => [
+    { group: OUTSIDE, message: "The core knows no interface, no server and no machine." },
+    {
+      group: isInner ? faces : ["../*/*", ...faces],
+      message: "Import another folder through its face, index.ts.",
+    },
+    ...(refused.length > 0
+      ? [
+          {
+            group: refused.map((name) => `**/${name}/index.ts`),
+            message: `Arrows point one way: ${room}/ may import ${words}.`,
+          },
+        ]
+      : []),
+  ];
+  const outer = override([`core/src/${room}/**`, "!**/*.test.ts"], patterns(false));
+  // Rooms inside a folder see each other's files.
+  return rooms ? [outer, override([`core/src/${room}/*/**`, "!**/*.test.ts"], patterns(true))] : [outer];
+}
+
+/** biome.json with the rules of the table in it; everything else as it is. */
+export function withArrows(config) {
+  const packages = PACKAGES.map(([name, group, message]) =>
+    override([`${name}/src/**`, "!**/*.test.ts"], [{ group, message }]),
+  );
+  return { ...config, overrides: [...CORE.flatMap(coreOverride), ...packages] };
+}
