@@ -71,18 +71,16 @@ describe("hound", () => {
     const paths = [1, 2, 3, 4].map((n) => file(`${n}.json`, { ...CASE, title: `Case ${n}` }));
     const bad = ["x.json", "y.json"].map((name) => file(name, { ...CASE, version: 9 }));
     expect(await main(["rank", ...paths.slice(0, 2), bad[0], ...paths.slice(2), bad[1]])).toBe(1);
-    expect(lines().map((l) => l.title)).toEqual(["Case 1", "Case 2", "Case 3", "Case 4"]);
+    const many = lines();
+    expect(many.map((l) => l.title)).toEqual(["Case 1", "Case 2", "Case 3", "Case 4"]);
     expect(err).toMatch(/x\.json:3.*\n.*y\.json:3/);
     out = "";
     expect(await main(["rank", paths[0]])).toBe(0);
     const [alone] = lines();
     out = "";
-    expect(await main(["rank", ...paths])).toBe(0);
-    expect(lines()[0]).toEqual(alone);
-    out = "";
-    expect(await main(["next", ...paths])).toBe(0);
-    expect(lines()).toHaveLength(4);
-    expect(lines()[3]).toMatchObject({ title: "Case 4", measurements: expect.any(Array), verdict: expect.any(Object) });
+    expect(await main(["next", paths[0]])).toBe(0);
+    expect(lines()[0]).toMatchObject({ title: "Case 1", measurements: expect.any(Array), verdict: expect.any(Object) });
+    expect(many[0]).toEqual(alone);
   });
 
   it("refuses readings that no meter shows, and says which", async () => {

@@ -5,6 +5,7 @@ export {
   KINDS,
   type Kind,
   kindOfDesignator,
+  meterOhms,
   splitDesignator,
   windingOf,
 } from "./kinds.ts";

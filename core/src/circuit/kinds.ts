@@ -14,6 +14,7 @@ export const KINDS = {
   connector: { letters: ["J", "P", "X"], word: "connector", needs: "nothing", tolerance: 0.5 },
   wire: { letters: ["W"], word: "wire", needs: "nothing", tolerance: 0.5 },
   joint: { letters: ["JT"], word: "joint", needs: "nothing", tolerance: 0.5 },
+  meter: { letters: ["AM", "VM"], word: "meter", needs: "nothing", tolerance: 0.01 },
   supply: { letters: ["BT", "V", "PS", "G"], word: "supply", needs: "volts", tolerance: 0.02 },
 } as const;
 
@@ -38,6 +39,14 @@ const BY_LETTERS = new Map<string, Kind>(
 );
 
 const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
+
+/** Ohms of a meter that is drawn as a part, by its letters: an ammeter's burden, a voltmeter's input. */
+const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7 };
+
+/** Ohms of a meter that is drawn without any. */
+export function meterOhms(designator: string): number {
+  return METER_OHMS[splitDesignator(designator)?.letters ?? ""] ?? METER_OHMS.AM;
+}
 
 /** What a coil's letters say of its winding: a running motor's current is not its resistance's alone. */
 const WINDINGS: Readonly<Record<string, "inductor" | "relay" | "motor">> = { L: "inductor", K: "relay", M: "motor" };

@@ -111,6 +111,7 @@ function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
     case "connector":
     case "wire":
     case "joint":
+    case "meter":
       return { kind: "resistance", ohms: part.ohms };
     case "resistor":
     case "sensor":

@@ -41,7 +41,7 @@ export const Part = z.discriminatedUnion("kind", [
     wiper: NodeName.optional(),
   }),
   z.strictObject({ kind: z.literal("fuse"), ...ends, ohms: positive }),
-  z.strictObject({ kind: z.enum(["connector", "wire", "joint"]), ...ends, ohms: positive }),
+  z.strictObject({ kind: z.enum(["connector", "wire", "joint", "meter"]), ...ends, ohms: positive }),
   z.strictObject({ kind: z.literal("switch"), ...ends, ohms: positive, position: z.enum(["open", "closed"]) }),
   z.strictObject({
     kind: z.literal("supply"),

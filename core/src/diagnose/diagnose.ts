@@ -56,6 +56,7 @@ export function rankCase(given: Given, { min, explain }: RankWishes): object | R
     ...(plan ? { verdict: shownVerdict(verdictOf(weighing, plan)) } : {}),
     repairs: ranking.repairs.filter((r) => r.probability >= min),
     ...(ranking.unknowns.length > 0 ? { unknowns: ranking.unknowns } : {}),
+    ...(ranking.leadsForgotten > 0.5 ? { leadsForgotten: ranking.leadsForgotten } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
   };
 }

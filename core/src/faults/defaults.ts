@@ -15,6 +15,7 @@ export const RATES: Readonly<Record<Kind | "bridge", number>> = {
   potentiometer: 6,
   coil: 3,
   sensor: 5,
+  meter: 1,
   bridge: 0.3,
 };
 
@@ -32,6 +33,7 @@ export const MODE_SHARES: Readonly<Record<Kind, Readonly<Partial<Record<Mode, nu
   potentiometer: { wiperOpen: 0.35, open: 0.2, high: 0.25, low: 0.1, short: 0.1 },
   coil: { open: 0.6, low: 0.35, high: 0.05 },
   sensor: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 },
+  meter: { open: 1 },
 };
 
 export interface PriorData {

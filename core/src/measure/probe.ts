@@ -232,7 +232,8 @@ interface Own extends Pick<Probe, "reading" | "range" | "error"> {
 function ownOf(reading: NumericReading, m: number, isLoaded: boolean, { ports, meter }: ProbeContext): Own {
   const range = rangeOf(reading, meter, reading.quantity === "resistance" ? 0 : ports.q[m]);
   const error = errorOf(reading, meter, range);
-  if (!isLoaded || reading.quantity === "resistance") return { reading, range, error, loading: 0 };
+  if (!isLoaded || reading.by !== undefined || reading.quantity === "resistance")
+    return { reading, range, error, loading: 0 };
   return { reading, range, error, loading: reading.quantity === "current" ? range.ohms : -1 / range.ohms };
 }
 

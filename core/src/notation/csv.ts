@@ -7,6 +7,7 @@ import {
   KINDS,
   type Kind,
   kindOfDesignator,
+  meterOhms,
   type NodeName,
   nodesOf,
   Part,
@@ -142,7 +143,7 @@ function partOf(cells: Cells, fail: Fail): Part | null {
   const parsed = Part.safeParse({
     ...shared,
     kind,
-    ...fieldsOf(kind, value, cells.unit ?? "", power, current, inside),
+    ...fieldsOf(kind, cells.designator, value, cells.unit ?? "", power, current, inside),
   });
   if (parsed.success) return parsed.data;
   for (const issue of parsed.error.issues)
@@ -152,6 +153,7 @@ function partOf(cells: Cells, fail: Fail): Part | null {
 
 function fieldsOf(
   kind: Kind,
+  designator: string,
   value: number | undefined,
   unit: string,
   power?: number,
@@ -162,6 +164,7 @@ function fieldsOf(
   if (kind === "fuse") return { ohms: value ?? DEFAULTS.fuseVolts / (current ?? DEFAULTS.fuseAmps) };
   if (kind === "switch") return { ohms: value ?? DEFAULTS.contactOhms, position: "closed" };
   if (CONTACT_KINDS.has(kind)) return { ohms: value ?? DEFAULTS.contactOhms };
+  if (kind === "meter") return { ohms: value ?? meterOhms(designator) };
   if (kind === "potentiometer") return { ohms: value, at: 0.5 };
   if (value === undefined) return { resistance: { by: "unknown" } };
   if (/^v/i.test(unit)) return { resistance: { by: "rating", volts: value, watts: power } };

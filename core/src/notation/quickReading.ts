@@ -247,6 +247,7 @@ class Reader {
       !/[.,]/.test(text);
     const details = {
       value: meant === "ohm" ? tidy(value - leads) : value,
+      ...(meant === "ohm" && leads > 0 ? { nulled: true } : {}),
       ...(isWhole ? {} : { step: low.step * scale }),
       ...(high ? { wander: tidy(Math.abs(high.value - low.value * scale) / 2) } : {}),
       ...shared,
@@ -314,6 +315,7 @@ class Reader {
       const reading: NumericReading = {
         quantity: "current",
         through: target.branch,
+        ...byOf(target),
         ...details,
       };
       return { kind: "reading", reading, echo: `${shown} ${out}` };
@@ -326,6 +328,7 @@ class Reader {
       quantity: "voltage",
       from: points.from,
       ...(points.to === undefined || points.to === this.circuit.reference ? {} : { to: points.to }),
+      ...byOf(target),
       ...details,
     };
     const where =
@@ -391,6 +394,11 @@ class Reader {
   private wrong(word: Word, message: string, instead: readonly string[] = []): QuickReading {
     return { kind: "mistake", message, column: word.column, ...(instead.length > 0 ? { instead } : {}) };
   }
+}
+
+/** A meter that is drawn in the circuit is read where it is: no other one loads the circuit. */
+function byOf(target: Target): { by?: string } {
+  return target.kind === "part" && target.part.kind === "meter" ? { by: target.part.designator } : {};
 }
 
 /** True of what an ohmmeter shows: a value in ohms or without a unit, OL, a beep or none. */

@@ -1,5 +1,6 @@
 import {
   faultsOf,
+  leadsForgotten,
   medianFaults,
   type Prediction,
   predictionsOf,
@@ -47,6 +48,8 @@ export interface Ranking {
   /** Share of “nothing wrong” in which some reading is mis-taken. */
   readonly healthyButMistaken: number;
   readonly readings: readonly ReadingVerdict[];
+  /** Probability that the leads' ohms are in every ohms reading: a slip of the whole job. */
+  readonly leadsForgotten: number;
   /** Predictions of the healthy circuit for each numeric reading. */
   readonly healthy: readonly Prediction[];
   /** Values that the circuit leaves open, as the readings give them if nothing is wrong. */
@@ -118,6 +121,7 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
     repairs: repairsOf(prepared, hypotheses).shares,
     healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
     readings: verdictsOf(prepared, hypotheses),
+    leadsForgotten: leadsForgotten(hypotheses),
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
     unknowns: prepared.settled?.estimates ?? [],
     progress,

@@ -58,6 +58,10 @@ const common = {
   /** The line as it was typed. */
   typed: z.string().max(200).optional(),
   meter: z.string().optional(),
+  /** The meter drawn in the circuit that shows it: nothing else loads the circuit then. */
+  by: z.string().optional(),
+  /** The leads' ohms were taken off. */
+  nulled: z.boolean().optional(),
   range: z.string().optional(),
   state: Configuration.optional(),
   note: z.string().optional(),

@@ -1,4 +1,4 @@
-import { type Circuit, DEFAULTS, KINDS, type NodeName, type Part } from "../../circuit/index.ts";
+import { type Circuit, DEFAULTS, KINDS, meterOhms, type NodeName, type Part } from "../../circuit/index.ts";
 import { type Mistake, positionAt } from "../mistake.ts";
 import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
 
@@ -269,6 +269,8 @@ function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
     case "wire":
     case "joint":
       return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms };
+    case "meter":
+      return { ...shared, kind, ohms: ohms ?? meterOhms(designator) };
     case "resistor":
     case "sensor":
     case "lamp":

@@ -3,6 +3,7 @@ import {
   DEFAULTS,
   KINDS,
   kindOfDesignator,
+  meterOhms,
   type NodeName,
   nodesOf,
   type Part,
@@ -72,6 +73,8 @@ function valueWords(part: Part): string[] {
     case "wire":
     case "joint":
       return contactOhms(part.ohms);
+    case "meter":
+      return part.ohms === meterOhms(part.designator) ? [] : [writeQuantity(part.ohms)];
     case "resistor":
     case "sensor":
     case "lamp":

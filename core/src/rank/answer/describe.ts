@@ -156,6 +156,15 @@ export function verdictsOf(
   }).sort((a, b) => a.index - b.index);
 }
 
+/** Probability, over all hypotheses, that nobody took the leads' ohms off the ohms readings. */
+export function leadsForgotten(
+  weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
+): number {
+  const told = weighed.filter((w) => w.detail !== null);
+  const covered = told.reduce((s, w) => s + w.probability, 0) || 1;
+  return told.reduce((s, { probability, detail }) => s + (probability / covered) * (detail?.leads ?? 0), 0);
+}
+
 /** Probability that some reading was mis-taken under a hypothesis; 0 of one that hardly counts. */
 export function someMistakenOf({ detail }: { readonly detail: Detail | null }): number {
   return detail ? someMistaken(detail) : 0;

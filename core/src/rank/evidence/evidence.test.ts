@@ -15,7 +15,17 @@ const ROUNDING = 1e-6 / Math.sqrt(12);
 const readerOf = (y: number, sigma: number, beyond: "over" | "under" | "none" = "none", isCurrent = false): Reader => {
   const rounding = ROUNDING;
   const own = sigma ** 2;
-  return { y, sigma, rounding, own, ownAt: [own, own, own + (1000 * rounding) ** 2], span: SPAN, isCurrent, beyond };
+  return {
+    y,
+    sigma,
+    rounding,
+    own,
+    ownAt: [own, own, own + (1000 * rounding) ** 2],
+    span: SPAN,
+    isCurrent,
+    beyond,
+    hasLeads: false,
+  };
 };
 
 interface Case {

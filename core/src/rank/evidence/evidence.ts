@@ -1,12 +1,18 @@
 import type { PriorData } from "../../faults/index.ts";
 import { Density, factorInPlace, type Spreads } from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
+import { logSumExp } from "./gaussian.ts";
 import type { Reader } from "./reader.ts";
 import { LOG_2PI, SLIP_COUNT, SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
 
 /** Readings that an upper bound is made of. */
 const WORST = 5;
+
+/** Ohms of leads that nobody took off, and their spread; how often that is forgotten, as a multiple of one reading's slips. */
+const LEADS = { ohms: 0.3, spread: 0.15, often: 5 } as const;
+/** Readings on which leads of that size do not show. */
+const HIDES_LEADS = 3;
 
 /** Variances of the measured readings by tolerances. */
 export interface Tolerances {
@@ -31,6 +37,11 @@ export class Evidence {
   private readonly slips: SlipWeights;
   private readonly gaussian: Density;
   private readonly ceiling: Ceiling;
+  /** Ohms readings that may have the leads in them, all or none: a slip of the whole job. */
+  private readonly withLeads: readonly number[];
+  private readonly leadsPrior: number;
+  private readonly shifted: Float64Array;
+  private leads = 0;
   /** Log density at most, where tolerances are zero and every reading fits. */
   private readonly logPeak: number;
 
@@ -52,6 +63,11 @@ export class Evidence {
       blunder: priors.blunder,
     });
     this.ceiling = new Ceiling(this.slips, this.variance.subarray(0, m));
+    const isTold = (r: Reader) => r.hasLeads && r.sigma < HIDES_LEADS * LEADS.ohms;
+    const found = readings.flatMap((r, i) => (r.hasLeads ? [i] : []));
+    this.leadsPrior = Math.min(0.5, priors.blunder * LEADS.often);
+    this.withLeads = this.leadsPrior > 0 && readings.some(isTold) ? found : [];
+    this.shifted = new Float64Array(this.count);
     this.logPeak = -measured.reduce((sum, { own }) => sum + 0.5 * (Math.log(own) + LOG_2PI), 0);
   }
 
@@ -68,7 +84,36 @@ export class Evidence {
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    return this.gaussian.of(mean, covariances, spreads, most, floor);
+    if (this.withLeads.length === 0) return this.gaussian.of(mean, covariances, spreads, most, floor);
+    const forgotten = Math.log(this.leadsPrior) + this.densityWithLeads(mean, covariances, spreads, most, floor);
+    // In this order: what is asked for afterwards is about readings from which the leads were taken off.
+    const nulled = Math.log1p(-this.leadsPrior) + this.gaussian.of(mean, covariances, spreads, most, floor);
+    const all = logSumExp([forgotten, nulled]);
+    this.leads = Number.isFinite(all) ? Math.exp(forgotten - all) : 0;
+    return all;
+  }
+
+  /** Right after `density`: probability that the leads' ohms are in every ohms reading. */
+  get leadsShare(): number {
+    return this.leads;
+  }
+
+  private densityWithLeads(
+    mean: Float64Array,
+    covariances: readonly Float64Array[],
+    spreads: Spreads,
+    most: number,
+    floor: number,
+  ): number {
+    const { shifted, withLeads } = this;
+    shifted.set(mean.subarray(0, this.count));
+    for (const i of withLeads) shifted[i] += LEADS.ohms;
+    // One of the covariances stands for the average of all, so it takes the spread of all.
+    const [first, ...rest] = covariances;
+    const wider = first.slice();
+    const variance = LEADS.spread ** 2 * covariances.length;
+    for (const i of withLeads) for (const k of withLeads) if (k <= i) wider[(i * (i + 1)) / 2 + k] += variance;
+    return this.gaussian.of(shifted, [wider, ...rest], spreads, most, floor);
   }
 
   /** After `density`: DᵀC₀⁻¹D of the first two spreads: how many standard deviations each is long, squared. */
@@ -89,16 +134,21 @@ export class Evidence {
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    const { measured: m, y, variance, r, marginal, worst } = this;
+    const { measured: m, y, variance, r, marginal, worst, withLeads } = this;
     worst.clear();
     for (let i = 0; i < m; i += 1) {
       let v = variance[i];
       for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
       r[i] = y[i] - mean[i];
+      // Leads may be in it or not: what is nearest to the reading bounds both.
+      if (withLeads.includes(i)) r[i] -= Math.max(0, Math.min(r[i], 2 * LEADS.ohms));
       marginal[i] = v;
       worst.offer((r[i] * r[i]) / (v + usual[i]), i);
     }
-    for (let k = 0; k < worst.count; k += 1) marginal[worst.index[k]] += varianceOf(worst.index[k]);
+    for (let k = 0; k < worst.count; k += 1) {
+      const i = worst.index[k];
+      marginal[i] += varianceOf(i) + (withLeads.includes(i) ? LEADS.spread ** 2 : 0);
+    }
     return this.ceiling.of(worst, r, marginal, this.logPeak, most, floor);
   }
 

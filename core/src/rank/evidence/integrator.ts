@@ -38,6 +38,8 @@ export interface Integrated {
 export interface Detail {
   /** Share of the mass in which each reading was mis-taken in each way, readings × slips. */
   readonly slips: Float64Array;
+  /** Share in which the leads' ohms are in every ohms reading. */
+  readonly leads: number;
   /** The heaviest cell: its centre, its spreads, and the readings likeliest mis-taken there. */
   readonly best: { readonly at: readonly number[]; readonly likeliest: readonly number[]; readonly spreads: Spreads };
 }
@@ -129,6 +131,7 @@ export class Integrator {
     this.floor = Number.NEGATIVE_INFINITY;
     const top = logSumExp(cells.map((c) => c.logMass));
     const slips = new Float64Array(this.evidence.measured * SLIP_COUNT);
+    let leads = 0;
     let heaviest = cells[0];
     for (const cell of cells) if (cell.logMass > heaviest.logMass) heaviest = cell;
     for (const cell of cells) {
@@ -136,10 +139,11 @@ export class Integrator {
       if (!(share > 1e-4)) continue;
       this.weigh(hypothesis, cell.lo, cell.hi);
       this.evidence.addSlips(share, slips);
+      leads += share * this.evidence.leadsShare;
     }
     this.weigh(hypothesis, heaviest.lo, heaviest.hi);
     const at = centreOf(heaviest);
-    return { slips, best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() } };
+    return { slips, leads, best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() } };
   }
 
   /** Mean and variance (tolerances and the values' own spread) of every numeric reading under a result. */

@@ -5,6 +5,8 @@ import { FACTORS, type SlipReading } from "./slips.ts";
 /** A numeric reading as the evidence takes it. */
 export interface Reader extends SlipReading {
   readonly beyond: "over" | "under" | "none";
+  /** The leads' ohms are in it, where nobody took them off. */
+  readonly hasLeads: boolean;
 }
 
 /**
@@ -22,5 +24,7 @@ export function readerOf({ reading, range, error }: Probe, meter: MeterData, spa
     return errorOf({ ...reading, ...digits, ...wander, value: y / factor }, meter).own ** 2;
   });
   const sigma = Math.hypot(error.own, error.gain * y);
-  return { y, sigma, rounding, own, ownAt, span, isCurrent: reading.quantity === "current", beyond };
+  const { quantity, nulled = false } = reading;
+  const hasLeads = quantity === "resistance" && !nulled;
+  return { y, sigma, rounding, own, ownAt, span, isCurrent: quantity === "current", beyond, hasLeads };
 }

@@ -97,6 +97,7 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
     connector: fc.record({ ohms: contact }),
     wire: fc.record({ ohms: contact }),
     joint: fc.record({ ohms: contact }),
+    meter: fc.record({ ohms: fc.constantFrom(0.05, 1, 1e7) }),
     supply: fc
       .tuple(
         fc.record({ volts: fc.constantFrom(1.5, 9, 24, null), internalOhms: fc.constantFrom(0, 0.05, 0.3) }),

@@ -86,6 +86,7 @@ function goodLaw(
     case "connector":
     case "wire":
     case "joint":
+    case "meter":
       return ohmic(part.ohms * f);
     default: {
       const r = part.resistance;

@@ -34,12 +34,13 @@ export interface Comparison {
 /**
  * Holds the engine's ranking of one case against importance sampling of every hypothesis it gives a say: priors, laws,
  * looks, consequences and slips all written again. The engine's cells say only where to draw samples.
+ * @param least hypotheses below this share are left out of both
  */
 export function compare(
   { circuit, readings, priors, situation, accuracy }: TestCase,
   samples: number,
   random: Draws,
-  resolution?: Resolution,
+  { resolution, least = 2e-4 }: { readonly resolution?: Resolution; readonly least?: number } = {},
 ): Comparison {
   const meter = accuracy ? meterOf(accuracy) : METER;
   const weighing = weighToEnd({ circuit, readings, priors, situation, meter }, { resolution });
@@ -56,7 +57,7 @@ export function compare(
     spans: spansOf(circuit, readings),
     ...(accuracy ? { accuracy } : {}),
   };
-  const compared = hypotheses.filter((h) => h.probability > 2e-4);
+  const compared = hypotheses.filter((h) => h.probability > least);
   const references = compared.map((h) => {
     const sites = h.hypothesis.sites;
     const own = sites.map((site): PlainSingle => {

@@ -43,6 +43,7 @@ describe("a good technician concludes the same", () => {
       expect(found?.slip, said).toBe(slip);
       expect(found?.blunderProbability, said).toBeGreaterThan(0.5);
     }
+    if (story.forgotten) expect(ranking.leadsForgotten, said).toBeGreaterThan(0.5);
     if (story.stands !== undefined) expect(verdict.kind, said).toBe(story.stands);
     if (story.repair !== undefined && verdict.kind === "settled")
       expect(verdict.repair.map((r) => ("part" in r ? r.part : r.nodes.join("~"))).join(" & ")).toBe(story.repair);

@@ -20,6 +20,8 @@ export interface Story {
   readonly most?: Readonly<Record<string, number>>;
   /** Readings mis-taken with more than half: number from 0, and how. */
   readonly slips?: Readonly<Record<number, string>>;
+  /** The leads' ohms are in every ohms reading. */
+  readonly forgotten?: boolean;
   /** Parts that the leading suspect runs beyond their rating. */
   readonly overloads?: readonly string[];
 }
@@ -359,6 +361,15 @@ export const STORIES: readonly Story[] = [
     situation: "newBuild",
     lines: ["leads 0.4ohm", "R1 2.6ohm", "R2 5.1ohm"],
     first: "nothing",
+  },
+  {
+    tells: "ohms alone, the leads' ohms in every one of them",
+    trail: "[A] R1 2.2ohm 5% + [B] R2 4.7ohm 5% + [C] R3 10 5% + [D] R4 3.3ohm 5% [E]",
+    situation: "newBuild",
+    lines: ["R1 2.6ohm", "R2 5.1ohm", "R3 10.4ohm", "R4 3.7ohm"],
+    first: "nothing",
+    least: { nothing: 0.6 },
+    forgotten: true,
   },
   // Values changed on purpose, parts in and out.
   {

@@ -110,6 +110,14 @@ function shapeOf({ kind, law, name }: Branch) {
           <circle r={5} fill="currentColor" />
         </>
       );
+    case "meter":
+      return (
+        <>
+          <path d={`M${-HALF} 0 H-17 M17 0 H${HALF}`} />
+          <circle r={17} fill="var(--paper)" />
+          <path d="M-9 8 L8 -9 M8 -9 L1 -7 M8 -9 L6 -2" />
+        </>
+      );
     case "supply":
       return (
         <>
