@@ -1,4 +1,11 @@
 /** The sums that a ranking spends its time on, worked out in WebAssembly (core/assembly). */
 export { type Changed, Couplings, MOST_SKIPPED } from "./couplings.ts";
 export { Density, Spreads } from "./density.ts";
-export { factorInPlace, gramInto, invertInPlace, normalTail } from "./linear.ts";
+export {
+  factorInPlace,
+  gramInto,
+  invertInPlace,
+  normalTail,
+  solveFactoredInPlace,
+  solveLowerInPlace,
+} from "./linear.ts";

@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { CholeskyDecomposition, inverse, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
 import { lists } from "../test/arbitrary/numbers.ts";
-import { factorInPlace, gramInto, invertInPlace } from "./index.ts";
+import { factorInPlace, gramInto, invertInPlace, solveFactoredInPlace, solveLowerInPlace } from "./index.ts";
 
 const matrices = (rows: number, columns: number) => lists(rows * columns, -1, 1);
 
@@ -25,6 +25,32 @@ describe("the kernels", () => {
     const published = readFileSync(join(import.meta.dirname, "kernels.wasm.ts"), "utf8");
     expect(published).toBe(await compileKernels());
   }, 60_000);
+
+  it("solve with a Cholesky factor what ml-matrix solves with its own", () => {
+    fc.assert(
+      fc.property(sized, ({ n, p, values }) => {
+        const a = matrixOf(values, n, p)
+          .mmul(matrixOf(values, n, p).transpose())
+          .add(Matrix.eye(n));
+        const b = Float64Array.from({ length: n }, (_, i) => values[i]);
+        const l = Float64Array.from(a.to1DArray());
+        factorInPlace(l, n);
+        const cholesky = new CholeskyDecomposition(a);
+        const whole = b.slice();
+        solveFactoredInPlace(l, whole);
+        const exact = cholesky.solve(Matrix.columnVector([...b])).to1DArray();
+        for (const [i, value] of exact.entries()) expect(whole[i]).toBeCloseTo(value, 9);
+        const half = b.slice();
+        solveLowerInPlace(l, half);
+        // |L⁻¹b|² = bᵀA⁻¹b
+        const square = half.reduce((s, v) => s + v * v, 0);
+        expect(square).toBeCloseTo(
+          exact.reduce((s, v, i) => s + v * b[i], 0),
+          9,
+        );
+      }),
+    );
+  });
 
   it("multiply a matrix by its transpose, odd and even sizes alike, and not beyond the rows that are meant", () => {
     fc.assert(

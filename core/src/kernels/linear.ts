@@ -49,3 +49,24 @@ export function invertInPlace(a: Float64Array, n: number, tolerance = 1e-13): nu
 export function normalTail(t: number): number {
   return workspace().kernels.normalTail(t);
 }
+
+/** x ← L⁻¹·x for the Cholesky factor L in the lower triangle of n × n doubles. */
+export function solveLowerInPlace(l: Float64Array, x: Float64Array) {
+  const n = x.length;
+  for (let i = 0; i < n; i += 1) {
+    let sum = x[i];
+    for (let k = 0; k < i; k += 1) sum -= l[i * n + k] * x[k];
+    x[i] = sum / l[i * n + i];
+  }
+}
+
+/** x ← (L·Lᵀ)⁻¹·x. */
+export function solveFactoredInPlace(l: Float64Array, x: Float64Array) {
+  const n = x.length;
+  solveLowerInPlace(l, x);
+  for (let i = n - 1; i >= 0; i -= 1) {
+    let sum = x[i];
+    for (let k = i + 1; k < n; k += 1) sum -= l[k * n + i] * x[k];
+    x[i] = sum / l[i * n + i];
+  }
+}

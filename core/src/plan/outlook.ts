@@ -1,4 +1,4 @@
-import { factorInPlace } from "../kernels/index.ts";
+import { factorInPlace, solveLowerInPlace } from "../kernels/index.ts";
 import { errorOf } from "../measure/index.ts";
 import { faultsAt, type Observation, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
@@ -137,21 +137,16 @@ class Teller {
       if (doubtful.includes(i)) c[i * known + i] *= 1e12;
     }
     factorInPlace(c, known);
-    const forward = (from: (i: number) => number, into: Float64Array) => {
-      for (let i = 0; i < known; i += 1) {
-        let sum = from(i);
-        for (let k = 0; k < i; k += 1) sum -= c[i * known + k] * into[k];
-        into[i] = sum / c[i * known + i];
-      }
-    };
-    forward((i) => set.probes[i].reading.value - y[i], z);
+    for (let i = 0; i < known; i += 1) z[i] = set.probes[i].reading.value - y[i];
+    solveLowerInPlace(c, z);
     const mean = new Float64Array(m);
     const deviation = new Float64Array(m);
     for (let k = 0; k < m; k += 1) {
       const row = n + k;
       let value = y[row];
       let variance = dot(row, row);
-      forward((i) => dot(i, row), w);
+      for (let i = 0; i < known; i += 1) w[i] = dot(i, row);
+      solveLowerInPlace(c, w);
       for (let i = 0; i < known; i += 1) {
         value += w[i] * z[i];
         variance -= w[i] * w[i];

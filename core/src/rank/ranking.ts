@@ -1,4 +1,5 @@
 import {
+  decadeSlip,
   faultsOf,
   leadsForgotten,
   medianFaults,
@@ -109,6 +110,7 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
       ...load,
     }));
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const leading = hypotheses[0] ? predictionsOf(prepared, hypotheses[0]) : [];
   return {
     kind: "ranking",
     suspects: hypotheses.map((h) => ({
@@ -120,12 +122,25 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
     })),
     repairs: repairsOf(prepared, hypotheses).shares,
     healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
-    readings: verdictsOf(prepared, hypotheses),
+    readings: verdictsOf(prepared, hypotheses).map((verdict) => withDecade(verdict, prepared, leading)),
     leadsForgotten: leadsForgotten(hypotheses),
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
     unknowns: prepared.settled?.estimates ?? [],
     progress,
   };
+}
+
+function withDecade(
+  verdict: ReadingVerdict,
+  { set, places }: Prepared,
+  leading: readonly Prediction[],
+): ReadingVerdict {
+  if (verdict.slip !== "other") return verdict;
+  const numeric = [...places].sort((a, b) => a - b);
+  const due = leading[numeric.indexOf(verdict.index)];
+  const { value } = set.probes[places.indexOf(verdict.index)].reading;
+  const decade = due ? decadeSlip(value, due) : null;
+  return decade === null ? verdict : { ...verdict, decade };
 }
 
 export interface Weighing {

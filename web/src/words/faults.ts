@@ -1,5 +1,5 @@
 import { CONTACT_KINDS, type Kind, type Mode } from "@hound/core/circuit";
-import type { Slip, Suspect, SuspectFault } from "@hound/core/rank";
+import type { ReadingVerdict, Slip, Suspect, SuspectFault } from "@hound/core/rank";
 import { print } from "./print.ts";
 
 const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (part: string) => string>> = {
@@ -47,14 +47,20 @@ export function estimateOf(fault: SuspectFault, kindOf: KindOf): string | null {
   if ("nodes" in fault || fault.value === undefined) return null;
   const unit = kindOf(fault.part) === "supply" && fault.mode !== "weak" ? "V" : "ohm";
   const text = (value: number | undefined) => print(value ?? 0, unit, { digits: 3 });
-  return `about ${text(fault.value)} (${text(fault.low)} to ${text(fault.high)})`;
+  const band = fault.decade === undefined ? "" : `, ${fault.decade} times its value: a multiplier band misread?`;
+  return `about ${text(fault.value)} (${text(fault.low)} to ${text(fault.high)})${band}`;
 }
 
-/** The likeliest slip, as a question. */
-export const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
+const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
   sign: "leads swapped?",
   kilo: "read a thousand times too large?",
   milli: "read a thousand times too small?",
   zero: "no contact?",
   other: "worth repeating",
 };
+
+/** The likeliest slip, as a question. */
+export function slipQuestion({ slip, decade }: Pick<ReadingVerdict, "slip" | "decade">): string {
+  if (decade !== undefined) return decade > 1 ? "ten times too much?" : "a tenth of it?";
+  return SLIP_QUESTIONS[slip];
+}

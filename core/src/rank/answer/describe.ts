@@ -1,4 +1,4 @@
-import type { Mode, NodeName } from "../../circuit/index.ts";
+import type { Branch, Mode, NodeName } from "../../circuit/index.ts";
 import type { Site } from "../../faults/index.ts";
 import type { Detail, Integrated } from "../evidence/integrator.ts";
 import { SLIP_COUNT, SLIPS, type Slip } from "../evidence/slips.ts";
@@ -13,6 +13,8 @@ export type SuspectFault =
       readonly value?: number;
       readonly low?: number;
       readonly high?: number;
+      /** A resistor that is so many times its value, a power of ten: a wrong one fitted, its multiplier band misread. */
+      readonly decade?: number;
       /** Of a misplaced lead: the node where it belongs, and where it is. */
       readonly belongs?: NodeName;
       readonly at?: NodeName;
@@ -31,6 +33,8 @@ export interface ReadingVerdict {
   readonly blunderProbability: number;
   /** The likeliest way it was mis-taken. */
   readonly slip: Slip;
+  /** Where that is a way of its own: ten times, or a tenth of, what the leading suspect says. */
+  readonly decade?: 10 | 0.1;
 }
 
 /** The middle 80 % and the median of an unknown; for a suspect that hardly counts, its heaviest cell. */
@@ -56,9 +60,29 @@ export function faultsOf({ set }: Prepared, result: Integrated, isListed = true)
       return { part, mode, belongs: set.network.nodes[belongs], at: set.network.nodes[at] };
     }
     if (!site.value) return { part, mode };
-    const [low, value, high] = middleOf(result.cells, axis++, isListed).map(site.value);
-    return { part, mode, value, low: Math.min(low, high), high: Math.max(low, high) };
+    const [one, value, other] = middleOf(result.cells, axis++, isListed).map(site.value);
+    const [low, high] = [Math.min(one, other), Math.max(one, other)];
+    const decade = decadeOf(set.network.branches[site.branch], low, high);
+    return { part, mode, value, low, high, ...(decade === null ? {} : { decade }) };
   });
+}
+
+/** An estimate this narrow (high over low) can be told for a power of ten. */
+const NARROW = 1.6;
+
+/** The power of ten by which a resistor is off, where its estimate is narrow and holds one; null otherwise. */
+function decadeOf({ kind, law, part }: Branch, low: number, high: number): number | null {
+  if (kind !== "resistor" || law.kind !== "resistance" || high > NARROW * low) return null;
+  const power = Math.round(Math.log10(Math.sqrt(low * high) / law.ohms));
+  const near = law.ohms * 10 ** power;
+  return power !== 0 && low <= near * (1 + part.tolerance) && high >= near * (1 - part.tolerance) ? 10 ** power : null;
+}
+
+/** Of a reading that was mis-taken in a way of its own: the power of ten by which it is off what a suspect says. */
+export function decadeSlip(value: number, { value: due, plusMinus }: Prediction): 10 | 0.1 | null {
+  for (const factor of [10, 0.1] as const)
+    if (Math.abs(value / factor - due) <= Math.max(plusMinus, 0.02 * Math.abs(due))) return factor;
+  return null;
 }
 
 /** A site as suspects are named: `R3 open`, `B~D bridged`, `R3 misplaced B A`. */
@@ -145,14 +169,9 @@ export function verdictsOf(
   }
   return Array.from({ length: evidence.measured }, (_, place) => {
     const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
-    return {
-      index: places[place],
-      blunderProbability: Math.min(
-        1,
-        slips.reduce((sum, p) => sum + p, 0),
-      ),
-      slip: SLIPS[slips.indexOf(Math.max(...slips))],
-    };
+    const sum = slips.reduce((s, p) => s + p, 0);
+    const slip = SLIPS[slips.indexOf(Math.max(...slips))];
+    return { index: places[place], blunderProbability: Math.min(1, sum), slip };
   }).sort((a, b) => a.index - b.index);
 }
 

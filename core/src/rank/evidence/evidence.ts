@@ -1,5 +1,5 @@
 import type { PriorData } from "../../faults/index.ts";
-import { Density, factorInPlace, type Spreads } from "../../kernels/index.ts";
+import { Density, factorInPlace, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Reader } from "./reader.ts";
@@ -196,14 +196,7 @@ export class Evidence {
     for (const i of without) c[i * m + i] *= 1e12;
     factorInPlace(c, m);
     const x = Float64Array.from({ length: m }, (_, i) => y[i] - mean[i]);
-    for (let i = 0; i < m; i += 1) {
-      for (let k = 0; k < i; k += 1) x[i] -= c[i * m + k] * x[k];
-      x[i] /= c[i * m + i];
-    }
-    for (let i = m - 1; i >= 0; i -= 1) {
-      for (let k = i + 1; k < m; k += 1) x[i] -= c[k * m + i] * x[k];
-      x[i] /= c[i * m + i];
-    }
+    solveFactoredInPlace(c, x);
     const P = out.length;
     out.fill(0);
     for (let i = 0; i < m; i += 1) for (let p = 0; p < P; p += 1) out[p] += j[i * P + p] * x[i];

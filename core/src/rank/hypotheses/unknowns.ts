@@ -1,5 +1,5 @@
 import { buildNetwork, type Circuit, type Part } from "../../circuit/index.ts";
-import { factorInPlace } from "../../kernels/index.ts";
+import { factorInPlace, solveFactoredInPlace, solveLowerInPlace } from "../../kernels/index.ts";
 import { buildProbes } from "../../measure/index.ts";
 import type { MeterData, NumericReading, Reading } from "../../record/index.ts";
 import { Predictor } from "../prediction/predictor.ts";
@@ -206,12 +206,8 @@ function linearise(
   factorInPlace(c, m);
   // Whitened residuals and sensitivities: L⁻¹·r and L⁻¹·J.
   const white = (column: (r: number) => number) => {
-    const z = new Float64Array(m);
-    for (let i = 0; i < m; i += 1) {
-      let sum = column(i);
-      for (let k = 0; k < i; k += 1) sum -= c[i * m + k] * z[k];
-      z[i] = sum / c[i * m + i];
-    }
+    const z = Float64Array.from({ length: m }, (_, r) => column(r));
+    solveLowerInPlace(c, z);
     return z;
   };
   const z = white((r) => readings[r].value - y[r]);
@@ -233,18 +229,10 @@ function solveDamped({ information, gradient }: Linear, damping: number): Float6
 
 /** A⁻¹·b for a positive definite A (n × n, row-major), by Cholesky. */
 function solvePositive(a: Float64Array, b: Float64Array): Float64Array {
-  const n = b.length;
   const l = Float64Array.from(a);
-  factorInPlace(l, n);
+  factorInPlace(l, b.length);
   const x = Float64Array.from(b);
-  for (let i = 0; i < n; i += 1) {
-    for (let k = 0; k < i; k += 1) x[i] -= l[i * n + k] * x[k];
-    x[i] /= l[i * n + i];
-  }
-  for (let i = n - 1; i >= 0; i -= 1) {
-    for (let k = i + 1; k < n; k += 1) x[i] -= l[k * n + i] * x[k];
-    x[i] /= l[i * n + i];
-  }
+  solveFactoredInPlace(l, x);
   return x;
 }
 

@@ -43,6 +43,9 @@ describe("a good technician concludes the same", () => {
       expect(found?.slip, said).toBe(slip);
       expect(found?.blunderProbability, said).toBeGreaterThan(0.5);
     }
+    for (const [index, factor] of Object.entries(story.decade ?? {}))
+      expect(ranking.readings.find((r) => r.index === Number(index))?.decade, said).toBe(factor);
+    if (story.times !== undefined) expect(ranking.suspects[0].faults[0], said).toMatchObject({ decade: story.times });
     if (story.forgotten) expect(ranking.leadsForgotten, said).toBeGreaterThan(0.5);
     if (story.stands !== undefined) expect(verdict.kind, said).toBe(story.stands);
     if (story.repair !== undefined && verdict.kind === "settled")

@@ -22,6 +22,10 @@ export interface Story {
   readonly slips?: Readonly<Record<number, string>>;
   /** The leads' ohms are in every ohms reading. */
   readonly forgotten?: boolean;
+  /** Readings that are a power of ten off. */
+  readonly decade?: Readonly<Record<number, number>>;
+  /** The leading suspect's part is so many times its value. */
+  readonly times?: number;
   /** Parts that the leading suspect runs beyond their rating. */
   readonly overloads?: readonly string[];
 }
@@ -71,6 +75,7 @@ export const STORIES: readonly Story[] = [
     trail: DIVIDER,
     lines: ["A 239.7"],
     slips: { 0: "other" },
+    decade: { 0: 10 },
     most: { "BT1 weak & R1 low": 0.05 },
   },
   {
@@ -370,6 +375,14 @@ export const STORIES: readonly Story[] = [
     first: "nothing",
     least: { nothing: 0.6 },
     forgotten: true,
+  },
+  {
+    tells: "a resistor with its multiplier band misread",
+    trail: "BT1 10V 1%: [A] R1 1k 1% + [B] R2 1k 1% + [C] R3 1k 1%",
+    situation: "newBuild",
+    lines: ["A 9.99", "B 9.16", "C 0.833"],
+    first: "R2 high",
+    times: 10,
   },
   // Values changed on purpose, parts in and out.
   {

@@ -4,7 +4,7 @@ import type { NumericReading, Reading } from "@hound/core/record";
 import { Pencil, Trash2 } from "lucide-react";
 import { type FormEvent, useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
-import { SLIP_QUESTIONS } from "../../words/faults.ts";
+import { slipQuestion } from "../../words/faults.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -92,8 +92,7 @@ function Row({ item, expected, verdict }: { item: DeskReading; expected?: Predic
       )}
       {doubtful && (
         <p className="mt-1 text-doubt">
-          <strong>{percent(verdict.blunderProbability)}</strong> mis-taken: {SLIP_QUESTIONS[verdict.slip]} Take it
-          again.
+          <strong>{percent(verdict.blunderProbability)}</strong> mis-taken: {slipQuestion(verdict)} Take it again.
         </p>
       )}
     </li>
