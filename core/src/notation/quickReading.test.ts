@@ -50,6 +50,121 @@ describe("the quick reading", () => {
     expect(read(line)).toMatchObject({ kind: "change", change: { change } });
   });
 
+  it.each([
+    ["S1 swapped", { part: "S1", change: "swapped" }],
+    ["R2 now 2k", { part: "R2", change: "now", value: 2000 }],
+    ["R2 now 2k2 ohm", { part: "R2", change: "now", value: 2200 }],
+    ["BT1 now 12V", { part: "BT1", change: "now", value: 12 }],
+    ["C-D now 1k", { from: "C", to: "D", change: "now", value: 1000 }],
+    ["C-D restored", { from: "C", to: "D", change: "restored" }],
+    ["B metered", { from: "B", change: "metered" }],
+    ["R3 metered", { part: "R3", change: "metered" }],
+    ["R4 out", null],
+    ["R3 out", { part: "R3", change: "out" }],
+    ["BT1 off", { part: "BT1", change: "off" }],
+    ["BT1 on", { part: "BT1", change: "restored" }],
+    ["leads 0.3ohm", { change: "leads", value: 0.3 }],
+    ["leads 0.3", { change: "leads", value: 0.3 }],
+    ["R2 now", null],
+    ["R2 now 2V", null],
+    ["R2 now -5", null],
+    ["B-D swapped", null],
+    ["R3 off", null],
+    ["R3 swapped 470", null],
+    ["leads", null],
+    ["leads 3V", null],
+  ])("takes %s as the change that it is, or says what is wrong", (line, change) => {
+    const understood = read(line);
+    if (change === null) expect(understood.kind).toBe("mistake");
+    else expect(understood).toMatchObject({ kind: "change", change });
+  });
+
+  it("takes a change and what was seen after it in one line", () => {
+    for (const line of ["DS1 swapped, still dark", "DS1 swapped, dark", "DS1 swapped still dark"])
+      expect(read(line)).toMatchObject({
+        kind: "change",
+        change: { part: "DS1", change: "swapped" },
+        then: { quantity: "observation", part: "DS1", seen: "dark" },
+      });
+    expect(read("DS1 still dark")).toMatchObject({ kind: "reading", reading: { seen: "dark" } });
+    expect(read("R2 swapped, still dark").kind).toBe("mistake");
+  });
+
+  it("knows what can be seen of which kind of part", () => {
+    for (const [line, seen] of [
+      ["K1 silent", "silent"],
+      ["K1 pulls", "pulls"],
+      ["HR1 cold", "cold"],
+      ["HR1 works", "works"],
+      ["S1 works", "works"],
+      ["S1 hot", "hot"],
+    ]) {
+      const own = readTrail("BT1 24V: S1 + [A] (K1 100 | HR1 24V 60W | R1 10)").circuit as Circuit;
+      expect(readQuick(line, own)).toMatchObject({ kind: "reading", reading: { seen } });
+      expect(readQuick(line.replace(/^\S+/, "R1"), own).kind).toBe(
+        seen === "hot" || seen === "cold" ? "reading" : "mistake",
+      );
+    }
+  });
+
+  it("takes the ohms of a part whose lead is lifted for that part's own, with or without the word", () => {
+    const standing = { lifted: ["R3"] };
+    const typed = (line: string) => readQuick(line, circuit, undefined, { standing });
+    for (const line of ["R3 470ohm", "R3 470", "R3 lifted 470"])
+      expect(typed(line)).toMatchObject({ reading: { quantity: "resistance", lifted: "R3", value: 470 } });
+    for (const line of ["R3 OL", "R3 beep"]) expect(typed(line)).toMatchObject({ reading: { lifted: "R3" } });
+    expect(typed("R3 4.1V")).toMatchObject({ reading: { quantity: "voltage", from: "B", to: "C" } });
+    expect(typed("R2 1000ohm")).toMatchObject({ reading: { from: "B", to: "D" } });
+    expect(readQuick("R3 470ohm", circuit)).toMatchObject({ reading: { from: "B", to: "C" } });
+  });
+
+  it("takes the leads off ohms, and only off ohms", () => {
+    const now = { standing: { leads: 0.3 } };
+    const typed = (line: string) => {
+      const understood = readQuick(line, circuit, undefined, now);
+      return understood.kind === "reading" ? understood.reading : understood;
+    };
+    expect(typed("R3 470.3ohm")).toMatchObject({ value: 470, nulled: true });
+    expect(typed("R3 lifted 470R null=0.4")).toMatchObject({ value: 469.6, nulled: true });
+    expect(typed("B 7.42")).toMatchObject({ value: 7.42 });
+    expect(typed("B 7.42")).not.toHaveProperty("nulled");
+    expect(typed("R3 0.2ohm")).toMatchObject({ kind: "mistake", message: expect.stringMatching(/nulled too far/) });
+  });
+
+  it("has the meter's own limits for OL and the buzzer, and a range's top where one is named", () => {
+    const meter = { resistance: { top: 2e6, beepsBelow: 50 } };
+    const typed = (line: string) => readQuick(line, circuit, undefined, { meter });
+    expect(typed("R3 OL")).toMatchObject({ reading: { quantity: "resistance", value: 2e6, beyond: "over" } });
+    expect(typed("B-D beep")).toMatchObject({ reading: { value: 50, beyond: "under" } });
+    expect(typed("R3 OL @200ohm")).toMatchObject({ reading: { quantity: "resistance", value: 200, range: "200ohm" } });
+    expect(typed("B OL @20V")).toMatchObject({
+      reading: { quantity: "voltage", from: "B", value: 20, beyond: "over" },
+    });
+    expect(typed("R3 OL @200mA")).toMatchObject({ reading: { quantity: "current", through: "R3", value: 0.2 } });
+    expect(typed("B OL @200mA")).toMatchObject({ kind: "mistake" });
+  });
+
+  it("says nothing of digits that a whole number of volts or amperes does not have", () => {
+    for (const line of ["R3 0A", "R3 2A", "B 12", "B 0"]) expect(read(line)).not.toHaveProperty("reading.step");
+    expect(read("R3 0.00A")).toMatchObject({ reading: { step: 0.01 } });
+    expect(read("R3 12mA")).toMatchObject({ reading: { step: 0.001 } });
+    expect(read("B 12.0")).toMatchObject({ reading: { step: 0.1 } });
+    expect(read("R2 470ohm")).toMatchObject({ reading: { step: 1 } });
+  });
+
+  it("refuses a point against itself", () => {
+    for (const line of ["0 0.00", "B-B 1.0"]) expect(read(line)).toMatchObject({ kind: "mistake" });
+  });
+
+  it("reads a meter that is drawn in the circuit where it is", () => {
+    const own = readTrail("BT1 12V: AM1 + [A] R1 100\n[A] VM1 1M [0]").circuit as Circuit;
+    expect(own.parts.find((p) => p.designator === "AM1")).toMatchObject({ kind: "meter", ohms: 1 });
+    expect(own.parts.find((p) => p.designator === "VM1")).toMatchObject({ kind: "meter", ohms: 1e6 });
+    expect(readQuick("AM1 118mA", own)).toMatchObject({ reading: { through: "AM1", by: "AM1" } });
+    expect(readQuick("VM1 11.8V", own)).toMatchObject({ reading: { from: "A", by: "VM1" } });
+    expect(readQuick("R1 11.8V", own)).not.toHaveProperty("reading.by");
+  });
+
   it("takes a supply's voltage unloaded in a circuit without its load", () => {
     const understood = read("BT1 unloaded 24.6V");
     expect(understood).toMatchObject({ kind: "reading", reading: { from: "+", state: { lifted: ["F1"] } } });

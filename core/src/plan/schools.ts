@@ -51,13 +51,10 @@ function byMinutes(list: readonly Suggestion[]): Suggestion[] {
   const rate = (s: Suggestion) => s.informationBits / s.measurement.minutes;
   const isNear = list.some((s) => s.settles > NEAR);
   if (!isNear) return sortedBy(list, (s) => -rate(s));
-  const perSettling = (s: Suggestion) =>
-    s.settles > 1e-3 ? s.measurement.minutes / s.settles : Number.POSITIVE_INFINITY;
-  const [first, second] = sortedBy(list, perSettling);
-  const expected = (s: Suggestion) => {
-    const other = s === first ? second : first;
-    return s.measurement.minutes + (1 - s.settles) * Math.min(other ? perSettling(other) : 1e3, 1e3);
-  };
+  const least = Math.min(
+    ...list.map((s) => (s.settles > 0 ? s.measurement.minutes / s.settles : Number.POSITIVE_INFINITY)),
+  );
+  const expected = (s: Suggestion) => s.measurement.minutes + (1 - s.settles) * least;
   // What tells nothing comes last, whatever it costs.
   return sortedBy(list, (s) => (s.informationBits > TELLING ? expected(s) : 1e6 - rate(s)));
 }

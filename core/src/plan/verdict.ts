@@ -45,7 +45,8 @@ export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
-  if (healthy && speaksForNoFault(hypotheses, healthy) && someMistakenOf(healthy) < DOUBTFUL) {
+  if (healthy && speaksForNoFault(hypotheses, healthy)) {
+    if (someMistakenOf(healthy) >= DOUBTFUL) return { kind: "open" };
     const holds = first?.repair.length === 0 && first.probability >= SETTLED;
     if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
   }

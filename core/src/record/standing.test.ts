@@ -1,5 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { afterChange, type ChangeOfCircuit, type Configuration, standingWith } from "./index.ts";
+import type { NodeName } from "../circuit/index.ts";
+import {
+  afterChange,
+  type ChangeOfCircuit,
+  type Configuration,
+  partsNotAsDrawn,
+  type Reading,
+  standingWith,
+  takenSo,
+} from "./index.ts";
 
 type PartChange = Exclude<Extract<ChangeOfCircuit, { part: string }>["change"], "now">;
 const after = (...changes: [string, PartChange][]) =>
@@ -21,6 +30,51 @@ describe("how the circuit stands", () => {
       lifted: ["R4"],
       switches: { S1: "open" },
     });
+  });
+
+  it("takes values, parts put in, meters and leads, and gives each back", () => {
+    const B = "B" as NodeName;
+    const changes: ChangeOfCircuit[] = [
+      { part: "R2", change: "now", value: 2000 },
+      { part: "R4", change: "out" },
+      { from: B, change: "now", value: 1000 },
+      { part: "R3", change: "metered" },
+      { from: B, change: "metered" },
+      { part: "BT1", change: "off" },
+      { change: "leads", value: 0.3 },
+    ];
+    const all = changes.reduce<Configuration>(afterChange, {});
+    expect(all).toEqual({
+      values: { R2: 2000 },
+      out: ["R4"],
+      added: [{ from: "B", ohms: 1000 }],
+      meters: [{ through: "R3" }, { from: "B" }],
+      off: ["BT1"],
+      leads: 0.3,
+    });
+    // The same once more changes nothing but the value; a known-good part has its own again.
+    expect(afterChange(all, { part: "R2", change: "now", value: 470 }).values).toEqual({ R2: 470 });
+    expect(afterChange(all, { from: B, change: "now", value: 47 }).added).toEqual([{ from: "B", ohms: 47 }]);
+    expect(afterChange(all, { part: "R3", change: "metered" }).meters).toHaveLength(2);
+    expect(afterChange(all, { part: "R2", change: "swapped" })).toMatchObject({ swapped: ["R2"] });
+    expect(afterChange(all, { part: "R2", change: "swapped" }).values).toBeUndefined();
+    expect(afterChange(after(["R4", "lifted"]), { part: "R4", change: "out" })).toEqual({ out: ["R4"] });
+    expect(afterChange({ out: ["R4"] }, { part: "R4", change: "now", value: 5 })).toEqual({ values: { R4: 5 } });
+    const back: ChangeOfCircuit[] = [
+      ...["R2", "R4", "R3", "BT1"].map((part) => ({ part, change: "restored" }) as const),
+      { from: B, change: "restored" },
+    ];
+    expect(back.reduce<Configuration>(afterChange, all)).toEqual({ leads: 0.3 });
+    // Leads are taken off where a reading is typed: they are no part of how it was taken.
+    expect(takenSo<Reading>({ quantity: "voltage", from: B, value: 1 }, all).state).toEqual({
+      values: { R2: 2000 },
+      out: ["R4"],
+      added: [{ from: "B", ohms: 1000 }],
+      meters: [{ through: "R3" }, { from: "B" }],
+      off: ["BT1"],
+    });
+    expect(takenSo({ quantity: "voltage", from: B, value: 1 }, { leads: 0.3 })).not.toHaveProperty("state");
+    expect(partsNotAsDrawn(all).sort()).toEqual(["BT1", "R2", "R4"]);
   });
 
   it("goes into a reading beside what that reading says of itself", () => {
