@@ -28,7 +28,8 @@ function hideFault(random: Random, parts: number): Bench {
 
 function planOn({ circuit }: Bench, readings: readonly NumericReading[]): Plan {
   const input: RankInput = { circuit, readings };
-  const weighing = weighToEnd(input);
+  // One fault is hidden: two need not be weighed.
+  const weighing = weighToEnd(input, { pairs: false });
   const plan = weighing.kind === "problem" ? null : planMeasurements(input, weighing, { count: 200 });
   if (!plan) throw new Error("no plan");
   return plan;
@@ -57,12 +58,14 @@ const mean = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list
 
 describe("following the plan", () => {
   it("narrows a hidden fault down in fewer readings than probing at random", () => {
-    const random = seededRandom(12);
+    const random = seededRandom(77);
     const READINGS = 2;
-    const benches = Array.from({ length: 9 }, (_, n) => hideFault(random, 5 + (n % 2)));
+    const benches = Array.from({ length: 24 }, (_, n) => hideFault(random, 5 + (n % 2)));
     const planned = benches.map((bench) =>
-      follow(bench, READINGS, ({ suggestions }, left) => {
-        const wanted = suggestions.flatMap(({ measurement }) =>
+      follow(bench, READINGS, ({ offers }, left) => {
+        // What tells most, whatever it costs.
+        const byBits = [...offers].sort((a, b) => b.informationBits - a.informationBits);
+        const wanted = byBits.flatMap(({ measurement }) =>
           "reading" in measurement ? [pointOf(measurement.reading)] : [],
         );
         const rankOf = (r: NumericReading) => (wanted.indexOf(pointOf(r)) + 1 || wanted.length + 1) - 1;

@@ -9,7 +9,7 @@ const WAYS = 48;
 /** Below this nothing is worth measuring any more. */
 const WORTHWHILE = 0.02;
 /** Share of the continuations in which the number told is enough. */
-const ENOUGH = 0.92;
+const ENOUGH = 0.88;
 
 /** Uniform and standard normal numbers, such as a seeded generator gives. */
 export interface Draws {

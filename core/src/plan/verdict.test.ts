@@ -22,7 +22,7 @@ describe("where a job stands", () => {
   });
 
   it("is settled where one repair holds 95 %, modes together, and just that repair is named", () => {
-    const { verdict, plan } = stands(DIVIDER, ["A 10.00", "B 0.00", "R1 lifted", "R1 1000ohm"]);
+    const { verdict, plan } = stands(DIVIDER, ["A 10.00", "B 6.67", "R1 lifted", "R1 1000ohm"]);
     const [first] = plan.repairs.shares;
     if (verdict.kind !== "settled") throw new Error(verdict.kind);
     expect(verdict.repair).toEqual([{ part: "R2" }]);
