@@ -1,5 +1,6 @@
 import { filamentOhms, type Network } from "../circuit/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
+import { drawFactorsInto } from "./drawFactors.ts";
 import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */
@@ -30,10 +31,10 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
   const factor = new Float64Array(B);
   const filaments = branches.flatMap((b, k) => (b.law.kind === "filament" ? [k] : []));
   for (let draw = 0; draw < draws; draw += 1) {
+    drawFactorsInto(network, random, 1e-3, factor);
     for (let k = 0; k < B; k += 1) {
-      const { law, part } = branches[k];
-      const f = Math.max(1e-3, 1 + (part.tolerance / 2) * random.normal());
-      factor[k] = f;
+      const { law } = branches[k];
+      const f = factor[k];
       sources[k] = law.kind === "supply" ? law.volts * f : 0;
       if (law.kind === "supply") ohms[k] = law.ohms;
       else if (law.kind === "open") ohms[k] = Number.POSITIVE_INFINITY;

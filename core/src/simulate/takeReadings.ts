@@ -2,6 +2,7 @@ import { type Network, scaledLaw } from "../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
+import { drawFactorsInto } from "./drawFactors.ts";
 import type { Random } from "./random.ts";
 
 export interface BenchOptions {
@@ -43,11 +44,9 @@ export function takeReadings(
 
 /** Every part somewhere within its tolerance: nominal·(1 + (t/2)·z). */
 function drawTolerances(network: Network, random: Random): Network {
-  const branches = network.branches.map((branch) => {
-    const factor = Math.max(0.05, 1 + (branch.part.tolerance / 2) * random.normal());
-    return { ...branch, law: scaledLaw(branch.law, factor) };
-  });
-  return { ...network, branches };
+  const factors = new Float64Array(network.branches.length);
+  drawFactorsInto(network, random, 0.05, factors);
+  return { ...network, branches: network.branches.map((b, k) => ({ ...b, law: scaledLaw(b.law, factors[k]) })) };
 }
 
 function display({ reading: point, y, range }: Probe, options: BenchOptions, random: Random): TakenReading {

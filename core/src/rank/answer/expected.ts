@@ -92,12 +92,20 @@ export function cornersOf(network: Network, point: NumericReading, meter: Meter 
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
   predictor.predict([], true);
+  const { parameters, j, tracks } = predictor;
+  // What moves it by nothing but rounding has no side.
+  const dust = 1e-9 * j.reduce((most, d) => Math.max(most, Math.abs(d)), 0);
   const ends = [-1, 1].map((side) => {
     const laws = new Map<number, Law>();
-    predictor.parameters.forEach(({ branch, acts }, p) => {
+    // Two standard deviations are the edge; a potentiometer's are those of its track and of its wiper's place.
+    const z = Float64Array.from(parameters, ({ acts }, p) =>
+      (acts === "ohms" || acts === "volts") && Math.abs(j[p]) > dust ? 2 * side * Math.sign(j[p]) : 0,
+    );
+    tracks.turnBack(z);
+    parameters.forEach(({ branch, acts }, p) => {
       if (acts !== "ohms" && acts !== "volts") return;
-      const edge = side * Math.sign(predictor.j[p]) * network.branches[branch].part.tolerance;
-      laws.set(branch, scaledLaw(network.branches[branch].law, 1 + edge));
+      const { law, part } = network.branches[branch];
+      laws.set(branch, scaledLaw(law, 1 + (part.tolerance / 2) * z[p]));
     });
     const branches = network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law }));
     const moved = buildProbes({ ...network, branches }, [point], options);

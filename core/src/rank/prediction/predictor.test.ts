@@ -1,8 +1,13 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit, NodeName } from "../../circuit/index.ts";
+import { buildNetwork, type Circuit, type NodeName } from "../../circuit/index.ts";
 import { readQuick, readTrail } from "../../notation/index.ts";
 import type { NumericReading, Reading } from "../../record/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
+import { plainReading } from "../../test/plain/bench.ts";
+import { METER, PLAIN_METER } from "../../test/plain/compare.ts";
+import { plainSingles } from "../../test/plain/prior.ts";
+import { nameOfSite } from "../answer/describe.ts";
+import { cornersOf, expectReadings } from "../answer/expected.ts";
 import { logSumExp } from "../evidence/gaussian.ts";
 import { faultsAt } from "../hypotheses/cells.ts";
 import { prepare } from "../prepare.ts";
@@ -18,7 +23,7 @@ const TRAILS = [
 ];
 
 /** An ammeter left in a branch, and a coarse voltmeter left across two nodes. */
-const METERS = (through: string, from: NodeName) => ({
+const LEFT_IN = (through: string, from: NodeName) => ({
   meters: [
     { through, ohms: 2 },
     { from, ohms: 5000 },
@@ -33,8 +38,8 @@ function readingsOn(circuit: Circuit): NumericReading[] {
     ...through.map((part): NumericReading => ({ quantity: "current", through: part, value: 1 })),
     { quantity: "resistance", from: nodes[0], to: nodes[1], value: 1 },
     { quantity: "voltage", from: nodes[1], value: 1, state: { lifted: [through[1]] } },
-    { quantity: "voltage", from: nodes[1], value: 1, state: METERS(through[1], nodes[0]) },
-    { quantity: "current", through: through[0], value: 1, state: METERS(through[1], nodes[0]) },
+    { quantity: "voltage", from: nodes[1], value: 1, state: LEFT_IN(through[1], nodes[0]) },
+    { quantity: "current", through: through[0], value: 1, state: LEFT_IN(through[1], nodes[0]) },
   ];
 }
 
@@ -45,7 +50,7 @@ function preparedOn(trail: string) {
   return prepared;
 }
 
-describe("an update", () => {
+describe("a prediction", () => {
   it.each(TRAILS)("equals a fresh solution, its sensitivities too, under single and double faults: %s", (trail) => {
     const { prior, integrator } = preparedOn(trail);
     const { predictor } = integrator;
@@ -117,6 +122,45 @@ describe("an update", () => {
     }
     expect(quick[0]).toBeGreaterThan(40);
     expect(quick[1]).toBeGreaterThan(40);
+  });
+
+  it.each(TRAILS)("is what a plain solution gives, filaments, limits and tracks included: %s", (trail) => {
+    const circuit = readTrail(trail).circuit as Circuit;
+    const points = readingsOn(circuit).map((r): NumericReading => ({ ...r, plusMinus: 0.1 }));
+    const prepared = prepare({ circuit, readings: points, meter: METER });
+    if (prepared.kind === "problem") throw new Error(prepared.message);
+    const { prior, integrator } = prepared;
+    const states = points.map((r) => r.state ?? {});
+    for (const single of prior.singles) {
+      const faults = faultsAt(single.sites, [0.4]);
+      integrator.predictor.predict(faults, false);
+      const name = nameOfSite(prepared, single.sites[0]);
+      const plain = plainSingles(circuit, states).find((s) => s.name === name);
+      if (!plain) throw new Error(name);
+      const shown = points.map((p) => plainReading(circuit, p, [plain.faultAt(0.4)], { factor: {} }, PLAIN_METER));
+      const size = Math.max(...shown.filter((v) => Math.abs(v) < 1e9).map(Math.abs));
+      shown.forEach((value, i) => {
+        const own = integrator.predictor.y[i];
+        if (Math.abs(value) > 1e9) expect(own, name).toBeGreaterThan(1e9);
+        else expect(Math.abs(own - value), `${name} reading ${i}`).toBeLessThan(2e-5 * size + 1e-9);
+      });
+    }
+  });
+
+  it("moves a track as one, and its wiper by one in two hundred: unloaded, the ratio hardly moves", () => {
+    const circuit = readTrail("BT1 10V 0% ri=0: [P] RV1 10k 20% at=40% wiper=[W]").circuit as Circuit;
+    const at = (from: string): NumericReading => ({ quantity: "voltage", from: from as NodeName, value: 0 });
+    const ideal = { voltage: { inputResistance: "ideal" as const } };
+    const [w] = expectReadings(buildNetwork(circuit), [at("W")], ideal) ?? [];
+    // 60 % of 10 V, and two standard deviations of half a percent of the track each.
+    expect(w.value).toBeCloseTo(6, 6);
+    expect(w.plusMinus).toBeCloseTo(0.1, 3);
+    const corners = cornersOf(buildNetwork(circuit), at("W"), null);
+    expect(corners).toEqual([expect.closeTo(5.9, 3), expect.closeTo(6.1, 3)]);
+    // Through the track as a whole: all of its tolerance.
+    const amps: NumericReading = { quantity: "current", through: "RV1.top", value: 0 };
+    const [i] = expectReadings(buildNetwork(circuit), [amps], { current: { burdenResistance: 0 } }) ?? [];
+    expect(i.plusMinus / i.value).toBeCloseTo(0.2, 3);
   });
 
   it("leaves nothing behind: the healthy prediction is the same before and after", () => {

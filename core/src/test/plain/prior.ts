@@ -47,7 +47,7 @@ export function plainSingles(circuit: Circuit, states: readonly Configuration[],
       return [{ name: `${name} ${shown}`, owner: part.designator, weight, hasValue: range !== null, faultAt }];
     });
   });
-  const bridges = bridgesOf(elements).map(
+  const bridges = bridgesOf(circuit, elements).map(
     (nodes): PlainSingle => ({
       name: `${nodes.join("~")} bridged`,
       owner: nodes.join("~"),
@@ -101,8 +101,9 @@ function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => nu
 }
 
 /** Two nodes that share a neighbour but no part. */
-function bridgesOf(elements: readonly PlainElement[]): [string, string][] {
-  const nodes = [...new Set(elements.flatMap((e) => [e.from, e.to]))].filter((n) => !n.includes("."));
+function bridgesOf({ parts }: Circuit, elements: readonly PlainElement[]): [string, string][] {
+  const met = parts.flatMap((p) => [p.from, ...(p.kind === "potentiometer" && p.wiper ? [p.wiper] : []), p.to]);
+  const nodes: string[] = [...new Set(met)];
   const joined = (a: string, b: string) =>
     elements.some((e) => (e.from === a && e.to === b) || (e.from === b && e.to === a));
   const all = [...new Set(elements.flatMap((e) => [e.from, e.to]))];
