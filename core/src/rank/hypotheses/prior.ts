@@ -30,10 +30,11 @@ export class Prior {
     // Pairs of different owners, each counted once: half of (Σw)² without what falls to one owner.
     const ofOwner = new Map<string, number>();
     sites.forEach((s, i) => {
-      ofOwner.set(this.owners[i], (ofOwner.get(this.owners[i]) ?? 0) + s.weight);
+      if (!s.moved) ofOwner.set(this.owners[i], (ofOwner.get(this.owners[i]) ?? 0) + s.weight);
     });
+    const paired = [...ofOwner.values()].reduce((s, w) => s + w, 0);
     const same = [...ofOwner.values()].reduce((s, w) => s + w * w, 0);
-    this.logPair = faulty + Math.log(priors.doubleShare) - Math.log((sum * sum - same) / 2);
+    this.logPair = faulty + Math.log(priors.doubleShare) - Math.log((paired * paired - same) / 2);
   }
 
   /** True where two faults are possible at all. */
