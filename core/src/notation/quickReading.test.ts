@@ -84,7 +84,7 @@ describe("the quick reading", () => {
       expect(read(line)).toMatchObject({
         kind: "change",
         change: { part: "DS1", change: "swapped" },
-        then: { quantity: "observation", part: "DS1", seen: "dark" },
+        after: { quantity: "observation", part: "DS1", seen: "dark" },
       });
     expect(read("DS1 still dark")).toMatchObject({ kind: "reading", reading: { seen: "dark" } });
     expect(read("R2 swapped, still dark").kind).toBe("mistake");

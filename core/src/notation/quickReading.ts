@@ -17,8 +17,8 @@ export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; 
 
 export type QuickReading =
   | { readonly kind: "reading"; readonly reading: Reading; readonly echo: string }
-  /** `then`: what was seen right after it. */
-  | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly then?: Reading; readonly echo: string }
+  /** `after`: what was seen right after it. */
+  | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly after?: Reading; readonly echo: string }
   | { readonly kind: "empty" }
   | {
       readonly kind: "mistake";
@@ -125,16 +125,16 @@ class Reader {
 
   /** A change, and what was seen after it: `LA1 swapped, still dark`. */
   private change(target: Target, said: string, [word, ...rest]: readonly Word[]): QuickReading {
-    const after = rest.filter((w) => !/^(,|still,?)$/i.test(w.text));
-    const seen = after[0]?.text.toLowerCase().replace(/^,/, "") ?? "";
-    const isSeen = said !== "now" && target.kind === "part" && after.length === 1 && seen in SEEN;
+    const behind = rest.filter((w) => !/^(,|still,?)$/i.test(w.text));
+    const seen = behind[0]?.text.toLowerCase().replace(/^,/, "") ?? "";
+    const isSeen = said !== "now" && target.kind === "part" && behind.length === 1 && seen in SEEN;
     const read = readChange(target, said, isSeen ? [] : rest.map((w) => w.text));
     if (typeof read === "string") return this.wrong(rest[0] && said !== "now" ? rest[0] : word, read);
     if (!isSeen || target.kind !== "part") return { kind: "change", ...read };
     const trouble = troubleWithLook(target.part, seen as Seen);
-    if (trouble) return this.wrong(after[0], trouble);
-    const then = this.look(target.part, seen as Seen, false);
-    return { kind: "change", change: read.change, then, echo: `${read.echo}; it ${SEEN[seen as Seen]}` };
+    if (trouble) return this.wrong(behind[0], trouble);
+    const look = this.look(target.part, seen as Seen, false);
+    return { kind: "change", change: read.change, after: look, echo: `${read.echo}; it ${SEEN[seen as Seen]}` };
   }
 
   /** `leads 0.3ohm`: leads held together. */

@@ -111,10 +111,10 @@ function Bench({ stage }: { stage: Stage }) {
 
   const record = async () => {
     if (understood.kind === "change") {
-      const { change, then, echo } = understood;
+      const { change, after, echo } = understood;
       const next = afterChange(standing, change);
       const isKept = await changeStanding(next, echo);
-      if (isKept && then) desk.addReading(takenSo(then, next));
+      if (isKept && after) desk.addReading(takenSo(after, next));
       // What was typed meanwhile stays.
       if (isKept) setTyped((now) => (now === typed ? "" : now));
       return;

@@ -31,7 +31,7 @@ export function follow({ trail, lines, situation, priors, meter }: Bench): RankI
     if (read.kind === "reading") readings.push(takenSo(read.reading, standing));
     else if (read.kind === "change") {
       standing = afterChange(standing, read.change);
-      if (read.then) readings.push(takenSo(read.then, standing));
+      if (read.after) readings.push(takenSo(read.after, standing));
     } else throw new Error(`${line}: ${read.kind === "mistake" ? read.message : read.kind}`);
   }
   return { circuit, readings, standing, situation, priors, meter };

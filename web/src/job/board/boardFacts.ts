@@ -1,7 +1,14 @@
 import type { Branch, Network, NodeName } from "@hound/core/circuit";
-import { isSameState } from "@hound/core/measure";
+import { deviationOf, isSameState } from "@hound/core/measure";
 import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
-import type { Configuration, Meter, NumericReading, Reading } from "@hound/core/record";
+import {
+  type Configuration,
+  type Meter,
+  type MeterData,
+  meterData,
+  type NumericReading,
+  type Reading,
+} from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
@@ -69,7 +76,9 @@ export function boardFacts(input: BoardInput): BoardFacts {
     }
   }
   return {
-    nodes: network.nodes.map((name, i) => nodeFacts(name, i === network.reference, readings, expected?.[i])),
+    nodes: network.nodes.map((name, i) =>
+      nodeFacts(name, i === network.reference, readings, expected?.[i], meterData(meter)),
+    ),
     branches: network.branches.map((branch, k) => ({
       label: labelOf(branch, settled, standing),
       expected: standing.lifted?.includes(branch.part.designator)
@@ -89,18 +98,17 @@ function nodeFacts(
   isReference: boolean,
   readings: readonly Reading[],
   expected: Prediction | undefined,
+  meter: MeterData,
 ): NodeFacts {
   if (isReference)
     return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
   const read = readings.findLast((r) => r.quantity === "voltage" && r.from === name && r.to === undefined);
   const measured = read?.quantity === "voltage" ? read : undefined;
-  const off = measured && expected ? measured.value - expected.value : 0;
-  const limit = expected ? expected.plusMinus + (measured?.plusMinus ?? Math.abs(measured?.value ?? 0) * 0.01) : 0;
   return {
     name,
     expected: expected ? withLimits(expected.value, expected.plusMinus, "V") : null,
     read: measured ? shown(measured.value, "V") : null,
-    deviation: Math.abs(off) > limit ? (off > 0 ? 1 : -1) : 0,
+    deviation: measured && expected ? deviationOf(measured, expected, meter).side : 0,
     volts: expected ?? null,
     readVolts: measured?.value ?? null,
   };

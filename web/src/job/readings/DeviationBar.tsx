@@ -1,6 +1,5 @@
-/** How far a reading lies from a prediction, in units of the limits: low to the left, high to the right. */
-export function DeviationBar({ measured, expected, limit }: { measured: number; expected: number; limit: number }) {
-  const size = limit > 0 ? (measured - expected) / limit : 0;
+/** How far a reading lies from a prediction, in limits: low to the left, high to the right. */
+export function DeviationBar({ limits: size }: { limits: number }) {
   const length = Math.min(1, Math.abs(size) / 4) * 34;
   const outside = Math.abs(size) > 1;
   const word = outside ? (size > 0 ? "above its limits" : "below its limits") : "within its limits";

@@ -1,6 +1,7 @@
+import { deviationOf } from "@hound/core/measure";
 import { readQuick } from "@hound/core/notation";
 import { expectReadings, type Prediction, type ReadingVerdict } from "@hound/core/rank";
-import type { NumericReading, Reading } from "@hound/core/record";
+import { meterData, type NumericReading, type Reading } from "@hound/core/record";
 import { Pencil, Trash2 } from "lucide-react";
 import { type FormEvent, useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
@@ -100,15 +101,12 @@ function Row({ item, expected, verdict }: { item: DeskReading; expected?: Predic
 }
 
 function Against({ reading, expected }: { reading: NumericReading; expected: Prediction }) {
+  const { state } = useDesk();
   const unit = UNIT_OF[reading.quantity];
   return (
     <span className="flex flex-wrap items-center gap-x-3 text-faint">
       healthy {withLimits(expected.value, expected.plusMinus, unit)}
-      <DeviationBar
-        measured={reading.value}
-        expected={expected.value}
-        limit={expected.plusMinus + (reading.plusMinus ?? 0)}
-      />
+      <DeviationBar limits={deviationOf(reading, expected, meterData(state.job.meter)).limits} />
     </span>
   );
 }

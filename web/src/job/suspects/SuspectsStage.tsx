@@ -1,3 +1,4 @@
+import { deviationOf } from "@hound/core/measure";
 import type { Explanation, Ranking, RankProblem } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
 import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
@@ -160,7 +161,7 @@ function Comparison({ row, readings, ranking, insight }: SuspectProps) {
                   {said ? withLimits(said.value, said.plusMinus, unit) : "–"}
                   {said && (
                     <span className="block">
-                      <DeviationBar measured={reading.value} expected={said.value} limit={said.plusMinus} />
+                      <DeviationBar limits={deviationOf(reading, said, null).limits} />
                     </span>
                   )}
                 </td>
