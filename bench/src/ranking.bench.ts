@@ -1,6 +1,9 @@
+import type { Circuit, NodeName } from "@hound/core/circuit";
 import { gramInto } from "@hound/core/kernels";
+import { readTrail } from "@hound/core/notation";
 import { planMeasurements } from "@hound/core/plan";
 import { type RankInput, rankFaults, rankingOf, weighFaults, weighToEnd } from "@hound/core/rank";
+import type { Configuration, NumericReading } from "@hound/core/record";
 import { drawnInput } from "./cases.ts";
 import { plainSingles } from "./plain.ts";
 import { median, row, times } from "./timing.ts";
@@ -57,6 +60,32 @@ for (const parts of [10, 20, 40, 80, 160]) {
   row(`${parts}`, time, before ? time / before : "");
   before = time;
 }
+row("400 parts, 60 readings", median(times(2, () => rankFaults(drawnInput(400, 60, 3), { pairs: false }))));
+
+/** Five readings with a switch closed and five more of the same circuit: with it closed still, and opened. */
+const SWITCHED =
+  "BT1 24V ri=0.3: F1 1A + S1 + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% + [E] (R6 1k | R7 2k2 + [F] R8 3k3)";
+const circuit = readTrail(SWITCHED).circuit as Circuit;
+const volts = (values: readonly number[], state: Configuration) =>
+  ["A", "B", "C", "D", "E"].map(
+    (from, i): NumericReading => ({
+      quantity: "voltage",
+      from: from as NodeName,
+      value: values[i],
+      plusMinus: 0.1,
+      state,
+    }),
+  );
+const closed = volts([23.9, 17, 9, 3.2, 2], {});
+const opened = volts([0.001, 0.001, 0.001, 0.001, 0.001], { switches: { S1: "open" } });
+const timeOf = (readings: readonly NumericReading[]) => {
+  const input = { circuit, readings };
+  for (let k = 0; k < 10; k += 1) rankFaults(input);
+  return median(times(9, () => rankFaults(input)));
+};
+const [still, moved] = [timeOf([...closed, ...closed]), timeOf([...closed, ...opened])];
+row("");
+row("switch left closed", still, "opened for half", moved, "ratio", moved / still);
 row("peak memory", `${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB`);
 
 /** Multiply-adds a second of J·Jᵀ, the sum that takes most of a ranking's multiply-adds, at a size that hides all else. */
