@@ -68,6 +68,9 @@ describe("what the board prints", () => {
     expect(plain(at("D").read ?? "")).toMatch(/^1\.9/);
     const volts = (list: typeof now) => list.nodes[network.nodes.indexOf("D")].volts?.value ?? Number.NaN;
     expect(volts(now)).toBeLessThan(volts(facts));
+    const tried = boardFacts({ network, readings, meter: {}, ranking, standing: { out: ["R2"], values: { R3: 47 } } });
+    expect(tried.branches[of("R2")]).toMatchObject({ expected: "taken out" });
+    expect(plain(tried.branches[of("R3")].label)).toBe("R3 now 47 Ω");
     // As drawn, the reading taken with the lead lifted is not there.
     const drawn = boardFacts({ network, readings: [...readings, lifted], meter: {}, ranking });
     expect(plain(drawn.nodes[network.nodes.indexOf("D")].read ?? "")).toBe("2.100 V");

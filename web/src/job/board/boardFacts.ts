@@ -83,7 +83,9 @@ export function boardFacts(input: BoardInput): BoardFacts {
       label: labelOf(branch, settled, standing),
       expected: standing.lifted?.includes(branch.part.designator)
         ? "lead lifted"
-        : currentText(expected?.[network.nodes.length + k]),
+        : standing.out?.includes(branch.part.designator)
+          ? "taken out"
+          : currentText(expected?.[network.nodes.length + k]),
       read: branchRead(branch, network, readings),
       suspicion: suspicion.get(branch.name) ?? 0,
       suspicionText: percent(suspicion.get(branch.name) ?? 0),
@@ -135,13 +137,15 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
 export function labelOf(
   { name, part, law }: Branch,
   settled: Settled | null = null,
-  { switches = {} }: Configuration = {},
+  { switches = {}, values = {} }: Configuration = {},
 ): string {
   const estimate = settled?.estimates.find((e) => e.designator === part.designator);
   if (estimate)
     return `${name} ? ${estimate.isSettled ? `≈ ${print(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
   const value = () => {
     if (switches[part.designator]) return switches[part.designator];
+    const now = values[part.designator];
+    if (now !== undefined) return `now ${print(now, law.kind === "supply" ? "V" : "ohm")}`;
     switch (law.kind) {
       case "supply":
         return print(law.volts, "V");
