@@ -56,7 +56,8 @@ function byMinutes(list: readonly Suggestion[]): Suggestion[] {
   );
   const expected = (s: Suggestion) => s.measurement.minutes + (1 - s.settles) * least;
   // What tells nothing comes last, whatever it costs.
-  return sortedBy(list, (s) => (s.informationBits > TELLING ? expected(s) : 1e6 - rate(s)));
+  // … and what is as good to the second keeps its place: nodes against the reference before pairs.
+  return sortedBy(list, (s) => (s.informationBits > TELLING ? Math.round(60 * expected(s)) : 1e6 - rate(s)));
 }
 
 function sortedBy(list: readonly Suggestion[], key: (s: Suggestion) => number): Suggestion[] {
