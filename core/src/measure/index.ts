@@ -1,5 +1,5 @@
 export { type Deviation, deviationOf } from "./deviation.ts";
-export { errorOf, LOWEST_RANGE, limitOf, type MeterError, rangeOf, roundingOf } from "./limits.ts";
+export { errorOf, limitOf, type MeterError, rangeOf, roundingOf } from "./limits.ts";
 export { buildPorts, type NodePair, type Ports } from "./ports.ts";
 export {
   type BareCircuit,

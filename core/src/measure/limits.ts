@@ -1,4 +1,4 @@
-import type { MeterData, NumericReading, Quantity, RangeData } from "../record/index.ts";
+import type { MeterData, NumericReading, RangeData } from "../record/index.ts";
 import { parseQuantity } from "../units/index.ts";
 
 /** How a meter errs at a reading. */
@@ -78,9 +78,6 @@ function lastDigit({ step, range: named }: NumericReading, { resolution }: Range
   if (step === undefined) return resolution;
   return named === undefined ? step : Math.max(step, resolution);
 }
-
-/** Full scale of a common meter's lowest range, in volts, amperes, ohms. */
-export const LOWEST_RANGE: Readonly<Record<Quantity, number>> = { voltage: 0.2, current: 2e-3, resistance: 200 };
 
 /** No reading is exact: keeps covariances positive where a file says ±0. */
 function smallest(reading: NumericReading): number {

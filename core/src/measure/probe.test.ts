@@ -187,6 +187,17 @@ describe("limits", () => {
     [0, 0.0001, undefined, 14, 0.2],
     [5000, undefined, undefined, 0, 1000],
     [3, undefined, "600V", 0, 600],
+    // A range is full at its span; one that nobody can read is none.
+    [20, undefined, undefined, 0, 20],
+    [20.01, undefined, undefined, 0, 200],
+    [3, undefined, "wide", 0, 20],
+    [3, undefined, "0V", 0, 20],
+    [3, undefined, "-20V", 0, 20],
+    // A last digit of the display's own range, of the one above it, and of one far above what was read.
+    [3.1, 0.1, undefined, 0, 200],
+    [3.1, 0.15, undefined, 0, 200],
+    [3.1, 0.25, undefined, 0, 20],
+    [0, 1, undefined, 14, 1000],
   ] as const)(
     "of %s V (digit %s, range %s, expected %s) are those of the range to %s V",
     (value, step, range, expected, span) => {
@@ -195,10 +206,29 @@ describe("limits", () => {
     },
   );
 
+  it("on a range that the meter does not have are those of the nearest, in proportion", () => {
+    const range = rangeOf(volts({ value: 3, range: "600V" }), meterData());
+    // 1 V on 1,000 V.
+    expect(range.resolution).toBeCloseTo(0.6, 12);
+    expect(rangeOf(volts({ value: 3, range: "150V" }), meterData()).resolution).toBeCloseTo(0.075, 12);
+  });
+
+  it("say nothing of a gain that a meter without a percentage does not have, and tell meters apart", () => {
+    const counts = meterData({ voltage: { accuracy: { percent: 0, counts: 2 } } });
+    expect(errorOf(volts({ step: 0.01 }), counts)).toEqual({ own: expect.closeTo(0.0125, 12), gain: 0, group: "" });
+    const named = (name?: string) => errorOf(volts({ step: 0.01, ...(name ? { meter: name } : {}) }), meter).group;
+    expect(new Set([named(), named("bench"), named("spare")]).size).toBe(3);
+    expect(named("bench")).toContain("bench");
+    expect(named()).toMatch(/^\|/);
+  });
+
   it("on a range that was named are no finer than it shows", () => {
     const amps = (extra: object): NumericReading => ({ quantity: "current", through: "R1", value: 0, ...extra });
     expect(limitOf(amps({ range: "10A" }), meterData())).toBeCloseTo(0.03 + 5e-6, 12);
     expect(limitOf(amps({ range: "10A", step: 0.001 }), meterData())).toBeCloseTo(0.03 + 5e-6, 12);
+    // Coarser than it shows, as typed; finer where no range was named.
+    expect(limitOf(amps({ range: "10A", step: 0.1 }), meterData())).toBeCloseTo(0.3 + 5e-6, 12);
+    expect(limitOf(amps({ value: 1, step: 0.001 }), meterData())).toBeCloseTo(0.01 + 0.003 + 5e-6, 12);
     expect(rangeOf(amps({ value: 0.05, step: 0.01 }), meterData()).span).toBe(10);
     expect(rangeOf(amps({ value: 0.012, step: 0.001 }), meterData()).span).toBe(0.02);
   });
