@@ -11,6 +11,7 @@ import {
 } from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
 import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
+import { isNear, type Target, targetOf } from "./quickTarget.ts";
 
 /** The points at which a bare number is taken. */
 export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName };
@@ -40,11 +41,6 @@ interface Word {
   readonly column: number;
 }
 
-/** What a reading was taken at: two points, or a part. */
-type Target =
-  | { readonly kind: "nodes"; readonly from: NodeName; readonly to?: NodeName }
-  | { readonly kind: "part"; readonly part: Part; readonly branch: string };
-
 /**
  * Understands one line typed with both probes in hand: `B 7.42`, `B-D 3.1`, `R3 12mA`, `R3 lifted 470R`, `B-D OL`.
  * Names match exactly, then regardless of case. Never throws.
@@ -72,9 +68,10 @@ class Reader {
     const [first, ...rest] = words;
     if (rest.length === 0) {
       const bare = parseQuantity(first.text);
-      if (bare.kind === "quantity" && this.targetOf(first.text) === null) return this.bare(first, proposal);
+      if (bare.kind === "quantity" && targetOf(this.circuit, this.nodes, first.text) === null)
+        return this.bare(first, proposal);
     }
-    const target = this.targetOf(first.text);
+    const target = targetOf(this.circuit, this.nodes, first.text);
     if (target === null && first.text.toLowerCase() === "leads") return this.leads(words);
     if (target === null) return this.unknown(first);
     if (rest.length === 0) return this.wrong(first, `what did ${first.text} read? write the value behind it`);
@@ -351,31 +348,6 @@ class Reader {
     return how === "lifted" ? `of ${target.branch} alone, one lead lifted` : `across ${target.branch}, in circuit`;
   }
 
-  /** A part, a node, or two nodes joined by a hyphen; exactly, then regardless of case. */
-  private targetOf(text: string): Target | null {
-    for (const same of [
-      (a: string, b: string) => a === b,
-      (a: string, b: string) => a.toLowerCase() === b.toLowerCase(),
-    ]) {
-      const node = this.nodes.find((n) => same(n, text));
-      if (node !== undefined) return { kind: "nodes", from: node };
-      const [designator] = text.split(".");
-      const part = this.circuit.parts.find((p) => same(p.designator, designator));
-      if (part)
-        return {
-          kind: "part",
-          part,
-          branch: text.includes(".") ? `${part.designator}${text.slice(designator.length)}` : part.designator,
-        };
-      for (let at = text.indexOf("-"); at > 0; at = text.indexOf("-", at + 1)) {
-        const from = this.nodes.find((n) => same(n, text.slice(0, at)));
-        const to = this.nodes.find((n) => same(n, text.slice(at + 1)));
-        if (from !== undefined && to !== undefined) return { kind: "nodes", from, to };
-      }
-    }
-    return null;
-  }
-
   private unknown(word: Word): QuickReading {
     const known = [...this.nodes, ...this.circuit.parts.map((p) => p.designator)];
     const near = known.filter((name) => isNear(name.toLowerCase(), word.text.toLowerCase())).slice(0, 3);
@@ -412,13 +384,4 @@ function isOhms(text: string): boolean {
 /** Without the dust of binary fractions. */
 function tidy(value: number): number {
   return Number(value.toPrecision(12));
-}
-
-/** Same but for one letter added, dropped or changed. */
-function isNear(a: string, b: string): boolean {
-  if (Math.abs(a.length - b.length) > 1) return false;
-  let i = 0;
-  while (i < a.length && a[i] === b[i]) i += 1;
-  const [restA, restB] = [a.slice(i), b.slice(i)];
-  return restA.slice(1) === restB.slice(1) || restA.slice(1) === restB || restA === restB.slice(1);
 }

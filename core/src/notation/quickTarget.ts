@@ -1,0 +1,40 @@
+import type { Circuit, NodeName, Part } from "../circuit/index.ts";
+
+/** What a reading was taken at: two points, or a part. */
+export type Target =
+  | { readonly kind: "nodes"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly kind: "part"; readonly part: Part; readonly branch: string };
+
+/** A part, a node, or two nodes joined by a hyphen; exactly, then regardless of case. */
+export function targetOf(circuit: Circuit, nodes: readonly NodeName[], text: string): Target | null {
+  for (const same of [
+    (a: string, b: string) => a === b,
+    (a: string, b: string) => a.toLowerCase() === b.toLowerCase(),
+  ]) {
+    const node = nodes.find((n) => same(n, text));
+    if (node !== undefined) return { kind: "nodes", from: node };
+    const [designator] = text.split(".");
+    const part = circuit.parts.find((p) => same(p.designator, designator));
+    if (part)
+      return {
+        kind: "part",
+        part,
+        branch: text.includes(".") ? `${part.designator}${text.slice(designator.length)}` : part.designator,
+      };
+    for (let at = text.indexOf("-"); at > 0; at = text.indexOf("-", at + 1)) {
+      const from = nodes.find((n) => same(n, text.slice(0, at)));
+      const to = nodes.find((n) => same(n, text.slice(at + 1)));
+      if (from !== undefined && to !== undefined) return { kind: "nodes", from, to };
+    }
+  }
+  return null;
+}
+
+/** Same but for one letter added, dropped or changed. */
+export function isNear(a: string, b: string): boolean {
+  if (Math.abs(a.length - b.length) > 1) return false;
+  let i = 0;
+  while (i < a.length && a[i] === b[i]) i += 1;
+  const [restA, restB] = [a.slice(i), b.slice(i)];
+  return restA.slice(1) === restB.slice(1) || restA.slice(1) === restB || restA === restB.slice(1);
+}
