@@ -49,8 +49,35 @@ export class Answers implements Answer {
     return true;
   }
 
-  /** The same at two changed elements: Woodbury's update written out, its pivots checked one after the other. */
+  /** The same at two changed elements, whichever has a pivot first. */
   private two(probe: Probe, one: Change, two: Change): boolean {
+    if (this.ordered(probe, one, two)) return true;
+    if (this.bothDrop(probe, one, two)) return true;
+    if (!this.ordered(probe, two, one)) return false;
+    const { sources, adjoint } = this;
+    [sources[0], sources[1]] = [sources[1], sources[0]];
+    [adjoint[0], adjoint[1]] = [adjoint[1], adjoint[0]];
+    return true;
+  }
+
+  /** Where no current can flow through either element any more, and nothing that is read hangs on them: a dead circuit. */
+  private bothDrop(probe: Probe, one: Change, two: Change): boolean {
+    const { q, a, x, c, beta, setting } = probe;
+    const noPath = this.noPath[setting];
+    const [e, f] = [one.element, two.element];
+    if (one.gain === 0 || two.gain === 0 || one.held !== undefined || two.held !== undefined) return false;
+    if (Math.abs(1 / one.gain - x[e * this.E + e] - beta * c[e] * c[e]) > noPath[e]) return false;
+    if (Math.abs(1 / two.gain - x[f * this.E + f] - beta * c[f] * c[f]) > noPath[f]) return false;
+    if (Math.abs(x[e * this.E + f] + beta * c[e] * c[f]) > Math.min(noPath[e], noPath[f])) return false;
+    if (cutReading(probe, q[e], a[e]) !== null || cutReading(probe, q[f], a[f]) !== null) return false;
+    this.sources[0] = one.added;
+    this.sources[1] = two.added;
+    this.adjoint.fill(0);
+    return true;
+  }
+
+  /** With the first eliminated first: Woodbury's update written out, its pivots checked one after the other. */
+  private ordered(probe: Probe, one: Change, two: Change): boolean {
     if (one.held !== undefined || two.held !== undefined) return false;
     const { q, a, x, c, beta, setting } = probe;
     const { E } = this;

@@ -93,7 +93,8 @@ export class Changes {
     const law = lawOf(branch, setting, faultOf(fault));
     const base = ports.laws[site.branch];
     if (base.kind === "open") {
-      if (law.kind === "open") return NOTHING;
+      // The same element in every setting: predictions then go the quick way.
+      if (law.kind === "open") return [{ element: site.branch, gain: 0, added: 0, isNothing: true }];
       const closer = pairs.closers.get(site.branch);
       // A pair of nodes stands for the part, but nobody reads what flows through the pair.
       return closer === undefined || this.readAlone.has(branch.name) || law.kind !== "resistance"
@@ -115,8 +116,6 @@ export class Changes {
     return [{ element: set.branchCount + pair, gain: -1 / ohms, added: 0 }];
   }
 }
-
-const NOTHING: readonly Change[] = [];
 
 export function faultOf({ site, value }: FaultAt): BranchFault {
   return { mode: site.mode, value };
