@@ -32,6 +32,8 @@ export const DEFAULTS = {
   shortOhms: 0.01,
   fuseVolts: 0.1,
   fuseAmps: 1,
+  /** Standard deviation of a wiper's place, as a share of the track: ±1 % is two. */
+  placeSpread: 0.005,
 } as const;
 
 const BY_LETTERS = new Map<string, Kind>(

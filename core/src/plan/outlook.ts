@@ -25,13 +25,6 @@ const LONGEST = 1 / 8;
 /** Shown for OL: twice the top of the ohms range. */
 const OVER = 2;
 
-export interface Outlooks {
-  readonly outlooks: readonly Outlook[];
-  readonly prepared: Prepared;
-  /** Share of everything that they stand for. */
-  readonly covered: number;
-}
-
 /**
  * Foretells candidate readings under the leading hypotheses: a mixture of Gaussians, each conditioned on the readings
  * so far (tolerances and the meter's gain already pinned down move the candidates too; readings that were likeliest
@@ -43,7 +36,7 @@ export function outlooksOn(
   hypotheses: readonly Weighed[],
   candidates: readonly NumericReading[],
   looks: readonly Observation[],
-): Outlooks | null {
+): Outlook[] | null {
   const prepared = prepare(input, candidates, undefined, looks);
   if (prepared.kind === "problem") return null;
   const outlooks: Outlook[] = [];
@@ -57,7 +50,7 @@ export function outlooksOn(
     if (told) outlooks.push({ hypothesis: stretch.number, probability: stretch.probability, ...told });
   }
   const sum = outlooks.reduce((s, o) => s + o.probability, 0);
-  return { outlooks: outlooks.map((o) => ({ ...o, probability: o.probability / sum })), prepared, covered };
+  return outlooks.map((o) => ({ ...o, probability: o.probability / sum }));
 }
 
 interface Stretch {

@@ -80,9 +80,8 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   );
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
   const looks = looksFor(input, weighing, measurements, standing);
-  const found = outlooksOn(input, hypotheses, readings, looks.flat);
-  if (!found) return null;
-  const { outlooks } = found;
+  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat);
+  if (!outlooks) return null;
   const repairs = repairsOf(weighed, hypotheses);
   const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
   const weights = Float64Array.from(outlooks, (o) => o.probability);

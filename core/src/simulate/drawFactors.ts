@@ -1,8 +1,5 @@
-import type { Network } from "../circuit/index.ts";
+import { DEFAULTS, type Network } from "../circuit/index.ts";
 import type { Random } from "./random.ts";
-
-/** Standard deviation of a wiper's place, as a share of the track. */
-const PLACE_SPREAD = 0.005;
 
 /**
  * A factor of each branch's nominal value: every part somewhere within its tolerance, which is two standard deviations.
@@ -21,7 +18,7 @@ export function drawFactorsInto({ branches }: Network, random: Random, least: nu
     const isTop = name.endsWith(".top");
     if (isTop) {
       track = 1 + (part.tolerance / 2) * random.normal();
-      place = PLACE_SPREAD * random.normal();
+      place = DEFAULTS.placeSpread * random.normal();
     }
     const share = isTop ? part.at : 1 - part.at;
     const moved = share > 0 ? 1 + ((isTop ? 1 : -1) * place) / share : 1;

@@ -3,11 +3,11 @@ import { Calculator, Download, NotebookText } from "lucide-react";
 import { memo } from "react";
 import { Link, NavLink } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
-import { useNotice } from "../app/Notice.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
 import { ThemeButton } from "../app/ThemeButton.tsx";
 import type { DeskState, JobDesk } from "./desk.ts";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
+import { useJobChange } from "./useJobChange.ts";
 
 const SAVING = {
   saved: "Saved",
@@ -23,14 +23,7 @@ interface JobHeaderProps {
 
 /** Job and stages along the top; it stays as it is while the trail is typed. */
 export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeaderProps) {
-  const notice = useNotice();
-  const change = async (state: JobState) => {
-    try {
-      await desk.changeJob({ state });
-    } catch (error) {
-      notice({ text: `Not changed: ${(error as Error).message}` });
-    }
-  };
+  const change = useJobChange(desk);
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
@@ -60,7 +53,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeade
         <span className="sr-only">State of the job</span>
         <select
           value={job.state}
-          onChange={(e) => change(e.target.value as JobState)}
+          onChange={(e) => change({ state: e.target.value as JobState })}
           className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
         >
           <JobStateOptions />

@@ -18,8 +18,6 @@ export interface Consequence extends Hypothesis {
   readonly victim: number;
   /** How likely the cause, at its value, opens the victim. */
   readonly chance: (cause: FaultAt) => number;
-  /** Chance that both have nothing to do with each other, as a share of the cause's prior. */
-  readonly independent: number;
 }
 
 /**
@@ -64,7 +62,6 @@ export function consequencesOf({ set, prior, pairs }: Prepared): Consequence[] {
           logPrior,
           logPriorAt: (faults) => Math.log(rise(faults.filter((f) => f.site === site)) + independent + 1e-300),
           chance: (fault) => rise([fault]),
-          independent,
         },
       ];
     });

@@ -97,7 +97,7 @@ export class Answers implements Answer {
     // M = [m11, −mutual; −mutual, m22]; a gain of zero, or a pivot that vanishes, takes its row out.
     const m11 = one.gain === 0 ? 0 : 1 / one.gain - x11;
     const live = one.gain !== 0;
-    // Without a pivot here, the other change has to come first: the general way sees to it.
+    // Without a pivot here the other change has to come first.
     if (live && Math.abs(m11) <= noPath[e]) return false;
     let m22 = two.gain === 0 ? 0 : 1 / two.gain - x22;
     if (live) {

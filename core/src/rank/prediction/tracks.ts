@@ -1,8 +1,5 @@
-import type { Network } from "../../circuit/index.ts";
+import { DEFAULTS, type Network } from "../../circuit/index.ts";
 import type { Parameter } from "./parameters.ts";
-
-/** Standard deviation of a wiper's place, as a share of the track: ±1 % is two. */
-const PLACE_SPREAD = 0.005;
 
 /** A potentiometer's sections among the parameters, and the shares of the track that they are. */
 interface Track {
@@ -38,8 +35,8 @@ export class Tracks {
   /** Turns the columns of `rows` readings: per deviation of the sections into per deviation of track and place. */
   turn(j: Float64Array, parameterCount: number, rows: number) {
     for (const { top, bottom, topShare, bottomShare, spread } of this.tracks) {
-      const up = topShare > 0 ? PLACE_SPREAD / (topShare * spread) : 0;
-      const down = bottomShare > 0 ? PLACE_SPREAD / (bottomShare * spread) : 0;
+      const up = topShare > 0 ? DEFAULTS.placeSpread / (topShare * spread) : 0;
+      const down = bottomShare > 0 ? DEFAULTS.placeSpread / (bottomShare * spread) : 0;
       for (let r = 0, at = 0; r < rows; r += 1, at += parameterCount) {
         const [t, b] = [j[at + top], j[at + bottom]];
         j[at + top] = t + b;
@@ -51,8 +48,8 @@ export class Tracks {
   /** The other way: from deviations of track and place those of the sections. Works in place. */
   turnBack(z: Float64Array) {
     for (const { top, bottom, topShare, bottomShare, spread } of this.tracks) {
-      const up = topShare > 0 ? PLACE_SPREAD / (topShare * spread) : 0;
-      const down = bottomShare > 0 ? PLACE_SPREAD / (bottomShare * spread) : 0;
+      const up = topShare > 0 ? DEFAULTS.placeSpread / (topShare * spread) : 0;
+      const down = bottomShare > 0 ? DEFAULTS.placeSpread / (bottomShare * spread) : 0;
       const [track, place] = [z[top], z[bottom]];
       z[top] = track + up * place;
       z[bottom] = track - down * place;

@@ -1,6 +1,6 @@
-import { buildNetwork, type Circuit } from "../../circuit/index.ts";
+import type { Circuit } from "../../circuit/index.ts";
 import { readQuick, readTrail } from "../../notation/index.ts";
-import { type RankInput, type Ranking, rankFaults } from "../../rank/index.ts";
+import type { RankInput, Ranking } from "../../rank/index.ts";
 import {
   afterChange,
   type Configuration,
@@ -37,16 +37,8 @@ export function follow({ trail, lines, situation, priors, meter }: Bench): RankI
   return { circuit, readings, standing, situation, priors, meter };
 }
 
-export function rankBench(bench: Bench): Ranking {
-  const ranking = rankFaults(follow(bench));
-  if (ranking.kind === "problem") throw new Error(ranking.message);
-  return ranking;
-}
-
 /** `R3 open`, `nothing`, `F1 open & R3 short`: faults in the order of their names. */
 export function nameOf(faults: Ranking["suspects"][number]["faults"]): string {
   const names = faults.map((f) => ("nodes" in f ? f.nodes.join("~") : `${f.part} ${f.mode}`));
   return names.sort().join(" & ") || "nothing";
 }
-
-export const partCount = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit).branches.length;

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { planMeasurements, verdictOf } from "../../plan/index.ts";
 import { rankingOf, weighToEnd } from "../../rank/index.ts";
 import { follow, nameOf } from "./follow.ts";
-import { STORIES, type Story } from "./stories.ts";
+import { STORIES } from "./stories.ts";
+import type { Story } from "./story.ts";
 
 function tell(story: Story) {
   const input = follow(story);

@@ -94,7 +94,9 @@ function meterFrom(texts: Record<Field, string>, before: Meter): Meter | string 
   if (typeof wrong === "string") return wrong;
   const { input, burden, volts, amps, ohms } = values as Record<Field, number>;
   if (input <= 0) return "Input resistance: above zero, or “ideal”";
-  const { accuracy } = meterData(before);
+  const { accuracy, burdenOhms } = meterData(before);
+  // Left as it is, the burden stays that of each range; changed, it holds for all of them.
+  const burdenResistance = burden === burdenOhms ? before.current?.burdenResistance : burden;
   return {
     ...before,
     voltage: {
@@ -102,7 +104,11 @@ function meterFrom(texts: Record<Field, string>, before: Meter): Meter | string 
       inputResistance: ideal ? "ideal" : input,
       accuracy: { ...accuracy.voltage, percent: volts },
     },
-    current: { ...before.current, burdenResistance: burden, accuracy: { ...accuracy.current, percent: amps } },
+    current: {
+      ...before.current,
+      ...(burdenResistance === undefined ? {} : { burdenResistance }),
+      accuracy: { ...accuracy.current, percent: amps },
+    },
     resistance: { ...before.resistance, accuracy: { ...accuracy.resistance, percent: ohms } },
   };
 }
