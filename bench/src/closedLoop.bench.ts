@@ -60,11 +60,11 @@ function look(world: World, input: RankInput, measurement: Measurement, random: 
   const prepared = prepare({ ...input, readings: [] }, [], undefined, looks);
   if (prepared.kind === "problem" || !prepared.observations) return null;
   const { predictor } = prepared.integrator;
-  predictor.predict(world.faults, false);
+  const { y } = predictor.predict(world.faults, "values");
   const { observations } = prepared;
   let left = random.next();
   for (let i = 0; i < looks.length; i += 1) {
-    left -= observations.chanceOf(i, predictor.y, world.faults);
+    left -= observations.chanceOf(i, y, world.faults);
     if (left < 0) return looks[i];
   }
   return looks[0];

@@ -60,7 +60,8 @@ for (const parts of [10, 20, 40, 80, 160]) {
   row(`${parts}`, time, before ? time / before : "");
   before = time;
 }
-row("400 parts, 60 readings", median(times(2, () => rankFaults(drawnInput(400, 60, 3), { pairs: false }))));
+const large = drawnInput(400, 60, 3);
+row("400 parts, 60 readings", median(times(3, () => rankFaults(large, { pairs: false }))));
 
 /** Five readings with a switch closed and five more of the same circuit: with it closed still, and opened. */
 const SWITCHED =
@@ -134,9 +135,9 @@ for (const seed of [1, 4]) {
   const { integrator, numericCount: n } = weighing.prepared;
   const { predictions, variances, covariances, densities } = integrator.work;
   const P = integrator.predictor.parameters.length;
-  const { branchCount, network } = weighing.prepared.set;
-  const order = branchCount + network.nodes.length;
-  // The tableau's inverse; a prediction: ten multiply-adds a reading; a sensitivity: six, and one for its square or n/2
+  const { network } = weighing.prepared.set;
+  const order = network.nodes.length;
+  // The network's inverse; a prediction: ten multiply-adds a reading; a sensitivity: six, and one for its square or n/2
   // for its products; a density: a factor, its inverse and the precision.
   const needed =
     order ** 3 +

@@ -4,7 +4,7 @@ import { solveNetwork } from "@hound/core/solve";
 import { median, row, times } from "./timing.ts";
 
 /**
- * Monte Carlo of 10,000 draws, against the same draws each solved afresh with the tableau (timed on 200 of them);
+ * Monte Carlo of 10,000 draws, against the same draws each solved afresh (timed on 200 of them);
  * milliseconds, medians over drawn circuits.
  */
 const DRAWS = 10_000;

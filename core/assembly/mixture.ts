@@ -49,6 +49,8 @@ const REACH: f64 = 7;
 const UNLIKELY: f64 = 9;
 /** Three that hide each other are looked for among so many readings at most: among more, the others give them away. */
 const FEW = 10;
+/** Sets whose bound is so far below the likeliest (as a logarithm) are not weighed. */
+const NOT_WEIGHED: f64 = 20;
 /** A further mis-taken reading is not expected to gain more than this many times what the one before did. */
 const HOPE: f64 = 3;
 
@@ -191,7 +193,8 @@ function costOf(i: i32): f64 {
     if (get(shows, i * FACTORS + k) === 0) continue;
     const far = get(y, i) * inverseOf(k) - get(y, i) + get(residuals, i) + get(excess, i);
     const spread = widened(get(marginal, i), i, k);
-    if (far * far <= REACH * REACH * spread) best = max(best, get(scaled, k));
+    if (far * far > REACH * REACH * spread) continue;
+    best = max(best, get(scaled, k) + 0.5 * Math.log(max(1, get(marginal, i) / spread)));
   }
   return 2 * (logGood - best);
 }
@@ -244,7 +247,12 @@ function weighOne(i: i32, logDensity: f64): f64 {
   return best;
 }
 
+/** @returns the largest log weight of the slips of the set at hand, or a bound of it where it leaves no trace */
 function weighSeveral(n: i32, logDensity: f64): f64 {
+  if (n === 2) {
+    const bound = boundOf(2, gainOfTwo(memberOf(0), memberOf(1)), logDensity);
+    if (bound < topOfParts() - NOT_WEIGHED) return bound;
+  }
   const logDet = conditional(n);
   let quadratic: f64 = 0;
   for (let a = 0; a < n; a += 1) {
@@ -253,7 +261,18 @@ function weighSeveral(n: i32, logDensity: f64): f64 {
     put(off, a, residual + get(excess, memberOf(a)));
     quadratic += get(g, memberOf(a)) * residual;
   }
+  if (n > 2) {
+    const bound = boundOf(n, quadratic, logDensity);
+    if (bound < topOfParts() - NOT_WEIGHED) return bound;
+  }
   return combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);
+}
+
+/** Log weight at most of the set at hand, where leaving it out gains so much: |C| ≤ |C without it|·Π variances (Fischer). */
+function boundOf(n: i32, gain: f64, logDensity: f64): f64 {
+  let sum = gain;
+  for (let a = 0; a < n; a += 1) sum -= get(cost, memberOf(a));
+  return logDensity + <f64>m * logGood + 0.5 * sum;
 }
 
 /** Walks the combinations of slips for a set; returns the largest log weight. */

@@ -53,7 +53,10 @@ export function sumOfParts(): f64 {
   total = max(top, spoiled);
   if (total === -Infinity) return total;
   let sum = Math.exp(spoiled - total);
-  for (let k = 0; k < count; k += 1) sum += Math.exp(load<f64>(partAt(k)) - total);
+  for (let k = 0; k < count; k += 1) {
+    const below = load<f64>(partAt(k)) - total;
+    if (below > -TRACELESS) sum += Math.exp(below);
+  }
   total += Math.log(sum);
   return total;
 }

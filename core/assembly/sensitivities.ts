@@ -6,6 +6,9 @@
  */
 import { bytes, dot, get, gram, put } from "./linear";
 
+/** Among more parameters than these, those that hardly move any reading are left out of sums. */
+const MANY = 128;
+
 let p: i32 = 0;
 let elements: i32 = 0;
 /** Readings × parameters: levers and currents, and by how much a meter's own reaction adds to either. */
@@ -16,6 +19,8 @@ let currentByMeter: usize = 0;
 /** Readings × elements: how much the meter reacts to an element. Readings: in which setting. */
 let reaction: usize = 0;
 let setting: usize = 0;
+/** Readings: sensitivities below this do not count. */
+let least: usize = 0;
 /** Settings × elements × parameters: couplings, as they act on levers and on currents. */
 let onLever: usize = 0;
 let onCurrent: usize = 0;
@@ -31,7 +36,8 @@ export function attendNetwork(at: usize, readings: i32, parameters: i32, element
   currentByMeter = leverByMeter + table;
   reaction = currentByMeter + table;
   setting = reaction + bytes(readings * elements);
-  onLever = setting + bytes(readings);
+  least = setting + bytes(readings);
+  onLever = least + bytes(readings);
   onCurrent = onLever + bytes(settings * elements * parameters);
 }
 
@@ -87,7 +93,36 @@ export function covariance(
   out: usize,
 ): void {
   sensitivities(rows, changes, e, f, source, adjoint, skipped, j);
-  gram(j, rows, p, out);
+  gram(j, rows, p > MANY ? withoutDust(j, rows, out) : p, out);
+}
+
+/** Closes up the columns that count in some row. @param flags room for one double a column @returns how many there are */
+function withoutDust(j: usize, rows: i32, flags: usize): i32 {
+  memory.fill(flags, 0, bytes(p));
+  for (let r = 0; r < rows; r += 1) {
+    const row = j + bytes(r * p);
+    const enough = f64x2.splat(get(least, r));
+    let at: usize = 0;
+    for (const end = bytes(p) & ~15; at < end; at += 16) {
+      const counts = f64x2.gt(f64x2.abs(v128.load(row + at)), enough);
+      v128.store(flags + at, v128.or(v128.load(flags + at), counts));
+    }
+    if (p & 1 && abs<f64>(load<f64>(row + at)) > get(least, r)) store<u64>(flags + at, 1);
+  }
+  let count = 0;
+  for (let k = 0; k < p; k += 1) {
+    if (load<u64>(flags + bytes(k)) === 0) continue;
+    // Columns are gathered by their number: never more of them than there were before.
+    store<i32>(flags + ((<usize>count) << 2), k);
+    count += 1;
+  }
+  for (let r = 0; r < rows; r += 1) {
+    const from = j + bytes(r * p);
+    const to = j + bytes(r * count);
+    for (let c = 0; c < count; c += 1)
+      store<f64>(to + bytes(c), load<f64>(from + bytes(load<i32>(flags + ((<usize>c) << 2)))));
+  }
+  return count;
 }
 
 function moved(

@@ -35,6 +35,8 @@ export class Couplings {
   readonly reaction: Float64Array;
   /** In which setting each reading was taken. */
   readonly setting: Float64Array;
+  /** Sensitivities of each reading below this do not count in a covariance of very many parameters. */
+  readonly least: Float64Array;
   /** Settings × elements × parameters: what an element's source adds to a current, and its adjoint to a lever. */
   readonly onLever: Float64Array;
   readonly onCurrent: Float64Array;
@@ -43,7 +45,7 @@ export class Couplings {
     const { readings, parameters, elements, settings } = sizes;
     const table = readings * parameters;
     const cube = settings * elements * parameters;
-    const lengths = [table, table, table, table, readings * elements, readings, cube, cube];
+    const lengths = [table, table, table, table, readings * elements, readings, readings, cube, cube];
     this.block = new Float64Array(lengths.reduce((sum, length) => sum + length, 0));
     let at = 0;
     const views = lengths.map((length) => {
@@ -51,7 +53,7 @@ export class Couplings {
       return this.block.subarray(at - length, at);
     });
     [this.lever, this.current, this.leverByMeter, this.currentByMeter] = views;
-    [, , , , this.reaction, this.setting, this.onLever, this.onCurrent] = views;
+    [, , , , this.reaction, this.setting, this.least, this.onLever, this.onCurrent] = views;
   }
 
   /** Variance of reading r by tolerances. @param setting in which it was taken */
@@ -79,7 +81,7 @@ export class Couplings {
   /** Covariance of the first `rows` readings by tolerances, as a packed lower triangle. O(rows²·parameters/2). */
   covarianceInto(changed: Changed, rows: number, out: Float64Array) {
     const size = (rows * (rows + 1)) / 2;
-    const { view, source, adjoint, skipped, end } = this.put(changed, rows, size);
+    const { view, source, adjoint, skipped, end } = this.put(changed, rows, Math.max(size, this.sizes.parameters));
     const result = end + rows * this.sizes.parameters;
     const { count, first, second } = changed;
     const { kernels } = workspace();

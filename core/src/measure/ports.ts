@@ -54,10 +54,14 @@ export function buildPorts(
       x[e * E + k] = value;
       x[k * E + e] = value;
     }
-    pairs.forEach(([c, d], j) => {
-      const { voltsIn } = base;
-      x[e * E + B + j] = voltsIn[a * N + c] - voltsIn[a * N + d] - voltsIn[b * N + c] + voltsIn[b * N + d];
-    });
+    const { voltsIn } = base;
+    const [rowA, rowB, row] = [a * N, b * N, e * E + B];
+    for (let j = 0; j <= i; j += 1) {
+      const [c, d] = pairs[j];
+      const value = voltsIn[rowA + c] - voltsIn[rowA + d] - voltsIn[rowB + c] + voltsIn[rowB + d];
+      x[row + j] = value;
+      x[(B + j) * E + e] = value;
+    }
   });
   return { kind: "ports", point, laws, branchCount: B, elementCount: E, q, x, apart };
 }

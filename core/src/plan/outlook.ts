@@ -114,8 +114,8 @@ class Teller {
       sites,
       lo.map((t, k) => (t + hi[k]) / 2),
     );
-    predictor.predict(faults, true);
-    const { y, j, gains } = predictor;
+    const { gains } = predictor;
+    const { y, j } = predictor.predict(faults, "sensitivities");
     if (Number.isNaN(y[0])) return null;
     const dot = (a: number, b: number) => {
       let sum = spread[a] * spread[b] + gains.between(a, b, y);
@@ -159,13 +159,12 @@ class Teller {
 
   private spreadOf(sites: Weighed["hypothesis"]["sites"], lo: readonly number[], hi: readonly number[]): Float64Array {
     const { predictor } = this.prepared.integrator;
-    const spread = new Float64Array(predictor.y.length);
+    const spread = new Float64Array(this.prepared.set.probes.length);
     if (lo.length === 0) return spread;
-    predictor.predict(faultsAt(sites, lo), false);
-    const low = predictor.y.slice();
-    predictor.predict(faultsAt(sites, hi), false);
+    const low = predictor.predict(faultsAt(sites, lo), "values").y;
+    const high = predictor.predict(faultsAt(sites, hi), "values").y;
     for (let i = 0; i < spread.length; i += 1) {
-      const length = predictor.y[i] - low[i];
+      const length = high[i] - low[i];
       spread[i] = Number.isFinite(length) && Math.abs(length) < 1e20 ? length / Math.sqrt(12) : 0;
     }
     return spread;

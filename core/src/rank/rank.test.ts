@@ -10,7 +10,7 @@ import { CASE_KINDS, drawCase } from "../test/plain/drawCase.ts";
 import { plainSingles } from "../test/plain/prior.ts";
 import { DEFAULT_RESOLUTION } from "./evidence/resolution.ts";
 import { faultsAt } from "./hypotheses/cells.ts";
-import { nameOfSite, type Ranking, type RankProblem, rankFaults, weighFaults } from "./index.ts";
+import { nameOfSite, type Ranking, type RankProblem, rankFaults, type Weighed, weighFaults } from "./index.ts";
 import { prepare } from "./prepare.ts";
 
 const VENT =
@@ -170,7 +170,7 @@ describe("the ranking", () => {
         if (!hypothesis) return;
         const at = [random.next(), random.next()];
         const faults = faultsAt(hypothesis.sites, at);
-        integrator.predictor.predict(faults, false);
+        const own = integrator.predictor.predict(faults, "values").y;
         const names = hypothesis.sites.map((s) => nameOfSite(prepared, s));
         let next = 0;
         const plain = names.map((name) => {
@@ -185,7 +185,7 @@ describe("the ranking", () => {
         const shown = points.map((p) => plainReading(circuit, p, plain, { factor: {} }, PLAIN_METER));
         const size = Math.max(...shown.map(Math.abs));
         shown.forEach((value, i) => {
-          const off = Math.abs(integrator.predictor.y[i] - value);
+          const off = Math.abs(own[i] - value);
           expect(off, `${names} at ${JSON.stringify(points[i])}`).toBeLessThan(1e-5 * size + 1e-9);
         });
       };
@@ -208,8 +208,7 @@ describe("the ranking", () => {
       const [site] = single.sites;
       if (site.bridge >= 0) continue;
       const faults = faultsAt(single.sites, [0.4]);
-      predictor.predict(faults, true);
-      const j = predictor.j.slice();
+      const { j } = predictor.predict(faults, "sensitivities");
       const plain = [{ part: network.branches[site.branch].name, mode: site.mode, value: faults[0].value }];
       predictor.parameters.forEach((parameter, p) => {
         const step = 1e-5;
@@ -271,6 +270,33 @@ describe("the ranking", () => {
     for (let step = steps.next(); !step.done; step = steps.next()) progress.push(step.value.progress);
     expect(progress.length).toBeGreaterThan(3);
     expect(progress).toEqual([...progress].sort((a, b) => a - b));
+  });
+
+  it("says what the pairs not looked at could carry at most, and they never carry more", () => {
+    const random = seededRandom(17);
+    let isTold = false;
+    for (let round = 0; round < 8; round += 1) {
+      const { circuit, readings } = drawCase(random, 7, 5, "plain");
+      const keyOf = ({ hypothesis }: Weighed) =>
+        hypothesis.sites.map((s) => `${s.branch} ${s.bridge} ${s.mode}`).join(" & ");
+      const stops: { readonly left: number; readonly found: ReadonlySet<string> }[] = [];
+      const steps = weighFaults({ circuit, readings, meter: METER });
+      let step = steps.next();
+      for (let n = 0; !step.done; n += 1, step = steps.next())
+        if (n % 5 === 2)
+          stops.push({ left: step.value.left, found: new Set(step.value.settle().hypotheses.map(keyOf)) });
+      if (step.value.kind === "problem") throw new Error(step.value.message);
+      expect(step.value.left).toBe(0);
+      const { hypotheses } = step.value;
+      for (const { left, found } of stops) {
+        const missed = hypotheses.reduce((s, h) => s + (found.has(keyOf(h)) ? 0 : h.probability), 0);
+        // What is told is rough to e⁻¹⁰ of the mass.
+        expect(missed, `round ${round}`).toBeLessThan(left + 5e-5);
+        if (left < 0.05) isTold = true;
+      }
+    }
+    // And it is no empty word: before the end it is small.
+    expect(isTold).toBe(true);
   });
 
   it("answers odd input with a value that says what and where", () => {

@@ -17,7 +17,7 @@ import { bendCorrection } from "./evidence/relinearise.ts";
 import type { Resolution } from "./evidence/resolution.ts";
 import { unknownsOf } from "./hypotheses/cells.ts";
 import { consequencesOf } from "./hypotheses/consequences.ts";
-import { pairsByPromise } from "./hypotheses/promise.ts";
+import { PairsByPromise } from "./hypotheses/promise.ts";
 import type { Estimate } from "./hypotheses/unknowns.ts";
 import { Stress } from "./prediction/stress.ts";
 import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
@@ -57,6 +57,8 @@ export interface Ranking {
   readonly unknowns: readonly Estimate[];
   /** Share of the hypotheses looked at; 1 when all were. */
   readonly progress: number;
+  /** What those not looked at could carry at most of all probability, give or take e⁻¹⁰. */
+  readonly left: number;
 }
 
 /** A hypothesis that was weighed, with what only those that matter have. */
@@ -102,7 +104,7 @@ export function weighToEnd(input: RankInput, options?: RankOptions): Weighing | 
 }
 
 /** All hypotheses so far, as a ranking: costs some milliseconds, so it is made only when somebody looks. */
-export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking {
+export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): Ranking {
   const stress = new Stress(prepared.set, prepared.pairs);
   const overloadsOf = (h: Weighed) =>
     stress.overloads(medianFaults(h)).map(({ branch, ...load }) => ({
@@ -127,6 +129,7 @@ export function rankingOf({ prepared, hypotheses, progress }: Weighing): Ranking
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
     unknowns: prepared.settled?.estimates ?? [],
     progress,
+    left,
   };
 }
 
@@ -149,11 +152,14 @@ export interface Weighing {
   /** Most probable first. */
   readonly hypotheses: readonly Weighed[];
   readonly progress: number;
+  /** What the hypotheses not looked at could carry at most of all probability. */
+  readonly left: number;
 }
 
 /** Work done so far; `settle` makes probabilities of it. */
 export interface Progress {
   readonly progress: number;
+  readonly left: number;
   readonly settle: () => Weighing;
 }
 
@@ -176,24 +182,26 @@ export function* weighFaults(
   const pool = new Pool(prepared);
   const few = [prior.healthy, ...inOrder(prior.singles)];
   for (const hypothesis of few) pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
-  if (!pairs) return pool.settle(1);
-  yield { progress: 0, settle: () => pool.settle(0) };
+  if (!pairs) return pool.settle(1, 0);
+  yield { progress: 0, left: 1, settle: () => pool.settle(0, 1) };
   const consequences = consequencesOf(prepared);
   for (const consequence of consequences)
     pool.take(integrator.integrate(consequence, pool.total, consequences.length), consequence);
-  yield { progress: 0, settle: () => pool.settle(0) };
-  if (!prior.hasPairs) return pool.settle(1);
+  yield { progress: 0, left: 1, settle: () => pool.settle(0, 1) };
+  if (!prior.hasPairs) return pool.settle(1, 0);
   const covered = new Set(consequences.map((c) => pairKey(c.cause, c.victim)));
-  const order = pairsByPromise(prepared).filter(([i, k]) => !covered.has(pairKey(i, k)));
+  const order = new PairsByPromise(prepared, (i, k) => covered.has(pairKey(i, k)));
   for (let n = 0; n < order.length; n += 1) {
-    const hypothesis = prior.pair(order[n][0], order[n][1]);
+    const hypothesis = prior.pair(...order.at(n));
     if (hypothesis) pool.take(integrator.integrate(hypothesis, pool.total, order.length), hypothesis);
     if (n % CHUNK === CHUNK - 1) {
       const progress = n / order.length;
-      yield { progress, settle: () => pool.settle(progress) };
+      const logLeft = pool.logHealthy + order.logLeftFrom(n + 1);
+      const left = 1 / (1 + Math.exp(pool.total - logLeft));
+      yield { progress, left, settle: () => pool.settle(progress, left) };
     }
   }
-  return pool.settle(1);
+  return pool.settle(1, 0);
 }
 
 function pairKey(i: number, k: number): number {
@@ -208,6 +216,8 @@ function inOrder(hypotheses: readonly Hypothesis[]): Hypothesis[] {
 /** Gathers what was weighed, keeping what counts. */
 class Pool {
   total = Number.NEGATIVE_INFINITY;
+  /** How well nothing wrong explains everything, whatever its prior. */
+  logHealthy = Number.NEGATIVE_INFINITY;
   private kept: Integrated[] = [];
   private readonly details = new Map<Hypothesis, Detail>();
   private readonly bends = new Map<Hypothesis, number>();
@@ -217,10 +227,11 @@ class Pool {
   take(result: Integrated, hypothesis: Hypothesis) {
     if (Number.isNaN(result.logMass)) return;
     this.total = logSumExp([this.total, result.logMass]);
+    if (hypothesis.sites.length === 0) this.logHealthy = result.logMass - hypothesis.logPrior;
     if (result.logMass > this.total + Math.log(LISTED) || hypothesis.sites.length < 2) this.kept.push(result);
   }
 
-  settle(progress: number): Weighing {
+  settle(progress: number, left: number): Weighing {
     const { integrator } = this.prepared;
     const floor = this.total + Math.log(LISTED);
     this.kept = this.kept.filter((r) => r.logMass > floor || r.hypothesis.sites.length < 2);
@@ -253,6 +264,6 @@ class Pool {
       }),
     );
     hypotheses.sort((a, b) => b.logMass - a.logMass);
-    return { kind: "weighing", prepared: this.prepared, hypotheses, progress };
+    return { kind: "weighing", prepared: this.prepared, hypotheses, progress, left };
   }
 }

@@ -178,7 +178,7 @@ describe("equations and checks", () => {
 });
 
 describe("nodal analysis", () => {
-  it("agrees with the tableau to 1e-9", () => {
+  it("agrees with the solution of the whole network to 1e-9", () => {
     fc.assert(
       fc.property(linearCircuits({ most: 16 }), (circuit) => {
         const network = buildNetwork(circuit);

@@ -1,5 +1,13 @@
 import { filamentOhms, type Law, type Network } from "../circuit/index.ts";
-import { type Equations, type Factorised, factorise, type Topology, type Unsolvable } from "./tableau.ts";
+import {
+  type Equations,
+  effectsOf,
+  type Factorised,
+  invertNetwork,
+  stateOf,
+  type Topology,
+  type Unsolvable,
+} from "./modifiedNodal.ts";
 
 /** The steady state of a network. Volts are per node against the reference, amperes per branch from `from` to `to`. */
 export interface OperatingPoint {
@@ -34,12 +42,12 @@ export function operatingPoint(topology: Topology, laws: readonly Law[]): Operat
   const limited = new Uint8Array(B);
   const nonlinear = laws.some((law) => law.kind === "filament" || (law.kind === "supply" && law.limit !== undefined));
   for (let round = 0; ; round += 1) {
-    const base = factorise(topology, equationsOf(laws, ohms, limited));
-    if (base.kind === "unsolvable") return base;
-    const state = stateOf(base);
+    const inverse = invertNetwork(topology, equationsOf(laws, ohms, limited));
+    if (inverse.kind === "unsolvable") return inverse;
+    const state = stateOf(inverse);
     if (!allFinite(state.amps)) return { kind: "unsolvable", why: "not finite", branch: -1 };
-    const settled = !nonlinear || adjust(laws, base, state, ohms, limited);
-    if (settled || round >= MOST_ROUNDS) return { kind: "solved", base, ...state, ohms, limited };
+    const settled = !nonlinear || adjust(laws, topology, state, ohms, limited);
+    if (settled || round >= MOST_ROUNDS) return { kind: "solved", base: effectsOf(inverse), ...state, ohms, limited };
   }
 }
 
@@ -79,20 +87,6 @@ export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: U
   return { p, q, s };
 }
 
-function stateOf(base: Factorised): { volts: Float64Array; amps: Float64Array } {
-  const { topology, equations } = base;
-  const B = topology.from.length;
-  const volts = new Float64Array(topology.nodeCount);
-  const amps = new Float64Array(B);
-  for (let k = 0; k < B; k += 1) {
-    const source = equations.s[k];
-    if (source === 0) continue;
-    for (let node = 0; node < volts.length; node += 1) volts[node] += base.volts[node * B + k] * source;
-    for (let j = 0; j < B; j += 1) amps[j] += base.amps[j * B + k] * source;
-  }
-  return { volts, amps };
-}
-
 function allFinite(values: Float64Array): boolean {
   return values.every(Number.isFinite);
 }
@@ -100,12 +94,11 @@ function allFinite(values: Float64Array): boolean {
 /** Moves filaments and limits towards the state just found; true when nothing moved any more. */
 function adjust(
   laws: readonly Law[],
-  base: Factorised,
+  { from, to }: Topology,
   state: { volts: Float64Array; amps: Float64Array },
   ohms: Float64Array,
   limited: Uint8Array,
 ): boolean {
-  const { from, to } = base.topology;
   let settled = true;
   laws.forEach((law, k) => {
     const volts = state.volts[from[k]] - state.volts[to[k]];

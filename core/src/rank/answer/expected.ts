@@ -38,8 +38,8 @@ export function expectChart(network: Network, meter: Meter | null): ExpectedChar
   const set = buildProbes(network, points, { meter: data, unloadedFrom: meter ? points.length : 0 });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
-  predictor.predict([], true);
-  const { y, j, parameters } = predictor;
+  const { parameters } = predictor;
+  const { y, j } = predictor.predict([], "sensitivities");
   const P = parameters.length;
   const rowOf = (r: number) => j.subarray(r * P, (r + 1) * P);
   const names = parameters.map((p) => branches[p.branch].part.designator);
@@ -91,8 +91,8 @@ export function cornersOf(network: Network, point: NumericReading, meter: Meter 
   const set = buildProbes(network, [point], options);
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
-  predictor.predict([], true);
-  const { parameters, j, tracks } = predictor;
+  const { parameters, tracks } = predictor;
+  const { j } = predictor.predict([], "sensitivities");
   // What moves it by nothing but rounding has no side.
   const dust = 1e-9 * j.reduce((most, d) => Math.max(most, Math.abs(d)), 0);
   const ends = [-1, 1].map((side) => {
@@ -158,11 +158,11 @@ export function expectReadings(
   const set = buildProbes(network, points, { meter: data });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
-  predictor.predict([], true);
+  const { y, j } = predictor.predict([], "sensitivities");
   const P = predictor.parameters.length;
   return points.map((_, r) => {
     let variance = 0;
-    for (let p = 0; p < P; p += 1) variance += predictor.j[r * P + p] ** 2;
-    return { value: predictor.y[r], plusMinus: 2 * Math.sqrt(variance) };
+    for (let p = 0; p < P; p += 1) variance += j[r * P + p] ** 2;
+    return { value: y[r], plusMinus: 2 * Math.sqrt(variance) };
   });
 }

@@ -1,15 +1,14 @@
 import type { FaultAt } from "../../faults/index.ts";
 import type { Spreads } from "../../kernels/index.ts";
+import type { Outcome } from "../prediction/outcome.ts";
 import type { Predictor } from "../prediction/predictor.ts";
-import type { Trace } from "../prediction/sensitivities.ts";
 import type { Tolerances } from "./evidence.ts";
 
 /** What is known of a hypothesis with its values settled: a corner or the middle of a cell. */
 export interface Point {
+  readonly outcome: Outcome;
+  /** What the numeric readings show, of the outcome. */
   readonly y: Float64Array;
-  /** What variances are made of; only where asked for. */
-  readonly trace: Trace;
-  isTraced: boolean;
   /** Their covariance, packed lower triangle; only once the variances alone do not rule the point out. */
   readonly tolerance: Float64Array;
   hasTolerance: boolean;
@@ -62,23 +61,18 @@ export class CornerTolerances implements Tolerances {
   corners: readonly Point[] = [];
   readonly usual: Float64Array;
 
-  /** @param predictor holds the healthy prediction with its sensitivities */
   constructor(
     private readonly predictor: Predictor,
     private readonly work: { variances: number },
   ) {
-    const { j, measured, parameters } = predictor;
-    const P = parameters.length;
-    const { y, gains } = predictor;
-    this.usual = Float64Array.from({ length: measured }, (_, r) =>
-      j.subarray(r * P, r * P + P).reduce((sum, d) => sum + d * d, gains.between(r, r, y)),
-    );
+    const healthy = predictor.predict([], "variances");
+    this.usual = Float64Array.from({ length: predictor.measured }, (_, r) => predictor.varianceOf(healthy, r));
   }
 
   varianceOf = (reading: number) => {
     let sum = 0;
     this.work.variances += this.corners.length;
-    for (const { trace, y } of this.corners) sum += this.predictor.varianceOf(trace, reading, y);
+    for (const { outcome } of this.corners) sum += this.predictor.varianceOf(outcome, reading);
     return sum / this.corners.length;
   };
 }

@@ -1,5 +1,5 @@
 import type { FaultAt, Site } from "../../faults/index.ts";
-import { gramInto, Spreads } from "../../kernels/index.ts";
+import { Spreads } from "../../kernels/index.ts";
 import {
   type Cell,
   centreOf,
@@ -49,6 +49,9 @@ interface LiveCell extends Cell {
   readonly size1: number;
 }
 
+/** A fault that moves no reading by more than this share of the meter's own standard deviation shows nowhere. */
+const SILENT = 1e-3;
+
 /** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
 export class Integrator {
   /** What was done so far: networks predicted, variances of single readings, covariances of all, densities. */
@@ -62,9 +65,10 @@ export class Integrator {
   private middle!: Point;
   private readonly mean: Float64Array;
   private readonly tolerances: CornerTolerances;
+  /** Nothing wrong; and by how much a reading may move without being told from that. */
+  private readonly healthy: Point;
+  private readonly silence: Float64Array;
   private readonly spreads: Spreads;
-  /** The point that was predicted last with sensitivities, which the predictor still holds. */
-  private last: Point | null = null;
 
   constructor(
     readonly predictor: Predictor,
@@ -74,8 +78,11 @@ export class Integrator {
   ) {
     const n = evidence.count;
     this.mean = new Float64Array(n);
-    predictor.predict([], true);
     this.tolerances = new CornerTolerances(predictor, this.work);
+    this.healthy = this.newPoint();
+    predictor.predict([], "variances", this.healthy.outcome);
+    predictor.covarianceInto(this.healthy.outcome, n, this.healthy.tolerance);
+    this.silence = Float64Array.from({ length: n }, (_, r) => SILENT * predictor.set.probes[r].error.own);
     this.spreads = new Spreads(n);
   }
 
@@ -153,17 +160,17 @@ export class Integrator {
     const top = logSumExp(result.cells.map((c) => c.logMass));
     const mean = new Float64Array(n);
     const square = new Float64Array(n);
-    const trace = this.predictor.newTrace();
+    const outcome = this.predictor.newOutcome();
+    const { y } = outcome;
     let used = 0;
     for (const cell of result.cells) {
       const share = Math.exp(cell.logMass - top);
       if (!(share > 1e-3)) continue;
       used += share;
-      this.predictor.predictTraced(faultsAt(sites, centreOf(cell)), trace, true);
-      const { y } = this.predictor;
+      this.predictor.predict(faultsAt(sites, centreOf(cell)), "variances", outcome);
       for (let r = 0; r < n; r += 1) {
         mean[r] += share * y[r];
-        square[r] += share * (this.predictor.varianceOf(trace, r, y) + y[r] * y[r]);
+        square[r] += share * (this.predictor.varianceOf(outcome, r) + y[r] * y[r]);
       }
     }
     return Array.from(mean, (sum, r) => {
@@ -226,60 +233,51 @@ export class Integrator {
     // Shares of the priors are multiples of start⁻¹·2⁻ᵏ: a rounded pair of them is a safe key.
     const key = at.length === 0 ? 0 : at.length === 1 ? at[0] : Math.round(at[0] * 2 ** 25) * 2 ** 26 + at[1] * 2 ** 25;
     const known = this.points.get(key);
-    if (known && (known.isTraced || !traced)) return known;
+    if (known && (known.outcome.held !== "values" || !traced)) return known;
     const point = known ?? this.fresh(key);
-    const { predictor } = this;
     point.faults = this.faults.at(hypothesis.sites, at);
     this.work.predictions += 1;
-    const left = predictor.predictTraced(point.faults, point.trace, traced);
-    point.isTraced = left !== "nothing";
-    const n = this.evidence.count;
-    for (let i = 0; i < n; i += 1) point.y[i] = predictor.y[i];
-    // Without sensitivities the predictor keeps those of the point before, unless the network could not be solved.
-    if (left === "all") this.last = point;
-    else if (Number.isNaN(predictor.y[0])) this.last = null;
+    this.predictor.predict(point.faults, traced ? "variances" : "values", point.outcome);
     point.logOther =
-      (this.observations?.logLikelihood(predictor.y, point.faults) ?? 0) + (hypothesis.logPriorAt?.(point.faults) ?? 0);
+      (this.observations?.logLikelihood(point.outcome.y, point.faults) ?? 0) +
+      (hypothesis.logPriorAt?.(point.faults) ?? 0);
     return point;
   }
 
-  /** The full covariance of a point that its variances alone did not rule out: predicted once more unless still there. */
+  /** The full covariance of a point that its variances alone did not rule out. */
   private completeTolerance(point: Point) {
     if (point.hasTolerance) return;
-    const { predictor, evidence } = this;
     this.work.covariances += 1;
     point.hasTolerance = true;
-    if (predictor.covarianceOf(point.trace, evidence.count, point.y, point.tolerance)) return;
-    if (this.last !== point) predictor.predict(point.faults, true);
-    this.last = point;
-    gramInto(predictor.j, evidence.count, predictor.parameters.length, point.tolerance);
-    predictor.gains.addTo(point.tolerance, evidence.count, point.y);
+    if (point.faults.length === 1 && this.isSilent(point)) point.tolerance.set(this.healthy.tolerance);
+    else this.predictor.covarianceInto(point.outcome, this.evidence.count, point.tolerance);
+  }
+
+  /** One fault that changes no reading: nor does what its part's own tolerance was. */
+  private isSilent({ y }: Point): boolean {
+    const { healthy } = this;
+    for (let r = 0; r < y.length; r += 1) if (!(Math.abs(y[r] - healthy.y[r]) < this.silence[r])) return false;
+    return true;
   }
 
   private fresh(key: number): Point {
-    const n = this.evidence.count;
-    if (this.used === this.pool.length) {
-      this.pool.push({
-        y: new Float64Array(n),
-        trace: this.predictor.newTrace(),
-        isTraced: false,
-        tolerance: new Float64Array((n * (n + 1)) / 2),
-        hasTolerance: false,
-        faults: [],
-        logOther: 0,
-      });
-    }
+    if (this.used === this.pool.length) this.pool.push(this.newPoint());
     const point = this.pool[this.used++];
-    point.isTraced = false;
     point.hasTolerance = false;
     this.points.set(key, point);
     return point;
   }
 
+  private newPoint(): Point {
+    const n = this.evidence.count;
+    const outcome = this.predictor.newOutcome();
+    const tolerance = new Float64Array((n * (n + 1)) / 2);
+    return { outcome, y: outcome.y.subarray(0, n), tolerance, hasTolerance: false, faults: [], logOther: 0 };
+  }
+
   private forget() {
     this.points.clear();
     this.used = 0;
-    this.last = null;
   }
 }
 

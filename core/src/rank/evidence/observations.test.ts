@@ -21,7 +21,7 @@ function compareLooks(trail: string, part: string, seen: readonly Seen[], state:
   const singles = plainSingles(circuit, [state]);
   for (const single of [prior.healthy, ...prior.singles]) {
     const faults = faultsAt(single.sites, [0.3]);
-    integrator.predictor.predict(faults, false);
+    const { y } = integrator.predictor.predict(faults, "values");
     const names = single.sites.map((s) => nameOfSite(prepared, s));
     const plain = names.map((name) => {
       const found = singles.find((s) => s.name === name);
@@ -29,7 +29,7 @@ function compareLooks(trail: string, part: string, seen: readonly Seen[], state:
       return found.faultAt(0.3);
     });
     looks.forEach((look, i) => {
-      const own = observations.chanceOf(i, integrator.predictor.y, faults);
+      const own = observations.chanceOf(i, y, faults);
       const exact = lookProbability(circuit, look, looks, plain, { factor: {} }, 0.01);
       expect(Math.abs(own - exact), `${part} ${look.seen} under ${names}: ${own}, ${exact}`).toBeLessThan(2e-5);
     });

@@ -14,18 +14,18 @@ const NO_PULL = 0.25;
  */
 export function bendCorrection(integrator: Integrator, result: Integrated, { best }: Detail): number {
   const { predictor, evidence } = integrator;
-  const { set, parameters, y, j } = predictor;
+  const { set, parameters } = predictor;
   const P = parameters.length;
   if (P === 0 || evidence.measured === 0) return 0;
   const n = evidence.count;
   const faults = faultsAt(result.hypothesis.sites, best.at);
   const most = result.hypothesis.sites.length > 1 ? 2 : 3;
   const tolerance = new Float64Array((n * (n + 1)) / 2);
-  predictor.predict(faults, true);
-  predictor.covarianceOfLast(n, tolerance);
-  const before = evidence.density(y, [tolerance], best.spreads, most);
+  const usual = predictor.predict(faults, "sensitivities");
+  predictor.covarianceInto(usual, n, tolerance);
+  const before = evidence.density(usual.y, [tolerance], best.spreads, most);
   const z = new Float64Array(P);
-  evidence.likeliestParameters(y, tolerance, best.spreads, j, best.likeliest, z);
+  evidence.likeliestParameters(usual.y, tolerance, best.spreads, usual.j, best.likeliest, z);
   const factors = new Float64Array(P).fill(1);
   if (!z.some((pull) => Math.abs(pull) > NO_PULL)) return 0;
   parameters.forEach((parameter, p) => {
@@ -40,8 +40,10 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
         1 + (set.network.branches[parameter.branch].part.tolerance / 2) * bySection[p],
       );
   });
-  predictor.predictAfresh(faults, true, factors);
-  predictor.covarianceOfLast(n, tolerance);
+  const moved = predictor.newOutcome();
+  predictor.predictAfresh(faults, true, moved, factors);
+  predictor.covarianceInto(moved, n, tolerance);
+  const { y, j } = moved;
   for (let i = 0; i < n; i += 1) for (let p = 0; p < P; p += 1) y[i] -= j[i * P + p] * z[p];
   const after = evidence.density(y, [tolerance], best.spreads, most);
   return Number.isFinite(after) && Number.isFinite(before) ? after - before : 0;

@@ -31,14 +31,15 @@ export function consequencesOf({ set, prior, pairs }: Prepared): Consequence[] {
     return site >= 0 && loadOf(branch, branch.law, 0) ? [{ branch: k, site }] : [];
   });
   if (victims.length === 0) return [];
+  const branches = victims.map((v) => v.branch);
   /** Chance that each victim blows in the setting that is hardest on it. */
   const chances = (faults: readonly FaultAt[]): number[] => {
     const most = victims.map(() => 0);
     for (const setting of stress.powered) {
-      const amps = stress.amps(faults, setting);
+      const amps = stress.amps(faults, setting, branches);
       victims.forEach(({ branch }, v) => {
         const law = stress.lawOf(branch, faults, setting);
-        const load = amps && loadOf(set.network.branches[branch], law, amps[branch]);
+        const load = amps && loadOf(set.network.branches[branch], law, amps[v]);
         if (load) most[v] = Math.max(most[v], chanceOfBlowing(load));
       });
     }

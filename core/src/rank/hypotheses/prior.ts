@@ -47,8 +47,13 @@ export class Prior {
     if (!this.canPair(i, k)) return null;
     return {
       sites: [this.singles[i].sites[0], this.singles[k].sites[0]],
-      logPrior: this.logPair + this.logWeights[i] + this.logWeights[k],
+      logPrior: this.logPairOf(i, k),
     };
+  }
+
+  /** Log prior of two faults at once. */
+  logPairOf(i: number, k: number): number {
+    return this.logPair + this.logWeights[i] + this.logWeights[k];
   }
 
   /** A lead on the wrong node is looked for by itself: with a second fault there would be thousands. */

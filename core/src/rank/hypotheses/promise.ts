@@ -1,60 +1,130 @@
 import type { Site } from "../../faults/index.ts";
+import { factorInPlace, solveLowerInPlace } from "../../kernels/index.ts";
 import type { Prepared } from "../prepare.ts";
 
+/** Steps of a promise that count as one, in nats. */
+const STEP = 1 / 16;
+/** No pair is promised less than this below the best. */
+const RANGE = 400;
+
 /**
- * All pairs of single faults by number, those first that could explain the readings best. Whatever two elements do,
- * they act through a source each, so that readings move within the plane a_i·σ_i + a_k·σ_k; how much of the residual's
- * χ² that plane can take away, with the priors, is the promise. An order only: nothing is left out for it.
+ * All pairs of single faults, those first that could explain the readings best. Whatever two elements do, they act
+ * through a source each, so that readings move within a plane; the χ² that the plane can take away from the healthy
+ * circuit's residual, in the metric of its covariance, with the priors, is the promise: about what the pair can weigh at
+ * most, beside the healthy circuit.
  */
-export function pairsByPromise({ prior, set, integrator, evidence }: Prepared): (readonly [number, number])[] {
-  const m = evidence.measured;
-  const { predictor } = integrator;
-  const P = predictor.parameters.length;
-  predictor.predict([], true);
-  // Residuals and levers in units of their own spread: correlations matter little for an order.
-  const scale = new Float64Array(m);
-  const residual = new Float64Array(m);
-  for (let r = 0; r < m; r += 1) {
-    let variance = set.probes[r].error.own ** 2 + predictor.gains.between(r, r, predictor.y);
-    for (let p = 0; p < P; p += 1) variance += predictor.j[r * P + p] ** 2;
-    scale[r] = 1 / Math.sqrt(variance);
-    residual[r] = Math.max(-1e3, Math.min(1e3, (set.probes[r].reading.value - predictor.y[r]) * scale[r]));
-  }
-  const E = set.elementCount;
-  const levers = new Float64Array(E * m);
-  for (let e = 0; e < E; e += 1) for (let r = 0; r < m; r += 1) levers[e * m + r] = set.probes[r].a[e] * scale[r];
-  const product = (a: Float64Array, b: Float64Array) => {
+export class PairsByPromise {
+  readonly length: number;
+  /** Pairs by falling promise, i · n + k, and the log of the sum of their promises from each hundredth on. */
+  private readonly codes: Float64Array;
+  private readonly logFrom: Float64Array;
+  private readonly n: number;
+
+  /** @param isLeftOut pairs that are weighed elsewhere */
+  constructor(prepared: Prepared, isLeftOut: (i: number, k: number) => boolean) {
+    const { prior, set } = prepared;
+    const elementOf = ({ branch, bridge }: Site) => (branch >= 0 ? branch : set.branchCount + bridge);
+    const elements = Int32Array.from(prior.singles, (s) => elementOf(s.sites[0]));
+    const gains = new Gains(prepared);
+    const n = prior.singles.length;
+    this.n = n;
+    const codes: number[] = [];
+    const promises: number[] = [];
+    for (let i = 0; i < n; i += 1) {
+      for (let k = i + 1; k < n; k += 1) {
+        if (!prior.canPair(i, k) || isLeftOut(i, k)) continue;
+        codes.push(i * n + k);
+        promises.push(prior.logPairOf(i, k) + 0.5 * gains.of(elements[i], elements[k]));
+      }
+    }
+    this.length = codes.length;
+    const best = promises.reduce((most, promise) => Math.max(most, promise), Number.NEGATIVE_INFINITY);
+    const bucketOf = (promise: number) => Math.min(RANGE / STEP, Math.floor((best - promise) / STEP));
+    const starts = new Int32Array(RANGE / STEP + 2);
+    for (const promise of promises) starts[bucketOf(promise) + 1] += 1;
+    for (let b = 1; b < starts.length; b += 1) starts[b] += starts[b - 1];
+    this.codes = new Float64Array(codes.length);
+    const sorted = new Float64Array(codes.length);
+    promises.forEach((promise, at) => {
+      const place = starts[bucketOf(promise)]++;
+      this.codes[place] = codes[at];
+      sorted[place] = promise;
+    });
+    this.logFrom = new Float64Array(codes.length + 1).fill(Number.NEGATIVE_INFINITY);
     let sum = 0;
-    for (let r = 0; r < m; r += 1) sum += a[r] * b[r];
-    return sum;
-  };
-  const rows = Array.from({ length: E }, (_, e) => levers.subarray(e * m, e * m + m));
-  const along = rows.map((row) => product(row, residual));
-  const size = rows.map((row) => product(row, row));
-  const gain = new Map<number, number>();
-  const gainOf = (e: number, f: number) => {
-    const key = Math.min(e, f) * E + Math.max(e, f);
-    let known = gain.get(key);
-    if (known === undefined) {
-      const cross = product(rows[e], rows[f]);
-      const det = size[e] * size[f] - cross * cross;
-      const plane = size[f] * along[e] ** 2 - 2 * cross * along[e] * along[f] + size[e] * along[f] ** 2;
-      const line = Math.max(size[e] > 0 ? along[e] ** 2 / size[e] : 0, size[f] > 0 ? along[f] ** 2 / size[f] : 0);
-      known = det > 1e-9 * size[e] * size[f] ? plane / det : line;
-      gain.set(key, known);
-    }
-    return known;
-  };
-  const element = ({ branch, bridge }: Site) => (branch >= 0 ? branch : set.branchCount + bridge);
-  const n = prior.singles.length;
-  const pairs: { readonly promise: number; readonly pair: readonly [number, number] }[] = [];
-  for (let i = 0; i < n; i += 1) {
-    for (let k = i + 1; k < n; k += 1) {
-      if (!prior.canPair(i, k)) continue;
-      const [a, b] = [prior.singles[i], prior.singles[k]];
-      const promise = a.logPrior + b.logPrior + 0.5 * gainOf(element(a.sites[0]), element(b.sites[0]));
-      pairs.push({ promise, pair: [i, k] });
+    for (let at = codes.length - 1; at >= 0; at -= 1) {
+      sum += Math.exp(sorted[at] - best);
+      this.logFrom[at] = best + Math.log(sum);
     }
   }
-  return pairs.sort((a, b) => b.promise - a.promise).map(({ pair }) => pair);
+
+  at(place: number): readonly [number, number] {
+    const code = this.codes[place];
+    return [Math.floor(code / this.n), code % this.n];
+  }
+
+  /** Log of what the pairs from this place on could weigh at most, together, in units of how well nothing wrong explains all. */
+  logLeftFrom(place: number): number {
+    return this.logFrom[place];
+  }
+}
+
+/** χ² that a source at one or two elements takes away from the residual at most, in the healthy circuit's metric. */
+class Gains {
+  private readonly m: number;
+  private readonly levers: Float64Array;
+  private readonly along: Float64Array;
+  private readonly size: Float64Array;
+  private readonly known: Float32Array;
+  private readonly count: number;
+
+  constructor({ set, integrator, evidence }: Prepared) {
+    const m = evidence.measured;
+    const { predictor } = integrator;
+    const healthy = predictor.predict([], "variances");
+    const packed = new Float64Array((m * (m + 1)) / 2);
+    predictor.covarianceInto(healthy, m, packed);
+    const c = new Float64Array(m * m);
+    for (let i = 0, at = 0; i < m; i += 1) {
+      for (let k = 0; k <= i; k += 1, at += 1) c[i * m + k] = packed[at];
+      c[i * m + i] += set.probes[i].error.own ** 2;
+    }
+    factorInPlace(c, m);
+    const residual = Float64Array.from({ length: m }, (_, r) => set.probes[r].reading.value - healthy.y[r]);
+    solveLowerInPlace(c, residual);
+    // A reading of another kind altogether is a slip, and no pair's merit.
+    for (let r = 0; r < m; r += 1) residual[r] = Math.max(-1e3, Math.min(1e3, residual[r]));
+    const E = set.elementCount;
+    this.m = m;
+    this.count = E;
+    this.levers = new Float64Array(E * m);
+    this.along = new Float64Array(E);
+    this.size = new Float64Array(E);
+    for (let e = 0; e < E; e += 1) {
+      const lever = this.levers.subarray(e * m, e * m + m);
+      for (let r = 0; r < m; r += 1) lever[r] = set.probes[r].a[e];
+      solveLowerInPlace(c, lever);
+      for (let r = 0; r < m; r += 1) {
+        this.along[e] += lever[r] * residual[r];
+        this.size[e] += lever[r] * lever[r];
+      }
+    }
+    this.known = new Float32Array(E * E).fill(Number.NaN);
+  }
+
+  of(e: number, f: number): number {
+    const place = Math.min(e, f) * this.count + Math.max(e, f);
+    if (Number.isNaN(this.known[place])) this.known[place] = this.compute(e, f);
+    return this.known[place];
+  }
+
+  private compute(e: number, f: number): number {
+    const { levers, along, size, m } = this;
+    let cross = 0;
+    for (let r = 0; r < m; r += 1) cross += levers[e * m + r] * levers[f * m + r];
+    const det = size[e] * size[f] - cross * cross;
+    if (det > 1e-9 * size[e] * size[f])
+      return (size[f] * along[e] ** 2 - 2 * cross * along[e] * along[f] + size[e] * along[f] ** 2) / det;
+    return Math.max(size[e] > 0 ? along[e] ** 2 / size[e] : 0, size[f] > 0 ? along[f] ** 2 / size[f] : 0);
+  }
 }

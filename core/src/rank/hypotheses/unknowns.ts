@@ -153,8 +153,8 @@ function sensitivities(
   const set = buildProbes(network, readings, { meter });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, meter);
-  predictor.predict([], true);
-  const { y, j, parameters } = predictor;
+  const { parameters } = predictor;
+  const { y, j } = predictor.predict([], "sensitivities");
   const [m, P, U] = [readings.length, parameters.length, unknowns.length];
   const column = parameters.map(({ branch, acts }) =>
     acts === "ohms" || acts === "volts"

@@ -7,27 +7,21 @@ import { Answers } from "./answers.ts";
 import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
+import { type Held, Outcome } from "./outcome.ts";
 import { type Parameter, parametersOf } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response, settleFilaments } from "./response.ts";
-import { Sensitivities, type Trace } from "./sensitivities.ts";
+import { Sensitivities } from "./sensitivities.ts";
 import { Tracks } from "./tracks.ts";
 
-/**
- * Predicts all readings under faults, exactly, and how tolerances move them. Results are in `y` (readings) and `j`
- * (readings × parameters, row-major, per standard deviation), valid until the next call. A network that the faults
- * make unsolvable gives NaN.
- */
+/** Predicts all readings under faults, exactly, and how tolerances move them. */
 export class Predictor {
   readonly parameters: readonly Parameter[];
-  readonly y: Float64Array;
-  readonly j: Float64Array;
   readonly gains: Gains;
   readonly tracks: Tracks;
   private readonly filaments: readonly number[];
   private readonly limited: CurrentLimits;
   private readonly changes: Changes;
   private readonly tolerances: Sensitivities;
-  private readonly trace: Trace;
   private readonly answers: Answers;
   private readonly response = new Response();
   private readonly dynamic = new Response();
@@ -43,9 +37,6 @@ export class Predictor {
     this.gains = new Gains(set.probes);
     this.tracks = new Tracks(set.network, this.parameters);
     this.tolerances = new Sensitivities(set, this.parameters, measured);
-    this.trace = this.tolerances.newTrace();
-    this.y = new Float64Array(set.probes.length);
-    this.j = new Float64Array(measured * this.parameters.length);
     const laws = set.settings.map(({ ports }) => ports.laws);
     this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
     this.limited = new CurrentLimits(set);
@@ -53,85 +44,78 @@ export class Predictor {
     this.changes = new Changes(set, pairs);
   }
 
-  /** Fills `y`, and `j` when asked for. */
-  predict(faults: readonly FaultAt[], sensitivities: boolean) {
+  /** An outcome that can be filled again and again. */
+  newOutcome(): Outcome {
+    return new Outcome(this.set.probes.length, this.measured * this.parameters.length, this.tolerances.newTrace());
+  }
+
+  /** @param held what is wanted; with one or two changed elements variances cost nothing until they are asked for */
+  predict(faults: readonly FaultAt[], held: Held, out = this.newOutcome()): Outcome {
     const perSetting = this.limited.hold(this.changes.of(faults));
-    if (!this.traceFew(perSetting, this.trace)) this.predictFrom(perSetting, faults, sensitivities);
-    else if (sensitivities) this.tolerances.into(this.trace, this.j);
+    if (this.traceFew(perSetting, out)) {
+      out.held = held === "sensitivities" ? held : "variances";
+      if (held === "sensitivities") this.tolerances.into(out.trace, out.j);
+      return out;
+    }
+    this.predictFrom(perSetting, faults, held !== "values", out);
+    out.held = held === "values" ? held : "sensitivities";
+    if (held !== "values") this.sumSquares(out);
+    return out;
   }
 
   /** Sections of potentiometers apart, as the fresh solution of another predictor takes them. */
-  private predictUnturned(faults: readonly FaultAt[], sensitivities: boolean) {
+  private predictUnturned(faults: readonly FaultAt[], sensitivities: boolean, out: Outcome) {
     const perSetting = this.limited.hold(this.changes.of(faults));
-    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities);
+    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities, out);
   }
 
-  private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], sensitivities: boolean) {
+  private predictFrom(
+    perSetting: readonly SettingChange[],
+    faults: readonly FaultAt[],
+    sensitivities: boolean,
+    out: Outcome,
+  ) {
     if (perSetting.includes("afresh")) {
-      this.predictAfresh(faults, sensitivities);
+      this.predictAfresh(faults, sensitivities, out);
       return;
     }
-    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities);
-    if (sensitivities) this.tracks.turn(this.j, this.parameters.length, this.measured);
+    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities, out);
+    if (sensitivities) this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
-  private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean) {
+  private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean, out: Outcome) {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1)
-      this.read(probes[r], r, perSetting[probes[r].setting], sensitivities && r < this.measured);
+      this.read(probes[r], r, perSetting[probes[r].setting], sensitivities && r < this.measured, out);
   }
 
-  /**
-   * Fills `y`, and `trace` with what `varianceOf` makes each reading's variance of; with one or two changed elements,
-   * without the sensitivities.
-   * @param variances false where they will hardly be asked for: a prediction that takes sensitivities leaves no trace
-   * @returns what was left: a trace, everything (`y` and `j` hold the full prediction and the trace is complete), or
-   * nothing but `y`
-   */
-  predictTraced(faults: readonly FaultAt[], trace: Trace, variances: boolean): "trace" | "all" | "nothing" {
-    const perSetting = this.limited.hold(this.changes.of(faults));
-    if (this.traceFew(perSetting, trace)) return "trace";
-    this.predictFrom(perSetting, faults, variances);
-    if (!variances) return "nothing";
+  private sumSquares({ j, trace }: Outcome) {
     trace.isFew = false;
     const P = this.parameters.length;
     for (let r = 0, k = 0; r < this.measured; r += 1) {
       let sum = 0;
-      for (let p = 0; p < P; p += 1, k += 1) sum += this.j[k] * this.j[k];
+      for (let p = 0; p < P; p += 1, k += 1) sum += j[k] * j[k];
       trace.diagonal[r] = sum;
     }
-    return "all";
   }
 
-  /** Variance of a measured reading by tolerances and the meter's gain, in a prediction `y` that was traced. */
-  varianceOf(trace: Trace, r: number, y: Float64Array): number {
+  /** Variance of a measured reading by tolerances and the meter's gain, in an outcome that holds variances. */
+  varianceOf({ trace, y }: Outcome, r: number): number {
     return this.tolerances.variance(trace, r) + this.gains.between(r, r, y);
   }
 
   /**
-   * Covariance of the first `rows` readings by tolerances and the meter's gain, packed lower triangle, in a prediction
-   * `y` that was traced.
-   * @returns false where only `j` can tell it
+   * Covariance of the first `rows` readings by tolerances and the meter's gain, packed lower triangle, in an outcome that
+   * holds variances.
    */
-  covarianceOf(trace: Trace, rows: number, y: Float64Array, out: Float64Array): boolean {
-    if (!trace.isFew) return false;
-    this.tolerances.covarianceInto(trace, rows, out);
+  covarianceInto({ trace, j, y }: Outcome, rows: number, out: Float64Array) {
+    if (trace.isFew) this.tolerances.covarianceInto(trace, rows, out);
+    else gramInto(j, rows, this.parameters.length, out);
     this.gains.addTo(out, rows, y);
-    return true;
-  }
-
-  /** The same from `y` and `j` as they stand. */
-  covarianceOfLast(rows: number, out: Float64Array) {
-    gramInto(this.j, rows, this.parameters.length, out);
-    this.gains.addTo(out, rows, this.y);
-  }
-
-  newTrace(): Trace {
-    return this.tolerances.newTrace();
   }
 
   /** Predicts from sources and adjoints alone, where one or two elements change, the same ones in every setting. */
-  private traceFew(perSetting: readonly SettingChange[], trace: Trace): boolean {
+  private traceFew(perSetting: readonly SettingChange[], { y, trace }: Outcome): boolean {
     if (this.filaments.length > 0 || !this.tracks.isNone) return false;
     const count = perSetting[0].length;
     for (let s = 0; s < perSetting.length; s += 1)
@@ -146,7 +130,7 @@ export class Predictor {
     for (let r = 0; r < probes.length; r += 1) {
       const probe = probes[r];
       if (!answers.of(probe, changes[probe.setting])) return false;
-      this.y[r] = shown(probe, answers);
+      y[r] = shown(probe, answers);
       if (r >= this.measured) continue;
       for (let i = 0; i < count; i += 1) {
         trace.source[2 * r + i] = sources[i];
@@ -157,46 +141,47 @@ export class Predictor {
     return true;
   }
 
-  private read(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean) {
+  private read(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean, out: Outcome) {
     const lamps = this.filaments.length > 0 ? settleFilaments(this.set, probe, changes, this.filaments) : null;
     let answer: Answer = this.answers;
     if (lamps || !this.answers.of(probe, changes)) {
       answer = this.response.solve(this.set, probe, lamps?.statics ?? changes);
       if (this.response.cut !== null) {
-        this.silence(r, this.response.cut, sensitivities);
+        this.silence(r, this.response.cut, sensitivities, out);
         return;
       }
     }
-    this.y[r] = shown(probe, answer);
+    out.y[r] = shown(probe, answer);
     if (!sensitivities) return;
+    const { j } = out;
     // A lamp's small change follows its dynamic resistance, what flows through it its static one.
     const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : answer;
-    this.tolerances.ofReading(r, answer, adjoint, this.j);
-    if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics);
-    for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change);
+    this.tolerances.ofReading(r, answer, adjoint, j);
+    if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics, j);
+    for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change, j);
   }
 
   /** Scales were taken at the healthy point; a filament's follows its dynamic ohms here. */
-  private rescaleFilaments(probe: Probe, r: number, dynamics: readonly Change[]) {
+  private rescaleFilaments(probe: Probe, r: number, dynamics: readonly Change[], j: Float64Array) {
     const { ohms } = this.set.settings[probe.setting].ports.point;
     for (const { element, gain, filament } of dynamics) {
       if (!filament) continue;
       for (const p of this.tolerances.ownOf(element))
         if (this.parameters[p].acts === "ohms")
-          this.j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
+          j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
     }
   }
 
-  private forget(r: number, change: Change) {
+  private forget(r: number, change: Change, j: Float64Array) {
     const own = this.tolerances.ownOf(change.element);
     for (let i = 0; i < own.length; i += 1)
-      if (this.tolerances.isForgotten(own[i], change)) this.j[r * this.parameters.length + own[i]] = 0;
+      if (this.tolerances.isForgotten(own[i], change)) j[r * this.parameters.length + own[i]] = 0;
   }
 
-  private silence(r: number, value: number, sensitivities: boolean) {
+  private silence(r: number, value: number, sensitivities: boolean, out: Outcome) {
     const P = this.parameters.length;
-    this.y[r] = value;
-    if (sensitivities) this.j.fill(0, r * P, (r + 1) * P);
+    out.y[r] = value;
+    if (sensitivities) out.j.fill(0, r * P, (r + 1) * P);
   }
 
   /**
@@ -204,8 +189,10 @@ export class Predictor {
    * faulted network is solved anew.
    * @param factors of each parameter's nominal value; sensitivities stay per nominal standard deviation
    */
-  predictAfresh(faults: readonly FaultAt[], sensitivities: boolean, factors?: Float64Array) {
+  predictAfresh(faults: readonly FaultAt[], sensitivities: boolean, out: Outcome, factors?: Float64Array) {
     const { bridges, probes } = this.set;
+    out.held = sensitivities ? "sensitivities" : "values";
+    out.trace.isFew = false;
     const network = factors ? this.moved(factors) : this.set.network;
     const faulted = faultedNetwork(network, bridges, faults);
     // A filament settles anew with the meter in place, which takes the couplings to find out.
@@ -216,23 +203,24 @@ export class Predictor {
       { meter: this.meter, faults: faulted.faults, couplings, unloadedFrom: this.measured },
     );
     if (fresh.kind !== "probes") {
-      this.y.fill(Number.NaN);
-      this.j.fill(0);
+      out.y.fill(Number.NaN);
+      if (sensitivities) out.j.fill(0);
       return;
     }
     const inner = new Predictor(fresh, this.meter, this.measured);
-    if (couplings) inner.predictUnturned([], sensitivities);
-    else inner.readAsBuilt(sensitivities);
-    this.y.set(inner.y);
+    const found = inner.newOutcome();
+    if (couplings) inner.predictUnturned([], sensitivities, found);
+    else inner.readAsBuilt(sensitivities, found);
+    out.y.set(found.y);
     if (!sensitivities) return;
-    this.copySensitivities(inner, faults, factors);
-    this.tracks.turn(this.j, this.parameters.length, this.measured);
+    this.copySensitivities(inner.parameters, found.j, faults, out.j, factors);
+    this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
-  private readAsBuilt(sensitivities: boolean) {
+  private readAsBuilt(sensitivities: boolean, out: Outcome) {
     const { probes } = this.set;
-    for (let r = 0; r < probes.length; r += 1) this.y[r] = Math.min(probes[r].y, OVERLOAD);
-    if (sensitivities) this.tolerances.asBuilt(this.j);
+    for (let r = 0; r < probes.length; r += 1) out.y[r] = Math.min(probes[r].y, OVERLOAD);
+    if (sensitivities) this.tolerances.asBuilt(out.j);
   }
 
   private moved(factors: Float64Array): Network {
@@ -244,18 +232,25 @@ export class Predictor {
     return { ...this.set.network, branches };
   }
 
-  private copySensitivities(inner: Predictor, faults: readonly FaultAt[], factors?: Float64Array) {
+  /** Brings the sensitivities `from` of a fresh solution's parameters to those of the same name here. */
+  private copySensitivities(
+    parameters: readonly Parameter[],
+    from: Float64Array,
+    faults: readonly FaultAt[],
+    out: Float64Array,
+    factors?: Float64Array,
+  ) {
     const modes = new Map(faults.map((f) => [f.site.branch, f.site.mode]));
     const P = this.parameters.length;
-    const Q = inner.parameters.length;
-    this.j.fill(0);
+    const Q = parameters.length;
+    out.fill(0);
     this.parameters.forEach((parameter, p) => {
       const mode = modes.get(parameter.branch);
       if (mode !== undefined && !(mode === "weak" && parameter.acts === "volts")) return;
-      const from = inner.parameters.findIndex((q) => q.branch === parameter.branch && q.acts === parameter.acts);
-      if (from < 0) return;
+      const column = parameters.findIndex((q) => q.branch === parameter.branch && q.acts === parameter.acts);
+      if (column < 0) return;
       const perDeviation = 1 / (factors?.[p] ?? 1);
-      for (let r = 0; r < this.measured; r += 1) this.j[r * P + p] = inner.j[r * Q + from] * perDeviation;
+      for (let r = 0; r < this.measured; r += 1) out[r * P + p] = from[r * Q + column] * perDeviation;
     });
   }
 }

@@ -15,6 +15,9 @@ export interface Trace extends Changed {
   readonly diagonal: Float64Array;
 }
 
+/** Share of the meter's own standard deviation below which it does not matter how a tolerance moves a reading. */
+const DUST = 1e-3;
+
 /** How tolerances move readings, whatever elements are changed: sensitivities per standard deviation, and variances. */
 export class Sensitivities {
   /** Parameters that belong to each element. */
@@ -148,9 +151,10 @@ export class Sensitivities {
     const made = new Couplings({ readings: measured, parameters: P, elements: E, settings });
     const isDone = new Uint8Array(settings);
     for (let r = 0, at = 0; r < measured; r += 1) {
-      const { a, q, c, x, beta, setting } = set.probes[r];
+      const { a, q, c, x, beta, setting, error } = set.probes[r];
       const scale = scales[setting];
       made.setting[r] = setting;
+      made.least[r] = DUST * error.own;
       for (let e = 0; e < E; e += 1) made.reaction[r * E + e] = beta * c[e];
       for (let p = 0; p < P; p += 1, at += 1) {
         const b = branch[p];

@@ -19,6 +19,8 @@ export interface Overload {
 export class Stress {
   /** Numbers of the settings under power, the circuit as drawn first. */
   readonly powered: readonly number[];
+  /** Branches with a rating. */
+  private readonly rated: readonly number[];
   private readonly filaments: readonly number[];
   private readonly limits: CurrentLimits;
   private readonly changes: Changes;
@@ -29,21 +31,25 @@ export class Stress {
     pairs: Pairs,
   ) {
     this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
+    this.rated = set.network.branches.flatMap((branch, k) => (loadOf(branch, branch.law, 0) ? [k] : []));
     this.filaments = set.network.branches.flatMap(({ law }, k) => (law.kind === "filament" ? [k] : []));
     this.limits = new CurrentLimits(set);
     this.changes = new Changes(set, pairs);
   }
 
-  /** Amperes of every branch in a setting; null where the faulted network cannot be solved. */
-  amps(faults: readonly FaultAt[], setting = 0): Float64Array | null {
+  /** Amperes of the branches asked for, in a setting; null where the faulted network cannot be solved. */
+  amps(faults: readonly FaultAt[], setting: number, branches: readonly number[]): Float64Array | null {
     const { set } = this;
     const changes = this.limits.hold(this.changes.of(faults))[setting];
     const { bare } = set.settings[setting];
-    if (changes === "afresh" || bare.x.length === 0) return this.afresh(faults, setting);
+    if (changes === "afresh" || bare.x.length === 0) {
+      const all = this.afresh(faults, setting);
+      return all && Float64Array.from(branches, (k) => all[k]);
+    }
     const settled: readonly Change[] =
       this.filaments.length > 0 ? settleFilaments(set, bare, changes, this.filaments).statics : changes;
     const response = this.response.solveBare(set, bare, settled);
-    return Float64Array.from({ length: set.branchCount }, (_, k) =>
+    return Float64Array.from(branches, (k) =>
       this.lawOf(k, faults, setting).kind === "open" ? 0 : response.quantityOf(k, set, bare),
     );
   }
@@ -60,10 +66,10 @@ export class Stress {
   overloads(faults: readonly FaultAt[]): Overload[] {
     const worst = new Map<number, Overload>();
     for (const setting of this.powered) {
-      const amps = this.amps(faults, setting);
+      const amps = this.amps(faults, setting, this.rated);
       if (!amps) continue;
-      this.set.network.branches.forEach((branch, k) => {
-        const found = loadOf(branch, this.lawOf(k, faults, setting), amps[k]);
+      this.rated.forEach((k, r) => {
+        const found = loadOf(this.set.network.branches[k], this.lawOf(k, faults, setting), amps[r]);
         if (found && found.value > found.rating * 1.001 && !((worst.get(k)?.value ?? 0) >= found.value))
           worst.set(k, { branch: k, ...found });
       });
@@ -71,9 +77,10 @@ export class Stress {
     return [...worst.values()].sort((a, b) => b.value / b.rating - a.value / a.rating);
   }
 
-  lawOf(branch: number, faults: readonly FaultAt[], setting = 0): Law {
+  lawOf(branch: number, faults: readonly FaultAt[], setting: number): Law {
     const fault = faults.find((f) => f.site.branch === branch);
-    return lawOf(this.set.network.branches[branch], this.set.settings[setting].setting, fault ? faultOf(fault) : null);
+    const { ports, setting: standing } = this.set.settings[setting];
+    return fault ? lawOf(this.set.network.branches[branch], standing, faultOf(fault)) : ports.laws[branch];
   }
 }
 
