@@ -1,15 +1,24 @@
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { bridgeCandidates, type FaultAt } from "@hound/core/faults";
-import { type Measurement, measurementsOn, planMeasurements, readingsToSettle, verdictOf } from "@hound/core/plan";
+import {
+  type Measurement,
+  MINUTES,
+  measurementsOn,
+  planMeasurements,
+  readingsToSettle,
+  verdictOf,
+} from "@hound/core/plan";
 import { type Observation, prepare, type RankInput, type RankProblem, weighToEnd } from "@hound/core/rank";
 import { meterData, type NumericReading, type Reading, takenSo } from "@hound/core/record";
 import { drawCircuit, FaultDrawer, type Random, seededRandom, takeReadings } from "@hound/core/simulate";
+import { halvingMinutes } from "./halving.ts";
 import { median, row } from "./timing.ts";
 
 /**
  * Jobs from the complaint to the verdict, the first proposal followed each time: hidden faults in drawn circuits of 8 to
- * 14 parts, readings with tolerances and meter limits. How many minutes it takes beside half-splitting along the trail,
- * whether the verdict is right, and whether the number of readings told at the start was enough.
+ * 14 parts, readings with tolerances and meter limits. How many minutes it takes beside half-splitting along the trail, as
+ * a school of the planner (which has the ranking and its verdict) and as done without a computer; whether the verdict is
+ * right; and whether the number of readings told at the start was enough. A wrong verdict costs a swap for nothing.
  * `HOUND_WORLDS=200`.
  */
 const WORLDS = Number(process.env.HOUND_WORLDS ?? 200);
@@ -162,13 +171,22 @@ function sameOwners({ owners }: World, named: readonly string[]): boolean {
 }
 
 const random = seededRandom(2026);
-const outcomes: { readonly planned: Outcome; readonly split: Outcome; readonly owners: readonly string[] }[] = [];
+const outcomes: {
+  readonly planned: Outcome;
+  readonly split: Outcome;
+  readonly byHand: number;
+  readonly owners: readonly string[];
+}[] = [];
 for (let n = 0; n < WORLDS; n += 1) {
   const world = drawWorld(random, 5000 + n);
   const planned = follow(world, "information");
   const split = follow(world, "halfSplit");
   if ("kind" in planned || "kind" in split) continue;
-  outcomes.push({ planned, split, owners: world.owners });
+  const byHand = halvingMinutes({
+    ...world,
+    voltageAt: (from) => world.shown.get(keyOf({ quantity: "voltage", from, value: 0 })) ?? null,
+  });
+  outcomes.push({ planned, split, byHand, owners: world.owners });
 }
 const mean = (list: readonly number[]) => list.reduce((s, v) => s + v, 0) / list.length;
 const share = (list: readonly boolean[]) => list.filter(Boolean).length / list.length;
@@ -187,8 +205,10 @@ for (const school of ["planned", "split"] as const) {
     share(settled.map((o) => o.isRight)),
   );
 }
-const ratio = mean(outcomes.map((o) => o.planned.minutes)) / mean(outcomes.map((o) => o.split.minutes));
-row("minutes beside half-split", ratio);
+const repaired = (o: Outcome) => o.minutes + (o.isRight ? 0 : MINUTES.swap);
+const planned = mean(outcomes.map((o) => repaired(o.planned)));
+row("minutes beside the school of half-splitting", planned / mean(outcomes.map((o) => repaired(o.split))));
+row("minutes by hand", mean(outcomes.map((o) => o.byHand)), "beside it", planned / mean(outcomes.map((o) => o.byHand)));
 const told = outcomes.filter((o) => o.planned.told !== null);
 row(
   "number told was enough",
