@@ -19,6 +19,7 @@ describe("what is odd about a circuit", () => {
     ["BT1 9V: [P] R1 1k + [A] (R2 1k | W1)", "shorted", /R2 is bridged/],
     ["BT1 9V: [P] R1 1k\n[A] R2 1k [A]\n[A] R4 1k [P]", "shorted", /both ends of R2 are at A/],
     ["BT1 9V: [P] R1 1k\n[0] BT2 12V [P]", "fighting", /BT1 and BT2 .* disagree by 3\sV/],
+    ["BT1 9V: [P] R1 1k\n[P] BT2 12V [0]", "fighting", /BT1 and BT2 .* disagree by 21\sV/],
     ["BT1 9V: (R1 1k | F1 2A + S1)", "short across", /BT1: as drawn it is shorted/],
     ["BT1 9V: R1 1234 + R2 1k", "value", /R1: 1.234\skΩ is in no E-series; the nearest is 1.2\skΩ/],
     ["BT1 9V: R1 1k + R2 2k2 + R3 4k7 + R4 4M7", "neighbours", /R4 is more than 1000 times above/],
@@ -27,6 +28,18 @@ describe("what is odd about a circuit", () => {
   ])("%s: %s", (trail, kind, words) => {
     const found = oddities(networkOf(trail)).filter((o) => o.kind === kind);
     expect(found.map((o) => o.message).join("\n")).toMatch(words);
+  });
+
+  it("comes in the order of the trail", () => {
+    const odd = "BT1 24V: R1 100 0.5W + [A] R2 1234 2W + [B] R3 100 0.5W\n[A] R4 470 [X]";
+    expect(oddities(networkOf(odd)).map((o) => o.parts[0])).toEqual(["R2", "R4"]);
+  });
+
+  it("leaves supplies alone that agree within their tolerances", () => {
+    const fights = (second: string) =>
+      oddities(networkOf(`BT1 12V 2%: [P] R1 1k\n[0] BT2 ${second} [P]`)).filter((o) => o.kind === "fighting").length;
+    // 2 % of 12 V and 3 % of 12.5 V are 0.615 V together.
+    expect([fights("12.5V 3%"), fights("12.8V 3%")]).toEqual([0, 1]);
   });
 
   it("is nothing for a plain one, switches open or not, and none of it stops where nothing can be solved", () => {

@@ -37,6 +37,43 @@ describe("preferred values (IEC 60063)", () => {
   });
 });
 
+describe("the nearest of a series", () => {
+  /** Every value of a series over many decades. */
+  const all = (series: (typeof E_SERIES)[number]) =>
+    [-3, -2, -1, 0, 1, 2, 3, 4, 5, 6, 7].flatMap((d) => valuesOfSeries(series).map((v) => Number(`${v}e${d}`)));
+  const VALUES = [0.98, 1, 1.14, 9.2, 9.6, 97, 315, 999, 1005, 4567, 33300, 9.9e5];
+
+  it("is nearest by ratio, across the end of a decade too", () => {
+    for (const series of E_SERIES)
+      for (const value of VALUES) {
+        const least = Math.min(...all(series).map((v) => Math.abs(Math.log(v / value))));
+        expect(Math.abs(Math.log(nearestInSeries(value, series) / value)), `${value} in ${series}`).toBeCloseTo(
+          least,
+          12,
+        );
+      }
+  });
+
+  it("is found for two resistors as by trying every two, best first", () => {
+    for (const value of VALUES) {
+      // Beside a value that is made anyway, next to nothing would be the closest.
+      const offered = all("E6").filter((a) => a !== value && a > value / 100 && a < value * 1000);
+      const made = offered.flatMap((a) => all("E6").flatMap((b) => (b === value ? [] : [a + b, 1 / (1 / a + 1 / b)])));
+      const least = Math.min(...made.map((ohms) => Math.abs(Math.log(ohms / value))));
+      const found = matchTwo(value, "E6", 5);
+      expect(Math.abs(Math.log(found[0].ohms / value)), `${value}`).toBeCloseTo(least, 9);
+      const off = found.map((t) => Math.abs(Math.log(t.ohms / value)));
+      expect(off).toEqual([...off].sort((x, y) => x - y));
+      expect(found.length).toBeGreaterThan(3);
+      expect(matchTwo(value, "E6")).toEqual(found.slice(0, 3));
+      for (const { kind, a, b, ohms } of found) {
+        expect(ohms).toBeCloseTo(kind === "series" ? a + b : (a * b) / (a + b), 6);
+        expect(kind === "series" ? b <= a : b >= a).toBe(true);
+      }
+    }
+  });
+});
+
 describe("pocket sums of single resistors", () => {
   it("read and write bands the same way, for every value of the series", () => {
     for (const [series, percent] of [

@@ -49,18 +49,23 @@ export interface TwoResistors {
   readonly ohms: number;
 }
 
+/** The values of a series on either side of a positive one. */
+function around(value: number, series: ESeries): number[] {
+  const decade = Math.floor(Math.log10(value));
+  const near = [decade - 1, decade, decade + 1].flatMap((d) => TABLE[series].map((v) => Number(`${v}e${d}`)));
+  return [Math.max(...near.filter((v) => v <= value)), Math.min(...near.filter((v) => v > value))];
+}
+
 /** The closest to a value that two resistors of a series give, in series or in parallel; best first. */
 export function matchTwo(value: number, series: ESeries, most = 3): TwoResistors[] {
   const decade = Math.floor(Math.log10(value));
   const offered = [-2, -1, 0, 1, 2].flatMap((d) => TABLE[series].map((v) => Number(`${v}e${decade + d}`)));
   const found = offered.flatMap((a): TwoResistors[] => {
-    const inSeries = value - a > 0 ? nearestInSeries(value - a, series) : null;
-    const beside = a > value ? nearestInSeries(1 / (1 / value - 1 / a), series) : null;
+    const inSeries = value > a ? around(value - a, series) : [];
+    const beside = a > value ? around(1 / (1 / value - 1 / a), series) : [];
     return [
-      ...(inSeries !== null && inSeries <= a ? [{ kind: "series" as const, a, b: inSeries, ohms: a + inSeries }] : []),
-      ...(beside !== null && beside >= a
-        ? [{ kind: "parallel" as const, a, b: beside, ohms: 1 / (1 / a + 1 / beside) }]
-        : []),
+      ...inSeries.filter((b) => b <= a).map((b) => ({ kind: "series" as const, a, b, ohms: a + b })),
+      ...beside.filter((b) => b >= a).map((b) => ({ kind: "parallel" as const, a, b, ohms: 1 / (1 / a + 1 / b) })),
     ];
   });
   const off = (t: TwoResistors) => Math.abs(Math.log(t.ohms / value));

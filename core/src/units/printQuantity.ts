@@ -14,8 +14,8 @@ const SYMBOL: Record<Unit, string> = { ohm: "Ω", V: "V", A: "A", W: "W", "%": "
 /** For people: `4.7 kΩ`, `12.4 mA`, `7.42 V`, with a no-break space. Numbers that are not finite print as `∞`. */
 export function printQuantity(value: number, unit: Unit, options: PrintOptions = {}): string {
   const symbol = SYMBOL[unit];
-  if (Number.isNaN(value)) return `– ${symbol}`;
-  if (!Number.isFinite(value)) return `${value < 0 ? "−" : ""}∞ ${symbol}`;
+  if (Number.isNaN(value)) return `–\u00a0${symbol}`;
+  if (!Number.isFinite(value)) return `${value < 0 ? "−" : ""}∞\u00a0${symbol}`;
   if (unit === "%") return `${mark(plain(value, options.digits), options)} %`;
   const { mantissa, prefix } = engineering(value, options.digits);
   return `${mark(mantissa, options).replace("-", "−")}\u00a0${prefix}${symbol}`;

@@ -27,6 +27,34 @@ describe("values", () => {
     expect(read.kind === "quantity" && read.value).toBeCloseTo(value, 15);
   });
 
+  it.each([
+    ["3V3V", "V", ""],
+    ["2R2ohm", "ohm", ""],
+    ["4k7", null, "k"],
+    ["4k7ohm", "ohm", "k"],
+    ["4.7k", null, "k"],
+    ["12 mA", "A", "m"],
+    ["12V", "V", ""],
+  ])("keeps the unit and the prefix of %s", (text, unit, prefix) => {
+    expect(parseQuantity(text)).toMatchObject({ kind: "quantity", unit, prefix });
+  });
+
+  it.each(["3V3A", "2R2V", "3V3ohm", "12k%", "5m%", "7q", "4k7x"])("refuses a unit that does not fit: %s", (text) => {
+    expect(parseQuantity(text).kind).toBe("mistake");
+  });
+
+  it.each([
+    [4700, "ohm", "4.7k"],
+    [0.012, "A", "12mA"],
+    [22e-6, "A", "22uA"],
+    [1e-15, "V", "0.001pV"],
+    [5, "%", "5%"],
+    [0, "W", "0W"],
+    [2.5e13, null, "25000G"],
+  ] as const)("writes %d %s as %s", (value, unit, text) => {
+    expect(writeQuantity(value, unit)).toBe(text);
+  });
+
   it.each(["", "volts", "4k7k", "1.2.3", "12 apples", "5kV%", "--3", "1e999"])("refuses %j and says why", (text) => {
     const read = parseQuantity(text);
     expect(read.kind).toBe("mistake");
@@ -55,6 +83,24 @@ describe("values", () => {
         expect(text).toMatch(/^[\d.,]+\u00a0[pnµmkMG]?V$/);
       }),
     );
+  });
+
+  it.each([
+    [Number.NaN, "–\u00a0V"],
+    [Number.POSITIVE_INFINITY, "∞\u00a0V"],
+    [Number.NEGATIVE_INFINITY, "−∞\u00a0V"],
+    [-0.0123, "−12.3\u00a0mV"],
+    [0, "0.00\u00a0V"],
+    [999.96, "1.00\u00a0kV"],
+    [0.00001234, "12.3\u00a0µV"],
+  ])("prints %d as %s", (value, text) => {
+    expect(printQuantity(value, "V", { digits: 3 })).toBe(text);
+  });
+
+  it("prints a percentage to its digits", () => {
+    expect(
+      [printQuantity(12.345, "%", { digits: 3 }), printQuantity(12.345, "%")].map((t) => t.replace("\u00a0", " ")),
+    ).toEqual(["12.3 %", "12.345 %"]);
   });
 
   it("keeps the digits that were typed", () => {
