@@ -41,7 +41,7 @@ describe("the nearest of a series", () => {
   /** Every value of a series over many decades. */
   const all = (series: (typeof E_SERIES)[number]) =>
     [-3, -2, -1, 0, 1, 2, 3, 4, 5, 6, 7].flatMap((d) => valuesOfSeries(series).map((v) => Number(`${v}e${d}`)));
-  const VALUES = [0.98, 1, 1.14, 9.2, 9.6, 97, 315, 999, 1005, 4567, 33300, 9.9e5];
+  const VALUES = [0.98, 1, 1.14, 9.2, 9.6, 97, 315, 999, 1005, 4567, 9.9e3];
 
   it("is nearest by ratio, across the end of a decade too", () => {
     for (const series of E_SERIES)
