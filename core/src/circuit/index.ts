@@ -29,7 +29,7 @@ export {
   type Branch,
   buildNetwork,
   IDEAL_OHMS,
-  idealised,
+  idealCircuit,
   type Network,
   UnknownValueError,
   withAdded,

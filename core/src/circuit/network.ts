@@ -79,20 +79,17 @@ export function withAdded(network: Network, added: readonly AddedPart[]): Networ
 /** Ohms of an ideal contact: as good as none, but something that a network can be solved with. */
 export const IDEAL_OHMS = 1e-9;
 
-/** The network with supplies that hold their voltage whatever they deliver, or contacts that drop nothing, or both. */
-export function idealised(
-  network: Network,
+/** The circuit with supplies that hold their voltage whatever they deliver, or contacts that drop nothing, or both. */
+export function idealCircuit(
+  circuit: Circuit,
   ideal: { readonly supplies: boolean; readonly contacts: boolean },
-): Network {
-  const branches = network.branches.map((branch): Branch => {
-    const { law, kind, name } = branch;
-    if (ideal.supplies && law.kind === "supply") return { ...branch, law: { ...law, ohms: IDEAL_OHMS } };
-    const isContact = CONTACT_KINDS.has(kind) || name.endsWith(".wiper");
-    if (ideal.contacts && isContact && law.kind === "resistance")
-      return { ...branch, law: { ...law, ohms: IDEAL_OHMS } };
-    return branch;
+): Circuit {
+  if (!ideal.supplies && !ideal.contacts) return circuit;
+  const parts = circuit.parts.map((part): Part => {
+    if (part.kind === "supply") return ideal.supplies ? { ...part, internalOhms: 0 } : part;
+    return ideal.contacts && CONTACT_KINDS.has(part.kind) && "ohms" in part ? { ...part, ohms: IDEAL_OHMS } : part;
   });
-  return { ...network, branches };
+  return { ...circuit, parts };
 }
 
 function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {

@@ -1,6 +1,6 @@
 import { z } from "zod";
 
-/** Where practitioners differ: how the product shows things. Storage and computation never depend on it. */
+/** Where practitioners differ: how the product shows things, and what it takes for granted. Storage never depends on it. */
 export const Conventions = z.strictObject({
   /** Arrows of current: from plus to minus, or the way electrons drift. */
   arrows: z.enum(["conventional", "electron"]).default("conventional"),
@@ -14,9 +14,9 @@ export const Conventions = z.strictObject({
   equalShortcut: z.enum(["on", "off"]).default("on"),
   /** Exact figures carried and shown rounded, or the rounded figure carried on as on paper. */
   rounding: z.enum(["exact", "paper"]).default("exact"),
-  /** What the chart expects: as a meter shows it, or as if no meter were there. */
-  meters: z.enum(["ideal", "real"]).default("ideal"),
-  /** Supplies with their internal resistance, and contacts and wires with theirs, or without. */
+  /** Meters as they load the circuit, or as if they were not there: of every reading, expected or weighed. */
+  meters: z.enum(["ideal", "real"]).default("real"),
+  /** Supplies with their internal resistance, and contacts and wires with theirs, or without, in every view. */
   supplies: z.enum(["real", "ideal"]).default("real"),
   wires: z.enum(["real", "ideal"]).default("real"),
   /** Drops with the sign of their direction, or by size alone. */

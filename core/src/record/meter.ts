@@ -159,3 +159,23 @@ export function meterData(meter: Meter = {}): MeterData {
 function resolutionOf(span: number): number {
   return Number(`1e${Math.ceil(Math.log10(span / COUNTS) - 1e-9)}`);
 }
+
+/** The same meter as if it were not there: it loads nothing, and drops nothing. */
+export function idealMeter(meter: Meter): Meter {
+  const { voltage, current } = meter;
+  const rangesOf = (ranges: readonly object[] | undefined, own: object) =>
+    ranges ? { ranges: ranges.map((r) => ({ ...r, ...own })) } : {};
+  return {
+    ...meter,
+    voltage: {
+      ...voltage,
+      inputResistance: "ideal",
+      ...rangesOf(voltage?.ranges, { inputResistance: "ideal" }),
+    } as Meter["voltage"],
+    current: {
+      ...current,
+      burdenResistance: 0,
+      ...rangesOf(current?.ranges, { burdenResistance: 0 }),
+    } as Meter["current"],
+  };
+}

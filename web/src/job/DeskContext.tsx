@@ -1,8 +1,8 @@
-import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
+import { buildNetwork, type Circuit, idealCircuit, type Network } from "@hound/core/circuit";
 import { type Board, layoutBoard } from "@hound/core/layout";
 import type { Edited } from "@hound/core/notation";
 import { type Settled, settleUnknowns } from "@hound/core/rank";
-import { type Job, meterData } from "@hound/core/record";
+import { idealMeter, type Job, type Meter, meterData } from "@hound/core/record";
 import { type Oddity, oddities } from "@hound/core/reduce";
 import {
   createContext,
@@ -18,12 +18,16 @@ import {
 } from "react";
 import { flushSync } from "react-dom";
 import { jobsApi } from "../api/jobs.ts";
+import { useConventions } from "../app/conventions.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
 import { trailEditing } from "./circuit/trailLanguage.ts";
 import { type DeskReading, type DeskState, JobDesk } from "./desk.ts";
 
 /** The last circuit that could be read, with its board. */
 export interface Drawn {
+  /** As written. */
+  readonly written: Circuit;
+  /** With what the conventions take for granted: ideal supplies or contacts. Every view and the ranking work on this one. */
   readonly circuit: Circuit;
   /** With estimates in place of values that the circuit leaves open. */
   readonly network: Network;
@@ -52,6 +56,8 @@ interface DeskValue {
   readonly state: DeskState;
   readonly readings: readonly DeskReading[];
   readonly drawn: Drawn | null;
+  /** The job's meter, or one that loads nothing where that is the convention. */
+  readonly meter: Meter;
   readonly selection: Selection;
   /** Selects a node or part; `extend` keeps the parts that were selected before, as a stretch. */
   readonly select: (selection: Selection, extend?: boolean) => void;
@@ -106,7 +112,9 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     () => JobDesk.readingsOf({ ...desk.snapshot(), job: stored, pending }),
     [desk, stored, pending],
   );
-  const drawn = useDrawn(state, readings);
+  const { meters, supplies, wires } = useConventions();
+  const meter = useMemo(() => (meters === "ideal" ? idealMeter(stored.meter) : stored.meter), [meters, stored.meter]);
+  const drawn = useDrawn(state, readings, meter, supplies === "ideal", wires === "ideal");
   useEffect(() => trailDocument.replace(latest.text), [trailDocument, latest.text]);
   useEffect(() => {
     const onFocus = () => desk.refresh();
@@ -131,27 +139,37 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     [desk],
   );
   const value = useMemo(
-    () => ({ desk, state, readings, drawn, selection, select, stretch, hovered, hover, trailDocument, edit }),
-    [desk, state, readings, drawn, selection, select, stretch, hovered, trailDocument, edit],
+    () => ({ desk, state, readings, drawn, meter, selection, select, stretch, hovered, hover, trailDocument, edit }),
+    [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
 }
 
-function useDrawn({ trail, job }: DeskState, readings: readonly DeskReading[]): Drawn | null {
+function useDrawn(
+  { trail }: DeskState,
+  readings: readonly DeskReading[],
+  meter: Meter,
+  supplies: boolean,
+  contacts: boolean,
+): Drawn | null {
   const last = useRef<Drawn | null>(null);
-  const { circuit } = trail;
+  const { circuit: written } = trail;
+  const circuit = useMemo(
+    () => written && idealCircuit(written, { supplies, contacts }),
+    [written, supplies, contacts],
+  );
   const settled = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    return circuit ? settleUnknowns(circuit, taken, meterData(job.meter)) : null;
-  }, [circuit, readings, job.meter]);
+    return circuit ? settleUnknowns(circuit, taken, meterData(meter)) : null;
+  }, [circuit, readings, meter]);
   return useMemo(() => {
-    if (circuit) {
+    if (circuit && written) {
       const network = buildNetwork(settled?.circuit ?? circuit);
-      last.current = { circuit, network, settled, board: layoutBoard(network), outdated: false };
+      last.current = { written, circuit, network, settled, board: layoutBoard(network), outdated: false };
       return last.current;
     }
     const isEmpty = trail.text.trim() === "";
     if (last.current) last.current = { ...last.current, outdated: !isEmpty };
     return isEmpty ? null : last.current;
-  }, [circuit, trail, settled]);
+  }, [circuit, written, trail, settled]);
 }

@@ -1,5 +1,4 @@
 import { readQuick } from "@hound/core/notation";
-import { expectReadings } from "@hound/core/rank";
 import { afterChange, type Configuration, type Reading, takenSo } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
@@ -10,7 +9,6 @@ import { NoticeArea, useNotice } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
-import { withLimits } from "../words/quantities.ts";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { CircuitStage } from "./circuit/CircuitStage.tsx";
@@ -22,6 +20,7 @@ import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import type { NextReadings } from "./ranking/messages.ts";
 import { useRanking } from "./ranking/useRanking.ts";
+import { healthyWords } from "./readings/healthy.ts";
 import { nextStep, settled } from "./readings/proposal.ts";
 import { QuickLine } from "./readings/QuickLine.tsx";
 import { ReadingsStage } from "./readings/ReadingsStage.tsx";
@@ -55,7 +54,7 @@ export function JobPage() {
 
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
-  const { desk, state, readings, drawn, select, trailDocument } = useDesk();
+  const { desk, state, readings, drawn, meter, select, trailDocument } = useDesk();
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [folded, setFolded] = useState(0);
@@ -81,9 +80,9 @@ function Bench({ stage }: { stage: Stage }) {
   const understood = useMemo(
     () =>
       drawn
-        ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter: job.meter })
+        ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter })
         : ({ kind: "empty" } as const),
-    [typed, drawn, proposal, standing, job.meter],
+    [typed, drawn, proposal, standing, meter],
   );
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
   const isRanked = stage === "readings" || stage === "suspects";
@@ -96,18 +95,17 @@ function Bench({ stage }: { stage: Stage }) {
     return {
       circuit: drawn.circuit,
       readings: all,
-      meter: job.meter,
+      meter,
       priors: job.priors,
       situation: job.situation,
       standing,
     };
-  }, [drawn, isRanked, taken, typing, job.meter, job.priors, job.situation, standing]);
+  }, [drawn, isRanked, taken, typing, meter, job.priors, job.situation, standing]);
   const { ranking, insight } = useRanking(input, typing === null, standing, onNext);
   const expected = useMemo(() => {
     if (!drawn || !proposal) return null;
-    const [at] = expectReadings(drawn.network, [{ ...proposal, value: 0, state: standing }], job.meter) ?? [];
-    return at ? withLimits(at.value, at.plusMinus, "V") : null;
-  }, [drawn, proposal, job.meter, standing]);
+    return healthyWords(drawn.network, { ...proposal, value: 0, state: standing }, meter);
+  }, [drawn, proposal, meter, standing]);
 
   const record = async () => {
     if (understood.kind === "change") {

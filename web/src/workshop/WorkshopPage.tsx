@@ -26,15 +26,15 @@ const CHOICES = {
     choices: { exact: "Exact inside, rounded in sight", paper: "Three figures carried on, as on paper" },
   },
   meters: {
-    name: "What is expected",
-    choices: { ideal: "As if no meter were there", real: "As the job’s meter shows it" },
+    name: "Meters",
+    choices: { real: "As they load the circuit", ideal: "As if they were not there" },
   },
   supplies: {
-    name: "Supplies in stage Expected",
+    name: "Supplies",
     choices: { real: "With their internal resistance", ideal: "Ideal: they hold their voltage" },
   },
   wires: {
-    name: "Wires, joints, plugs and switches in stage Expected",
+    name: "Wires, joints, plugs and switches",
     choices: { real: "With their contact resistance", ideal: "Ideal: they drop nothing" },
   },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },

@@ -40,7 +40,7 @@ describe("what a healthy circuit should show", () => {
   ])("windows agree with Monte Carlo: %s", (_, trail) => {
     const { network, samples, shares } = sampled(trail, 6000);
     expect(shares.at(-1)).toBe(1);
-    const chart = expectChart(network, null);
+    const chart = expectChart(network);
     if (!chart) throw new Error("unsolvable");
     const near = (window: { value: number; two: number }, found: { mean: number; deviation: number }) => {
       if (window.two < 1e-9) return;
@@ -62,7 +62,7 @@ describe("what a healthy circuit should show", () => {
     fc.assert(
       fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, seed) => {
         const network = buildNetwork(circuit);
-        const chart = expectChart(network, null);
+        const chart = expectChart(network);
         if (!chart) return;
         const run = monteCarlo(network, DRAWS, seededRandom(seed));
         let step = run.next();
@@ -82,7 +82,7 @@ describe("what a healthy circuit should show", () => {
 
   it("gives the solver's values, shares that add up, and powers that balance", () => {
     const network = networkOf(VENT);
-    const chart = expectChart(network, null);
+    const chart = expectChart(network);
     const solution = solveNetwork(network);
     if (!chart || solution.kind !== "solved") throw new Error("unsolvable");
     chart.nodes.forEach((w, n) => {
@@ -154,7 +154,7 @@ describe("what a healthy circuit should show", () => {
     fc.assert(
       fc.property(linearCircuits({ most: 10 }), fc.nat(), (circuit, pick) => {
         const network = buildNetwork(circuit);
-        const chart = expectChart(network, null);
+        const chart = expectChart(network);
         if (!chart) return;
         const k = pick % network.branches.length;
         const corners = cornersOf(network, { quantity: "current", through: network.branches[k].name, value: 0 }, null);

@@ -23,19 +23,19 @@ export interface ExpectedChart {
 }
 
 /**
- * What a healthy circuit should show at every node and in every part, with tolerance windows by sensitivities.
- * @param meter loads each voltage and stands in each current; null leaves it out
+ * What a healthy circuit has at every node and in every part, no meter being there, with tolerance windows by
+ * sensitivities.
  * @returns null where the network cannot be solved
  */
-export function expectChart(network: Network, meter: Meter | null): ExpectedChart | null {
+export function expectChart(network: Network): ExpectedChart | null {
   const { nodes, branches } = network;
   const points: NumericReading[] = [
     ...nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
     ...branches.map((b): NumericReading => ({ quantity: "voltage", from: nodes[b.from], to: nodes[b.to], value: 0 })),
     ...branches.map((b): NumericReading => ({ quantity: "current", through: b.name, value: 0 })),
   ];
-  const data = meterData(meter ?? undefined);
-  const set = buildProbes(network, points, { meter: data, unloadedFrom: meter ? points.length : 0 });
+  const data = meterData(undefined);
+  const set = buildProbes(network, points, { meter: data, unloadedFrom: 0 });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
   const { parameters } = predictor;
@@ -145,17 +145,18 @@ export function equivalentBetween(network: Network, from: NodeName, to: NodeName
 }
 
 /**
- * What the healthy circuit should show at the given points (values of the readings do not matter), the meter loading
- * it, with two standard deviations by tolerances. OL shows as a huge value.
+ * What the healthy circuit should show at the given points (values of the readings do not matter), with two standard
+ * deviations by tolerances. OL shows as a huge value.
+ * @param meter loads the circuit, and stands in each current; null leaves the circuit to itself
  * @returns null where the network cannot be solved or a point is not in it
  */
 export function expectReadings(
   network: Network,
   points: readonly NumericReading[],
-  meter?: Meter,
+  meter?: Meter | null,
 ): Prediction[] | null {
-  const data = meterData(meter);
-  const set = buildProbes(network, points, { meter: data });
+  const data = meterData(meter ?? undefined);
+  const set = buildProbes(network, points, { meter: data, unloadedFrom: meter === null ? 0 : points.length });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
   const { y, j } = predictor.predict([], "sensitivities");

@@ -40,14 +40,15 @@ export function BoardView(props: BoardViewProps) {
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const { drawn, ranking, standing, showOdd, showStaircase, onUse, onKey } = props;
-  const { readings, state, selection } = useDesk();
+  const { readings, meter, selection } = useDesk();
   const { network: whole } = props.whole;
-  const { meter } = state.job;
   const { network, board, settled, outdated } = drawn;
   const [zoom, setZoom] = useState<number | null>(null);
   const [traced, setTraced] = useState<string | null>(null);
   const [turned, setTurned] = useState(false);
-  const staircase = showStaircase !== turned;
+  // Without a supply there are no volts to draw.
+  const isDriven = network.branches.some((b) => b.kind === "supply");
+  const staircase = isDriven && showStaircase !== turned;
   const pane = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const size = useSize(pane);

@@ -50,7 +50,7 @@ describe("what the board prints", () => {
   it("sets expected beside read, and marks what lies outside its limits", () => {
     const node = (name: string) => facts.nodes[network.nodes.indexOf(name)];
     expect(node("A")).toMatchObject({ deviation: 0 });
-    expect(plain(node("A").read ?? "")).toBe("23.90 V");
+    expect(plain(node("A").read ?? "")).toBe("23.9 V");
     expect(plain(node("A").expected ?? "")).toMatch(/^2[34]\.\d+ ± 0\.\d+ V$/);
     expect(node("D").deviation).toBe(-1);
     expect(node("0")).toMatchObject({ expected: null, read: null });
@@ -73,12 +73,12 @@ describe("what the board prints", () => {
     expect(plain(tried.branches[of("R3")].label)).toBe("R3 now 47 Ω");
     // As drawn, the reading taken with the lead lifted is not there.
     const drawn = boardFacts({ network, readings: [...readings, lifted], meter: {}, ranking });
-    expect(plain(drawn.nodes[network.nodes.indexOf("D")].read ?? "")).toBe("2.100 V");
+    expect(plain(drawn.nodes[network.nodes.indexOf("D")].read ?? "")).toBe("2.1 V");
   });
 
   it("says everything aloud that it shows", () => {
     expect(plain(sayNode(facts.nodes[network.nodes.indexOf("D")]))).toMatch(
-      /^node D, expected .* V, read 2\.100 V, too low$/,
+      /^node D, expected .* V, read 2\.1 V, too low$/,
     );
     expect(plain(sayBranch(network.branches[of("R3")], network, facts.branches[of("R3")]))).toMatch(
       /^R3 470 Ω, from B to C, expected current .* mA, read 12\.00 mA/,

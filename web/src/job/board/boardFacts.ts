@@ -11,7 +11,7 @@ import {
 } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
-import { percent, shown, withLimits } from "../../words/quantities.ts";
+import { percent, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 
 /** Everything the board prints beside nodes and parts. */
 export interface BoardFacts {
@@ -22,11 +22,12 @@ export interface BoardFacts {
 
 export interface NodeFacts {
   readonly name: NodeName;
+  /** The circuit's own figure, no meter being there. */
   readonly expected: string | null;
   readonly read: string | null;
   /** −1 below its limits, 1 above, 0 within or unknown. */
   readonly deviation: -1 | 0 | 1;
-  /** Volts against the reference: expected with its window, and read; null where there is none. */
+  /** Volts against the reference: its own with their window, and read; null where there is none. */
   readonly volts: { readonly value: number; readonly plusMinus: number } | null;
   readonly readVolts: number | null;
 }
@@ -52,17 +53,30 @@ interface BoardInput {
   readonly standing?: Configuration;
 }
 
-/** Readings and expectations by place; suspicion by part. */
+/**
+ * Readings and expectations by place; suspicion by part. What is expected is the circuit's own, as in every view; a
+ * reading is held against what the meter would show. Without a supply both are ohms.
+ */
 export function boardFacts(input: BoardInput): BoardFacts {
   const { network, meter, ranking, settled = null, odd = [], standing = {} } = input;
   const readings = input.readings.filter((r) => isSameState(r.state, standing));
+  const isDriven = network.branches.some((b) => b.kind === "supply");
+  const reference = network.nodes[network.reference];
   const points: NumericReading[] = [
-    ...network.nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0, state: standing })),
-    ...network.branches.map(
-      (b): NumericReading => ({ quantity: "current", through: b.name, value: 0, state: standing }),
+    ...network.nodes.map(
+      (from): NumericReading =>
+        isDriven
+          ? { quantity: "voltage", from, value: 0, state: standing }
+          : { quantity: "resistance", from, to: reference, value: 0, state: standing },
     ),
+    ...network.branches.map((b): NumericReading => {
+      if (isDriven) return { quantity: "current", through: b.name, value: 0, state: standing };
+      const [from, to] = [network.nodes[b.from], network.nodes[b.to]];
+      return { quantity: "resistance", from, to, value: 0, state: standing };
+    }),
   ];
-  const expected = expectReadings(network, points, meter);
+  const own = expectReadings(network, points, null);
+  const loaded = expectReadings(network, points.slice(0, network.nodes.length), meter);
   const suspects = ranking?.kind === "ranking" ? ranking.suspects : [];
   const suspicion = new Map<string, number>();
   const bridges = new Map<string, { a: number; b: number; probability: number }>();
@@ -77,7 +91,13 @@ export function boardFacts(input: BoardInput): BoardFacts {
   }
   return {
     nodes: network.nodes.map((name, i) =>
-      nodeFacts(name, i === network.reference, readings, expected?.[i], meterData(meter)),
+      nodeFacts(name, i === network.reference, readings, {
+        own: own?.[i],
+        due: loaded?.[i],
+        meter: meterData(meter),
+        isDriven,
+        reference,
+      }),
     ),
     branches: network.branches.map((branch, k) => ({
       label: labelOf(branch, settled, standing),
@@ -85,7 +105,7 @@ export function boardFacts(input: BoardInput): BoardFacts {
         ? "lead lifted"
         : standing.out?.includes(branch.part.designator)
           ? "taken out"
-          : currentText(expected?.[network.nodes.length + k]),
+          : figureOf(own?.[network.nodes.length + k], isDriven ? "A" : "ohm"),
       read: branchRead(branch, network, readings),
       suspicion: suspicion.get(branch.name) ?? 0,
       suspicionText: percent(suspicion.get(branch.name) ?? 0),
@@ -95,29 +115,41 @@ export function boardFacts(input: BoardInput): BoardFacts {
   };
 }
 
+interface NodeInput {
+  /** The circuit's own figure, and what the meter should show. */
+  readonly own: Prediction | undefined;
+  readonly due: Prediction | undefined;
+  readonly meter: MeterData;
+  readonly isDriven: boolean;
+  readonly reference: NodeName;
+}
+
 function nodeFacts(
   name: NodeName,
   isReference: boolean,
   readings: readonly Reading[],
-  expected: Prediction | undefined,
-  meter: MeterData,
+  { own, due, meter, isDriven, reference }: NodeInput,
 ): NodeFacts {
   if (isReference)
     return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
-  const read = readings.findLast((r) => r.quantity === "voltage" && r.from === name && r.to === undefined);
-  const measured = read?.quantity === "voltage" ? read : undefined;
+  const quantity = isDriven ? "voltage" : "resistance";
+  const unit = UNIT_OF[quantity];
+  const measured = readings.findLast(
+    (r): r is NumericReading =>
+      r.quantity === quantity && r.from === name && (r.to === undefined || r.to === reference),
+  );
   return {
     name,
-    expected: expected ? withLimits(expected.value, expected.plusMinus, "V") : null,
-    read: measured ? shown(measured.value, "V") : null,
-    deviation: measured && expected ? deviationOf(measured, expected, meter).side : 0,
-    volts: expected ?? null,
-    readVolts: measured?.value ?? null,
+    expected: own ? withLimits(own.value, own.plusMinus, unit) : null,
+    read: measured ? valueOfReading(measured) : null,
+    deviation: measured && due ? deviationOf(measured, due, meter).side : 0,
+    volts: isDriven ? (own ?? null) : null,
+    readVolts: isDriven ? (measured?.value ?? null) : null,
   };
 }
 
-function currentText(expected: Prediction | undefined): string | null {
-  return expected ? shown(expected.value, "A", 3) : null;
+function figureOf(expected: Prediction | undefined, unit: "A" | "ohm"): string | null {
+  return expected ? shown(expected.value, unit, 3) : null;
 }
 
 function branchRead(branch: Branch, network: Network, readings: readonly Reading[]): string | null {

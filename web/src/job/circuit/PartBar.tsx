@@ -12,7 +12,7 @@ export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn })
   const { trail } = state;
   const target = targetOf(trail, selection, stretch);
   const [name] = target.parts;
-  const part = drawn.circuit.parts.find((p) => p.designator === name);
+  const part = drawn.written.parts.find((p) => p.designator === name);
   if (!part && target.node === null && !edits.question) return null;
   const offered = trail.circuit ? commandsFor(target) : [];
   return (

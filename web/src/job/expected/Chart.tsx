@@ -1,4 +1,3 @@
-import { isSameState } from "@hound/core/measure";
 import type { Conventions } from "@hound/core/record";
 import { ruleFor } from "@hound/core/reduce";
 import { ArrowDown, ArrowUp, Copy } from "lucide-react";
@@ -7,6 +6,7 @@ import { useNotice } from "../../app/Notice.tsx";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { Assumed } from "./Assumed.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
@@ -61,6 +61,7 @@ export function Chart({ expected, conventions }: ChartProps) {
           <Copy size={16} aria-hidden /> Copy as CSV
         </button>
       </div>
+      <Assumed />
       {expected.onPaper && (
         <p className="rounded-lg border border-doubt px-3 py-2">
           Three figures are carried on at every step, as on paper. Checks shows what that costs.
@@ -197,7 +198,7 @@ function ThreeWays({ row }: { row: ChartRow }) {
 
 /** Every node against the reference: what the staircase draws, as a table. */
 function Nodes({ expected }: { expected: Expected }) {
-  const { readings, select } = useDesk();
+  const { select } = useDesk();
   const { network, chart } = expected;
   if (!chart) return null;
   return (
@@ -215,21 +216,12 @@ function Nodes({ expected }: { expected: Expected }) {
             <th scope="col" className="px-3 py-1 text-right font-normal">
               Still healthy
             </th>
-            <th scope="col" className="px-3 py-1 text-right font-normal">
-              Read
-            </th>
           </tr>
         </thead>
         <tbody>
           {network.nodes.map((name, n) => {
             if (n === network.reference || name.endsWith(".tap")) return null;
             const { value, two } = chart.nodes[n];
-            const found = readings.findLast(
-              ({ reading: r }) =>
-                r.quantity === "voltage" && r.from === name && r.to === undefined && isSameState(r.state),
-            )?.reading;
-            const read = found?.quantity === "voltage" ? found.value : null;
-            const isOut = read !== null && Math.abs(read - value) > two;
             return (
               <tr key={name} className="border-t border-rule">
                 <th scope="row" className="text-left">
@@ -244,10 +236,6 @@ function Nodes({ expected }: { expected: Expected }) {
                 <td className="px-3 py-1.5 text-right">{withLimits(value, two, "V")}</td>
                 <td className="px-3 py-1.5 text-right text-faint">
                   {withLimits(value - two, 0, "V")} to {withLimits(value + two, 0, "V")}
-                </td>
-                <td className={`px-3 py-1.5 text-right font-bold ${isOut ? "text-wrong" : "text-copper"}`}>
-                  {read === null ? "" : withLimits(read, 0, "V")}
-                  {isOut && (read > value ? " high" : " low")}
                 </td>
               </tr>
             );

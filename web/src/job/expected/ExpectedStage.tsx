@@ -5,6 +5,8 @@ import { type Drawn, useDesk } from "../DeskContext.tsx";
 import { Between } from "./Between.tsx";
 import { Chart } from "./Chart.tsx";
 import { Checks } from "./Checks.tsx";
+import { Measured } from "./Measured.tsx";
+import { OhmsChart } from "./OhmsChart.tsx";
 import { Reduce } from "./Reduce.tsx";
 import { useExpected } from "./useExpected.ts";
 
@@ -17,9 +19,9 @@ interface ExpectedStageProps {
 
 /** Stage Expected: what every point should read, how one gets there, and whether the sums come out. */
 export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
-  const { state } = useDesk();
+  const { meter } = useDesk();
   const conventions = useConventions();
-  const expected = useExpected(drawn.network, state.job.meter, conventions);
+  const expected = useExpected(drawn.network, conventions);
   if (expected.solution.kind === "unsolvable") {
     return (
       <div role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
@@ -45,11 +47,16 @@ export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
             reduce: "Reduce",
             checks: wrong > 0 ? `Checks (${wrong})` : "Checks",
             between: "Between",
+            measured: "Measured",
           }}
         />
       </div>
       <Tabs.Content value="chart">
-        <Chart expected={expected} conventions={conventions} />
+        {drawn.network.branches.some((b) => b.kind === "supply") ? (
+          <Chart expected={expected} conventions={conventions} />
+        ) : (
+          <OhmsChart network={drawn.network} />
+        )}
       </Tabs.Content>
       <Tabs.Content value="reduce">
         <Reduce expected={expected} conventions={conventions} at={folded} onGo={onFold} />
@@ -57,8 +64,11 @@ export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
       <Tabs.Content value="checks">
         <Checks expected={expected} />
       </Tabs.Content>
+      <Tabs.Content value="measured">
+        <Measured network={drawn.network} />
+      </Tabs.Content>
       <Tabs.Content value="between">
-        <Between network={drawn.network} meter={state.job.meter} />
+        <Between network={drawn.network} meter={meter} />
       </Tabs.Content>
     </Tabs.Root>
   );

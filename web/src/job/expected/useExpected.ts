@@ -1,6 +1,6 @@
-import { idealised, type Network } from "@hound/core/circuit";
+import type { Network } from "@hound/core/circuit";
 import { type ExpectedChart, expectChart } from "@hound/core/rank";
-import type { Conventions, Meter } from "@hound/core/record";
+import type { Conventions } from "@hound/core/record";
 import {
   type BranchState,
   type Check,
@@ -31,17 +31,13 @@ export interface Expected {
 }
 
 /** Everything the stage shows, from one network: worked out once, on the page, in a few milliseconds. */
-export function useExpected(network: Network, meter: Meter, conventions: Conventions): Expected {
-  const { meters, rounding, supplies, wires } = conventions;
-  return useMemo(() => {
-    const ideal = { supplies: supplies === "ideal", contacts: wires === "ideal" };
-    return workOut(idealised(network, ideal), meters === "real" ? meter : null, rounding === "paper");
-  }, [network, meter, meters, rounding, supplies, wires]);
+export function useExpected(network: Network, { rounding }: Conventions): Expected {
+  return useMemo(() => workOut(network, rounding === "paper"), [network, rounding]);
 }
 
-export function workOut(network: Network, meter: Meter | null, paper: boolean): Expected {
+export function workOut(network: Network, paper: boolean): Expected {
   const solution = solveNetwork(network);
-  const chart = expectChart(network, meter);
+  const chart = expectChart(network);
   const ohms = ohmsOf(network, solution);
   const round = (value: number) => Number(value.toPrecision(PAPER_DIGITS));
   const reduction = reduceNetwork(network, ohms, paper ? round : undefined);

@@ -1,28 +1,27 @@
 import { deviationOf } from "@hound/core/measure";
 import { readQuick } from "@hound/core/notation";
-import { expectReadings, type Prediction, type ReadingVerdict } from "@hound/core/rank";
+import type { ReadingVerdict } from "@hound/core/rank";
 import { meterData, type NumericReading, type Reading } from "@hound/core/record";
 import { Pencil, Trash2 } from "lucide-react";
 import { type FormEvent, useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { slipQuestion } from "../../words/faults.ts";
-import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { percent, placeOf, valueOfReading } from "../../words/quantities.ts";
 import { standingWords } from "../../words/standing.ts";
-import { useDesk } from "../DeskContext.tsx";
+import { type Drawn, useDesk } from "../DeskContext.tsx";
 import type { DeskReading } from "../desk.ts";
 import { DeviationBar } from "./DeviationBar.tsx";
+import { type Healthy, healthyAt, wordsOfHealthy } from "./healthy.ts";
 
 /** Readings, newest first, each against what a healthy circuit would show. */
 export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] }) {
-  const { readings, drawn, state } = useDesk();
-  const { meter } = state.job;
+  const { readings, drawn, meter } = useDesk();
   const expected = useMemo(() => {
-    if (!drawn) return new Map<string, Prediction>();
-    const found = new Map<string, Prediction>();
-    for (const { id, reading } of readings) {
+    const found = new Map<string, Healthy>();
+    for (const { id, reading } of drawn ? readings : []) {
       if (reading.quantity === "observation") continue;
-      const prediction = expectReadings(drawn.network, [reading], meter)?.[0];
-      if (prediction) found.set(id, prediction);
+      const healthy = healthyAt((drawn as Drawn).network, reading, meter);
+      if (healthy) found.set(id, healthy);
     }
     return found;
   }, [drawn, readings, meter]);
@@ -42,7 +41,7 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
   );
 }
 
-function Row({ item, expected, verdict }: { item: DeskReading; expected?: Prediction; verdict?: ReadingVerdict }) {
+function Row({ item, expected, verdict }: { item: DeskReading; expected?: Healthy; verdict?: ReadingVerdict }) {
   const { desk, select } = useDesk();
   const notice = useNotice();
   const [editing, setEditing] = useState(false);
@@ -100,13 +99,12 @@ function Row({ item, expected, verdict }: { item: DeskReading; expected?: Predic
   );
 }
 
-function Against({ reading, expected }: { reading: NumericReading; expected: Prediction }) {
-  const { state } = useDesk();
-  const unit = UNIT_OF[reading.quantity];
+function Against({ reading, expected }: { reading: NumericReading; expected: Healthy }) {
+  const { meter } = useDesk();
   return (
     <span className="flex flex-wrap items-center gap-x-3 text-faint">
-      healthy {withLimits(expected.value, expected.plusMinus, unit)}
-      <DeviationBar limits={deviationOf(reading, expected, meterData(state.job.meter)).limits} />
+      healthy {wordsOfHealthy(expected, reading.quantity)}
+      <DeviationBar limits={deviationOf(reading, expected.shown, meterData(meter)).limits} />
     </span>
   );
 }

@@ -1,0 +1,85 @@
+import type { Network } from "@hound/core/circuit";
+import { useMemo } from "react";
+import { print } from "../../words/print.ts";
+import { shown, withLimits } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { DeviationBar } from "../readings/DeviationBar.tsx";
+import { type MeasuredRow, measuredRows } from "./measuredRows.ts";
+
+/** Measured against calculated: every figure that was read, or follows from two readings, the worst first. */
+export function Measured({ network }: { network: Network }) {
+  const { readings, meter } = useDesk();
+  const rows = useMemo(
+    () =>
+      measuredRows(
+        network,
+        readings.map((r) => r.reading),
+        meter,
+      ),
+    [network, readings, meter],
+  );
+  if (rows.length === 0)
+    return <p className="text-faint">Nothing was read yet of the circuit as it is drawn. Readings come first.</p>;
+  return (
+    <div className="flex flex-col gap-3">
+      <p className="text-faint">
+        Calculated as your meter will show it: its load across, its burden in the branch. The worst comes first.
+      </p>
+      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+        <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against calculated">
+          <thead className="bg-band">
+            <tr className="text-right">
+              <th scope="col" className="px-3 py-2 text-left">
+                What
+              </th>
+              <th scope="col" className="px-2 py-2">
+                Calculated
+              </th>
+              <th scope="col" className="px-2 py-2">
+                Read
+              </th>
+              <th scope="col" className="px-2 py-2">
+                Off by
+              </th>
+              <th scope="col" className="px-3 py-2">
+                In limits
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <Row key={`${row.quantity} ${row.name}`} row={row} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+function Row({ row }: { row: MeasuredRow }) {
+  const { name, quantity, unit, due, read, from, limits, side } = row;
+  const off = read - due.value;
+  const share = due.value === 0 ? "" : ` (${print(Number(((100 * off) / Math.abs(due.value)).toPrecision(2)), "%")})`;
+  return (
+    <tr className="border-t border-rule text-right whitespace-nowrap">
+      <th scope="row" className="px-3 py-1.5 text-left">
+        {quantity}({name}){from && <span className="block text-sm font-normal text-faint">from {from}</span>}
+      </th>
+      <td className="px-2 py-1.5">{withLimits(due.value, due.plusMinus, unit)}</td>
+      <td className="px-2 py-1.5 font-bold">{shown(read, unit)}</td>
+      <td className="px-2 py-1.5">
+        {shown(Number(off.toPrecision(3)), unit)}
+        {share}
+      </td>
+      <td className="px-3 py-1.5">
+        <span className="inline-flex items-center gap-2">
+          <DeviationBar limits={limits} />
+          <span className={side === 0 ? "text-faint" : "font-bold text-wrong"}>
+            {side === 0 ? "agrees" : `${Math.abs(limits).toFixed(1)} ${side > 0 ? "high" : "low"}`}
+          </span>
+        </span>
+      </td>
+    </tr>
+  );
+}

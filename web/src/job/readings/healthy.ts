@@ -1,0 +1,41 @@
+import type { Network } from "@hound/core/circuit";
+import { rangeOf } from "@hound/core/measure";
+import { expectReadings, type Prediction } from "@hound/core/rank";
+import { type Meter, meterData, type NumericReading } from "@hound/core/record";
+import { print } from "../../words/print.ts";
+import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+
+/** What a healthy circuit has at a point, and what the meter shows of it: it loads the circuit, or stands in the branch. */
+export interface Healthy {
+  readonly own: Prediction;
+  readonly shown: Prediction;
+  /** Ohms that the meter puts across the points, or into the branch. */
+  readonly meterOhms: number;
+}
+
+export function healthyAt(network: Network, reading: NumericReading, meter: Meter): Healthy | null {
+  const [own] = expectReadings(network, [reading], null) ?? [];
+  const [seen] = expectReadings(network, [reading], meter) ?? [];
+  if (!own || !seen) return null;
+  const range = rangeOf({ ...reading, value: reading.value || own.value }, meterData(meter));
+  return { own, shown: seen, meterOhms: range.ohms };
+}
+
+/** True where the meter shows another figure than the circuit has without it, to the digits that are printed. */
+export function isMovedByMeter({ own, shown: seen }: Healthy, quantity: NumericReading["quantity"]): boolean {
+  return shown(own.value, UNIT_OF[quantity]) !== shown(seen.value, UNIT_OF[quantity]);
+}
+
+/** `16.93 ± 0.4 V`, and where the meter shows another: `as your meter will show, 10 MΩ across; 17.07 V without it`. */
+export function healthyWords(network: Network, reading: NumericReading, meter: Meter): string | null {
+  const found = healthyAt(network, reading, meter);
+  return found && wordsOfHealthy(found, reading.quantity);
+}
+
+export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantity"]): string {
+  const unit = UNIT_OF[quantity];
+  const due = withLimits(found.shown.value, found.shown.plusMinus, unit);
+  if (quantity === "resistance" || !isMovedByMeter(found, quantity)) return due;
+  const where = quantity === "current" ? "in the branch" : "across";
+  return `${due} as your meter will show with its ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
+}
