@@ -26,12 +26,13 @@ test("the chart says what every part should show, why, and how far tolerances mo
   const csv = await page.evaluate(() => navigator.clipboard.readText());
   expect(csv.split("\n")[0]).toBe("part,volts,volts_plus_minus,amps,amps_plus_minus,ohms,watts,watts_plus_minus");
   expect(csv).toMatch(/^R3,8\.04/m);
-  // What was read stands beside what is healthy.
-  await expect(
-    page.getByRole("table", { name: "What every node should read" }).getByRole("row", { name: /^B/ }),
-  ).toContainText("high");
   await page.getByRole("button", { name: "P", exact: true }).click();
   await expect(chart.getByRole("row").nth(1)).toContainText("BT1");
+  // What was read stands beside what was calculated, the worst first.
+  await page.getByRole("tab", { name: "Measured" }).click();
+  const measured = page.getByRole("table", { name: "Measured against calculated" });
+  await expect(measured.getByRole("row", { name: /^V\(B\)/ })).toContainText("high");
+  await expect(measured.getByRole("row", { name: /^V\(A\)/ })).toContainText("agrees");
 });
 
 test("the circuit is reduced step by step on the board, and unfolded again", async ({ page, server }) => {

@@ -21,7 +21,7 @@ async function open(page: Page, server: RunningServer, view: string) {
   await page.goto(await VIEWS[view](server));
   await page.getByRole("heading").first().waitFor();
   if (BENCH.has(view)) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
-  if (BENCH.has(view) && view !== "circuit" && view !== "expected") await page.getByText(/^Next: volts/).waitFor();
+  if (BENCH.has(view) && view !== "circuit" && view !== "expected") await page.getByText(/^Next: /).waitFor();
 }
 
 async function seriousIn(page: Page): Promise<string[]> {

@@ -13,8 +13,13 @@ import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
 import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
 import { isNear, type Target, targetOf } from "./quickTarget.ts";
 
-/** The points at which a bare number is taken. */
-export type Proposal = { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName };
+/** What a bare value, or a bare word for what is seen, is taken for. */
+export type Proposal =
+  | { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly quantity: "resistance"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly quantity: "resistance"; readonly lifted: string }
+  | { readonly quantity: "current"; readonly through: string }
+  | { readonly quantity: "look"; readonly part: string; readonly alone?: true };
 
 export type QuickReading =
   | { readonly kind: "reading"; readonly reading: Reading; readonly echo: string }
@@ -67,8 +72,10 @@ class Reader {
   read(words: Word[], proposal?: Proposal): QuickReading {
     const [first, ...rest] = words;
     if (rest.length === 0) {
-      const bare = parseQuantity(first.text);
-      if (bare.kind === "quantity" && targetOf(this.circuit, this.nodes, first.text) === null)
+      const said = first.text.toLowerCase();
+      const isValue = parseQuantity(first.text).kind === "quantity" || /^(ol|beep|nobeep)$/.test(said);
+      const isSeen = proposal?.quantity === "look" && said in SEEN;
+      if ((isValue || isSeen) && targetOf(this.circuit, this.nodes, first.text) === null)
         return this.bare(first, proposal);
     }
     const target = targetOf(this.circuit, this.nodes, first.text);
@@ -96,7 +103,36 @@ class Reader {
 
   private bare(word: Word, proposal?: Proposal): QuickReading {
     if (!proposal) return this.wrong(word, `where? write the point first, such as “${this.nodes[0]} ${word.text}”`);
-    return this.measured({ kind: "nodes", from: proposal.from, to: proposal.to }, [word], "in circuit");
+    if (proposal.quantity === "look") return this.bareLook(word, proposal);
+    const isLimit = !/\d/.test(word.text);
+    if (proposal.quantity === "voltage" && isLimit)
+      return this.wrong(word, `${word.text} of what? over a range of volts, or ohms with the power off`, [
+        `${proposal.from} OL @20V`,
+        `${proposal.from}${proposal.to === undefined ? "" : `-${proposal.to}`} ${word.text}`,
+      ]);
+    if ("from" in proposal) {
+      const points = { kind: "nodes" as const, from: proposal.from, to: proposal.to };
+      const isBare = proposal.quantity === "resistance" && /[\d.]$/.test(word.text);
+      return this.measured(points, isBare ? [{ ...word, text: `${word.text}ohm` }] : [word], "in circuit");
+    }
+    const name = proposal.quantity === "current" ? proposal.through : proposal.lifted;
+    const target = targetOf(this.circuit, this.nodes, name);
+    if (target?.kind !== "part") return this.wrong(word, `where? there is no ${name} in this circuit now`);
+    if (proposal.quantity === "resistance") return this.measured(target, [word], "lifted");
+    if (/[\d.]$/.test(word.text))
+      return this.wrong(word, `${word.text} through ${name}: milliamperes or amperes?`, [
+        `${name} ${word.text}mA`,
+        `${name} ${word.text}A`,
+      ]);
+    return this.measured(target, [word], "in circuit");
+  }
+
+  private bareLook(word: Word, { part: name, alone }: Extract<Proposal, { quantity: "look" }>): QuickReading {
+    const part = this.circuit.parts.find((p) => p.designator === name);
+    const said = word.text.toLowerCase();
+    if (!part || !(said in SEEN))
+      return this.wrong(word, `what does ${name} show? or write the point before the value`);
+    return this.seen(part, said as Seen, alone ?? false, word);
   }
 
   private seen(part: Part, seen: Seen, alone: boolean, word: Word): QuickReading {

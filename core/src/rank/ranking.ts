@@ -31,6 +31,8 @@ export interface Suspect {
   readonly predictions: readonly Prediction[];
   /** Parts that this suspect would run beyond their rating, worst first. */
   readonly overloads: readonly PartOverload[];
+  /** Number of the repair that it asks for, among the ranking's repairs. */
+  readonly repair: number;
 }
 
 export interface PartOverload {
@@ -113,16 +115,18 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
     }));
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
   const leading = hypotheses[0] ? predictionsOf(prepared, hypotheses[0]) : [];
+  const repairs = repairsOf(prepared, hypotheses);
   return {
     kind: "ranking",
-    suspects: hypotheses.map((h) => ({
+    suspects: hypotheses.map((h, number) => ({
+      repair: repairs.ofHypothesis[number],
       faults: faultsOf(prepared, h, h.probability > MENTIONED),
       probability: h.probability,
       ...(h.isConsequence ? { consequence: true as const } : {}),
       predictions: h.probability < PREDICTED ? [] : predictionsOf(prepared, h),
       overloads: h.probability < PREDICTED ? [] : overloadsOf(h),
     })),
-    repairs: repairsOf(prepared, hypotheses).shares,
+    repairs: repairs.shares,
     healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
     readings: verdictsOf(prepared, hypotheses).map((verdict) => withDecade(verdict, prepared, leading)),
     leadsForgotten: leadsForgotten(hypotheses),

@@ -21,6 +21,8 @@ export const Conventions = z.strictObject({
   wires: z.enum(["real", "ideal"]).default("real"),
   /** Drops with the sign of their direction, or by size alone. */
   signs: z.enum(["shown", "hidden"]).default("shown"),
+  /** What to measure next: the best information a minute, or as another school goes about it. */
+  attack: z.enum(["information", "halfSplit", "fromSupply", "swapOne"]).default("information"),
   textSize: z.enum(["usual", "large"]).default("usual"),
   /** What a device starts with; the button on each page changes it there. */
   theme: z.enum(["light", "dark"]).default("light"),

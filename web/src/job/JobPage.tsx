@@ -1,7 +1,6 @@
-import { readQuick } from "@hound/core/notation";
-import { afterChange, type Configuration, type Reading, takenSo } from "@hound/core/record";
+import type { Configuration } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
@@ -18,16 +17,10 @@ import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
 import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
-import type { NextReadings } from "./ranking/messages.ts";
-import { useRanking } from "./ranking/useRanking.ts";
-import { healthyWords } from "./readings/healthy.ts";
-import { nextStep, settled } from "./readings/proposal.ts";
-import { QuickLine } from "./readings/QuickLine.tsx";
-import { ReadingsStage } from "./readings/ReadingsStage.tsx";
-import { Standing, useStanding } from "./readings/Standing.tsx";
+import { BenchPane } from "./readings/BenchPane.tsx";
+import { useStanding } from "./readings/Standing.tsx";
+import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
-import { Finding } from "./suspects/Finding.tsx";
-import { SuspectsStage } from "./suspects/SuspectsStage.tsx";
 
 const AS_DRAWN: Configuration = {};
 
@@ -54,7 +47,7 @@ export function JobPage() {
 
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
-  const { desk, state, readings, drawn, meter, select, trailDocument } = useDesk();
+  const { desk, state, drawn, trailDocument } = useDesk();
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [folded, setFolded] = useState(0);
@@ -64,70 +57,16 @@ function Bench({ stage }: { stage: Stage }) {
   );
   const notice = useNotice();
   const navigate = useNavigate();
-  const [typed, setTyped] = useState("");
   const [goTo, setGoTo] = useState<{ offset: number } | null>(null);
-  const field = useRef<HTMLInputElement>(null);
   const { job } = state;
-  const { standing, change: changeStanding } = useStanding();
-  const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
-  const [planned, setPlanned] = useState<NextReadings | null>(null);
-  const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
-  const step = useMemo(
-    () => (drawn && planned ? nextStep(drawn.circuit, taken, planned) : null),
-    [drawn, taken, planned],
-  );
-  const proposal = step?.proposal ?? null;
-  const understood = useMemo(
-    () =>
-      drawn
-        ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter })
-        : ({ kind: "empty" } as const),
-    [typed, drawn, proposal, standing, meter],
-  );
+  const stands = useStanding();
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
   const isRanked = stage === "readings" || stage === "suspects";
-  // By its words: a new proposal leaves what is typed as it is, and must not rank it again.
-  const typing = understood.kind === "reading" ? JSON.stringify(understood.reading) : null;
-  const input = useMemo(() => {
-    if (!drawn || !isRanked) return null;
-    const provisional = typing === null ? [] : [takenSo(JSON.parse(typing) as Reading, standing)];
-    const all = [...taken, ...provisional];
-    return {
-      circuit: drawn.circuit,
-      readings: all,
-      meter,
-      priors: job.priors,
-      situation: job.situation,
-      standing,
-    };
-  }, [drawn, isRanked, taken, typing, meter, job.priors, job.situation, standing]);
-  const { ranking, insight } = useRanking(input, typing === null, standing, onNext);
-  const expected = useMemo(() => {
-    if (!drawn || !proposal) return null;
-    return healthyWords(drawn.network, { ...proposal, value: 0, state: standing }, meter);
-  }, [drawn, proposal, meter, standing]);
-
-  const record = async () => {
-    if (understood.kind === "change") {
-      const { change, after, echo } = understood;
-      const next = afterChange(standing, change);
-      const isKept = await changeStanding(next, echo);
-      if (isKept && after) desk.addReading(takenSo(after, next));
-      // What was typed meanwhile stays.
-      if (isKept) setTyped((now) => (now === typed ? "" : now));
-      return;
-    }
-    if (understood.kind !== "reading") return;
-    desk.addReading(takenSo(understood.reading, standing));
-    setTyped("");
-    // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
-    setPlanned(null);
-    notice({ text: `Recorded ${understood.echo}`, action: { label: "Undo", run: () => desk.undo() } });
-    field.current?.focus();
-  };
+  const line = useReadingLine(isRanked, stands);
+  const { field } = line;
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
-  }, [stage]);
+  }, [stage, field]);
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const number = event.altKey ? Number(event.key) : Number.NaN;
@@ -153,14 +92,14 @@ function Bench({ stage }: { stage: Stage }) {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [desk, job.id, navigate, notice, stage, trailDocument]);
+  }, [desk, field, job.id, navigate, notice, stage, trailDocument]);
 
   const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
     if (stage === "expected") {
       const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
       if (made >= 0) setFolded(made);
     } else if (stage !== "circuit") {
-      setTyped(`${selection.name} ${sent?.kind === "reading" ? sent.words : ""}`);
+      line.type(`${selection.name} ${sent?.kind === "reading" ? sent.words : ""}`);
       onUsed();
       field.current?.focus();
     } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
@@ -188,8 +127,8 @@ function Bench({ stage }: { stage: Stage }) {
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
               <BoardView
-                ranking={isRanked ? ranking : null}
-                standing={isRanked ? standing : AS_DRAWN}
+                ranking={isRanked ? line.ranked.ranking : null}
+                standing={isRanked ? stands.standing : AS_DRAWN}
                 showOdd={stage === "circuit"}
                 showStaircase={stage === "expected"}
                 instead={reduced?.drawn ?? null}
@@ -217,47 +156,7 @@ function Bench({ stage }: { stage: Stage }) {
             ) : stage === "expected" ? (
               <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
             ) : (
-              <>
-                {job.complaint && stage === "readings" && <p className="text-faint">“{job.complaint}”</p>}
-                {sent?.kind === "reading" && (
-                  <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
-                    <span className="grow">
-                      From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where
-                      it was read.
-                    </span>
-                    <button
-                      type="button"
-                      className="shrink-0 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
-                      onClick={onUsed}
-                    >
-                      Put away
-                    </button>
-                  </p>
-                )}
-                <Standing />
-                <QuickLine
-                  value={typed}
-                  onChange={(text) => {
-                    setTyped(text);
-                    select(null);
-                  }}
-                  understood={understood}
-                  proposal={proposal}
-                  expected={expected}
-                  why={step?.why ?? null}
-                  toSettle={planned?.toSettle ?? null}
-                  onRecord={record}
-                  field={field}
-                />
-                {stage === "readings" ? (
-                  <ReadingsStage ranking={ranking} />
-                ) : (
-                  <>
-                    <Finding />
-                    <SuspectsStage ranking={ranking} insight={insight} />
-                  </>
-                )}
-              </>
+              <BenchPane stage={stage} line={line} sent={sent} onUsed={onUsed} />
             )}
           </PaneBoundary>
         </main>

@@ -37,6 +37,15 @@ const CHOICES = {
     name: "Wires, joints, plugs and switches",
     choices: { real: "With their contact resistance", ideal: "Ideal: they drop nothing" },
   },
+  attack: {
+    name: "What to measure next",
+    choices: {
+      information: "What tells most a minute",
+      halfSplit: "Halve what is left, along the trail",
+      fromSupply: "From the supply outward",
+      swapOne: "Swap one part at a time",
+    },
+  },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
   textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
   theme: { name: "Look, where a device has not chosen its own", choices: { light: "Light", dark: "Dark" } },

@@ -1,4 +1,4 @@
-import type { Suggestion, SuspectGroup } from "@hound/core/plan";
+import type { School, Suggestion, SuspectGroup, Verdict } from "@hound/core/plan";
 import type { Explanation, RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 
@@ -10,12 +10,14 @@ export type ToWorker = {
   readonly plan: boolean;
   /** How the circuit stands: what to measure next is measured so. */
   readonly standing: Configuration;
+  readonly school: School;
 };
 
-/** What to measure next, and how many readings should settle it. */
+/** What to measure next, how many readings should settle it, and where the job stands; no verdict before all is weighed. */
 export interface NextReadings {
   readonly suggestions: readonly Suggestion[];
   readonly toSettle: number | null;
+  readonly verdict: Verdict | null;
 }
 
 /** Why the leading suspects stand where they do, and which of them cannot be told apart. */

@@ -1,4 +1,4 @@
-import { planMeasurements, readingsToSettle, type SuspectGroup } from "@hound/core/plan";
+import { planMeasurements, readingsToSettle, type SuspectGroup, verdictOf } from "@hound/core/plan";
 import {
   type Explanation,
   explainer,
@@ -8,7 +8,6 @@ import {
   type Weighing,
   weighFaults,
 } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
 import type { FromWorker, ToWorker } from "./messages.ts";
 
@@ -18,6 +17,8 @@ const PARTIAL_EVERY = 200;
 /** Suspects explained: those above this share, and at most so many. */
 const EXPLAINED = 1e-3;
 const MOST_EXPLAINED = 12;
+/** Measurements offered: enough for some to be out of reach. */
+const OFFERED = 60;
 
 let newest = 0;
 
@@ -27,7 +28,8 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   work(data);
 };
 
-async function work({ ticket, input, plan, standing }: ToWorker) {
+async function work(asked: ToWorker) {
+  const { ticket, input, plan } = asked;
   const steps = weighFaults(input);
   let sliceStart = performance.now();
   let lastPost = Number.NEGATIVE_INFINITY;
@@ -38,7 +40,7 @@ async function work({ ticket, input, plan, standing }: ToWorker) {
       post(ticket, step.value.kind === "problem" ? step.value : rankingOf(step.value));
       if (!plan || step.value.kind === "problem") return;
       await pause();
-      if (ticket === newest) await explain(ticket, step.value, planNext(ticket, input, step.value, standing));
+      if (ticket === newest) await explain(ticket, step.value, planNext(asked, step.value));
       return;
     }
     const now = performance.now();
@@ -47,7 +49,7 @@ async function work({ ticket, input, plan, standing }: ToWorker) {
       post(ticket, rankingOf(weighing));
       lastPost = now;
       // Single faults are enough to say where to probe next; two faults come later and seldom change it.
-      if (!isPlanned) planNext(ticket, input, weighing, standing);
+      if (!isPlanned) planNext(asked, weighing);
       isPlanned = true;
     }
     if (now - sliceStart < SLICE) continue;
@@ -68,15 +70,11 @@ function pause() {
 }
 
 /** @returns suspects that cannot be told apart without dismantling */
-function planNext(
-  ticket: number,
-  input: ToWorker["input"],
-  weighing: Weighing,
-  standing: Configuration,
-): readonly SuspectGroup[] {
-  const plan = planMeasurements(input, weighing, { standing });
+function planNext({ ticket, input, standing, school }: ToWorker, weighing: Weighing): readonly SuspectGroup[] {
+  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED });
   if (!plan) return [];
-  const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)) };
+  const verdict = weighing.progress === 1 ? verdictOf(weighing, plan) : null;
+  const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)), verdict };
   const answer: FromWorker = { kind: "planned", ticket, next };
   self.postMessage(answer);
   return plan.groups.filter((g) => g.members.length > 1);

@@ -1,3 +1,4 @@
+import type { School } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { useEffect, useRef, useState } from "react";
@@ -7,7 +8,7 @@ import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts"
 const HUNG_AFTER = 10_000;
 
 interface Listeners {
-  readonly result: (result: Ranking | RankProblem) => void;
+  readonly result: (result: Ranking | RankProblem, input: RankInput | null) => void;
   readonly next: (next: NextReadings) => void;
   readonly insight: (insight: Insight | null) => void;
 }
@@ -16,14 +17,16 @@ interface Listeners {
 class RankWorker {
   private worker: Worker | null = null;
   private ticket = 0;
+  private input: RankInput | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly on: Listeners) {}
 
-  rank(input: RankInput, plan: boolean, standing: Configuration) {
+  rank(input: RankInput, plan: boolean, standing: Configuration, school: School) {
     this.worker ??= this.start();
     this.ticket += 1;
-    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan, standing };
+    this.input = input;
+    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan, standing, school };
     this.worker.postMessage(message);
     this.on.insight(null);
     this.expectAnswer();
@@ -49,7 +52,7 @@ class RankWorker {
       const { result } = data;
       if (result.kind === "ranking" && result.progress < 1) this.expectAnswer();
       else clearTimeout(this.timer);
-      this.on.result(result);
+      this.on.result(result, this.input);
     };
     worker.onerror = (event) => this.fail(`Ranking failed: ${event.message}`);
     return worker;
@@ -57,25 +60,41 @@ class RankWorker {
 
   private fail(message: string) {
     this.stop();
-    this.on.result({ kind: "problem", what: "circuit", message });
+    this.on.result({ kind: "problem", what: "circuit", message }, this.input);
   }
 }
 
+/** A ranking on display, and how it stands to what is known by now. */
+export interface Ranked {
+  readonly ranking: Ranking | RankProblem | null;
+  readonly insight: Insight | null;
+  /** Readings that it counts, and readings that there are. */
+  readonly counts: number;
+  readonly asked: number;
+  /** False while it is of an older input, or while hypotheses are left to be weighed. */
+  readonly isCurrent: boolean;
+}
+
 /**
- * The ranking for an input, redone whenever it changes; the one before stays until the next is there.
+ * The ranking for an input, redone whenever it changes; the one before stays until the next is there, and says so.
  * @param onNext told what to measure next, where asked for by `plan`: not while a reading is half typed
  */
 export function useRanking(
   input: RankInput | null,
   plan: boolean,
   standing: Configuration,
+  school: School,
   onNext: (next: NextReadings) => void,
-): { readonly ranking: Ranking | RankProblem | null; readonly insight: Insight | null } {
-  const [ranking, setRanking] = useState<Ranking | RankProblem | null>(null);
+): Ranked {
+  const [shown, setShown] = useState<{ ranking: Ranking | RankProblem; input: RankInput | null } | null>(null);
   const [insight, setInsight] = useState<Insight | null>(null);
   const worker = useRef<RankWorker | null>(null);
   useEffect(() => {
-    const own = new RankWorker({ result: setRanking, next: onNext, insight: setInsight });
+    const own = new RankWorker({
+      result: (ranking, of) => setShown({ ranking, input: of }),
+      next: onNext,
+      insight: setInsight,
+    });
     worker.current = own;
     return () => {
       own.stop();
@@ -83,11 +102,18 @@ export function useRanking(
     };
   }, [onNext]);
   useEffect(() => {
-    if (input) worker.current?.rank(input, plan, standing);
-    else setRanking(null);
-  }, [input, plan, standing]);
+    if (input) worker.current?.rank(input, plan, standing, school);
+    else setShown(null);
+  }, [input, plan, standing, school]);
   useEffect(() => {
-    if (ranking) performance.mark("hound:ranked");
-  }, [ranking]);
-  return { ranking, insight };
+    if (shown) performance.mark("hound:ranked");
+  }, [shown]);
+  const ranking = shown?.ranking ?? null;
+  return {
+    ranking,
+    insight,
+    counts: shown?.input?.readings.length ?? 0,
+    asked: input?.readings.length ?? 0,
+    isCurrent: shown?.input === input && (ranking?.kind !== "ranking" || ranking.progress === 1),
+  };
 }

@@ -1,99 +1,49 @@
-import type { Proposal, QuickReading } from "@hound/core/notation";
-import type { Suggestion } from "@hound/core/plan";
-import { type FormEvent, type RefObject, useId } from "react";
-
-import { nameOfSuspect } from "../../words/faults.ts";
-import { withLimits } from "../../words/quantities.ts";
-import { useDesk } from "../DeskContext.tsx";
+import type { QuickReading } from "@hound/core/notation";
+import { type FormEvent, type ReactNode, useId } from "react";
+import type { ReadingLine } from "./useReadingLine.ts";
 
 interface QuickLineProps {
-  readonly value: string;
-  readonly onChange: (text: string) => void;
-  readonly understood: QuickReading;
-  readonly proposal: Proposal | null;
-  readonly expected: string | null;
-  /** The suggestion behind the proposal. */
-  readonly why: Suggestion | null;
-  readonly toSettle: number | null;
-  readonly onRecord: () => void;
-  readonly field: RefObject<HTMLInputElement | null>;
+  readonly line: ReadingLine;
+  readonly onType: (text: string) => void;
+  /** What stands below the line: the line itself keeps its place. */
+  readonly children: ReactNode;
 }
 
 /** One line for a reading, with what was understood of it underneath, live. */
-export function QuickLine(props: QuickLineProps) {
-  const { value, onChange, understood, proposal, expected, why, toSettle, onRecord, field } = props;
+export function QuickLine({ line, onType, children }: QuickLineProps) {
+  const { typed, understood, steps, record, field } = line;
   const echo = useId();
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    onRecord();
+    record();
   };
   return (
     <form onSubmit={submit} className="rounded-xl border-2 border-copper bg-sheet">
-      {!proposal && <p className="px-4 pt-3 text-lg text-faint">Working out what to read next …</p>}
-      {proposal && (
-        <div className="px-4 pt-3">
-          <p className="text-lg">
-            <span className="text-faint">{proposal.to ? "Next: volts from " : "Next: volts at "}</span>
-            <strong className="text-2xl text-copper">
-              {proposal.from}
-              {proposal.to && ` to ${proposal.to}`}
-            </strong>
-            {expected && <span className="text-faint"> · healthy {expected}</span>}
-          </p>
-          {why && <Foretold why={why} toSettle={toSettle} />}
-        </div>
-      )}
       <div className="flex items-center gap-2 px-4 py-2">
         <input
           ref={field}
-          value={value}
+          value={typed}
           onChange={(e) => {
             performance.mark("hound:typed");
-            onChange(e.target.value);
+            onType(e.target.value);
           }}
           aria-label="Reading"
           aria-describedby={echo}
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}
-          placeholder={proposal ? "7.42, or B-D 3.1" : "B 7.42"}
+          placeholder={steps?.[0]?.proposal ? "7.42, or B-D 3.1" : "B 7.42"}
           className="min-w-0 grow bg-transparent text-3xl font-bold placeholder:font-normal placeholder:text-faint/70 focus:outline-none"
         />
         <button type="submit" className="shrink-0 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
           Record
         </button>
       </div>
-      <div id={echo} aria-live="polite" className="min-h-11 border-t border-rule px-4 py-2">
-        <Echo understood={understood} onTake={onChange} />
+      <div id={echo} aria-live="polite" className="min-h-11 border-y border-rule px-4 py-2">
+        <Echo understood={understood} onTake={onType} />
       </div>
+      <div className="pb-3">{children}</div>
     </form>
-  );
-}
-
-/** What the leading suspects say would be read here, and how far it should lead. */
-function Foretold({ why, toSettle }: { why: Suggestion; toSettle: number | null }) {
-  const { drawn } = useDesk();
-  const kindOf = (part: string) => drawn?.network.branches.find((b) => b.name === part)?.kind;
-  const said = why.predictions.slice(0, 3).map(({ faults, prediction }) => ({
-    name: faults.length === 0 ? "nothing wrong" : nameOfSuspect({ faults }, kindOf),
-    value: withLimits(prediction.value, prediction.plusMinus, "V"),
-  }));
-  return (
-    <div className="mt-1 text-faint">
-      <ul aria-label="What one would read there">
-        {said.map(({ name, value }) => (
-          <li key={name} className="flex justify-between gap-3">
-            <span className="min-w-0 truncate">{name}</span>
-            <span className="whitespace-nowrap">{value}</span>
-          </li>
-        ))}
-      </ul>
-      {toSettle !== null && toSettle > 0 && (
-        <p className="mt-1">
-          {toSettle} more reading{toSettle === 1 ? "" : "s"} should settle it.
-        </p>
-      )}
-    </div>
   );
 }
 

@@ -3,8 +3,14 @@ import { useNotice } from "../../app/Notice.tsx";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 
+/** How the circuit stands, and the way to change it; false where the change could not be kept. */
+export interface StandingState {
+  readonly standing: Configuration;
+  readonly change: (next: Configuration, did: string) => Promise<boolean>;
+}
+
 /** Changes how the circuit stands; what could not be kept is said, and can be taken back where it could. */
-export function useStanding() {
+export function useStanding(): StandingState {
   const { desk, state } = useDesk();
   const notice = useNotice();
   const { standing } = state.job;

@@ -21,12 +21,13 @@ export function healthyAt(network: Network, reading: NumericReading, meter: Mete
   return { own, shown: seen, meterOhms: range.ohms };
 }
 
-/** True where the meter shows another figure than the circuit has without it, to the digits that are printed. */
-export function isMovedByMeter({ own, shown: seen }: Healthy, quantity: NumericReading["quantity"]): boolean {
-  return shown(own.value, UNIT_OF[quantity]) !== shown(seen.value, UNIT_OF[quantity]);
+/** True where the meter shows another figure than the circuit has without it, to the digits that its limits leave. */
+function isMovedByMeter({ own, shown: seen }: Healthy, quantity: NumericReading["quantity"]): boolean {
+  const text = ({ value }: Prediction) => withLimits(value, seen.plusMinus, UNIT_OF[quantity]);
+  return quantity !== "resistance" && text(own) !== text(seen);
 }
 
-/** `16.93 ± 0.4 V`, and where the meter shows another: `as your meter will show, 10 MΩ across; 17.07 V without it`. */
+/** `16.93 ± 0.4 V`; where the circuit itself has another: `… as your meter will show, 10 MΩ across; 17.07 V without it`. */
 export function healthyWords(network: Network, reading: NumericReading, meter: Meter): string | null {
   const found = healthyAt(network, reading, meter);
   return found && wordsOfHealthy(found, reading.quantity);
@@ -35,7 +36,7 @@ export function healthyWords(network: Network, reading: NumericReading, meter: M
 export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantity"]): string {
   const unit = UNIT_OF[quantity];
   const due = withLimits(found.shown.value, found.shown.plusMinus, unit);
-  if (quantity === "resistance" || !isMovedByMeter(found, quantity)) return due;
+  if (!isMovedByMeter(found, quantity)) return due;
   const where = quantity === "current" ? "in the branch" : "across";
-  return `${due} as your meter will show with its ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
+  return `${due} as your meter will show, ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
 }

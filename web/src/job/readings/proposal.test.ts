@@ -3,7 +3,7 @@ import { readTrail } from "@hound/core/notation";
 import type { Suggestion } from "@hound/core/plan";
 import { describe, expect, it } from "vitest";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
-import { nextStep, settled } from "./proposal.ts";
+import { nextSteps, settled } from "./proposal.ts";
 
 const circuit = readTrail("BT1 9V: R1 1k + [A] R2 1k + [B] R3 1k").circuit as Circuit;
 const volts = (from: string, bits: number, to?: string): Suggestion => ({
@@ -13,29 +13,64 @@ const volts = (from: string, bits: number, to?: string): Suggestion => ({
     reading: { quantity: "voltage", from, value: 0, ...(to ? { to } : {}) },
   },
   informationBits: bits,
+  settles: 0,
   predictions: [],
 });
-const swap: Suggestion = { measurement: { kind: "swap", part: "R1", minutes: 6 }, informationBits: 2, predictions: [] };
-const plan = (...suggestions: Suggestion[]) => ({ suggestions, toSettle: 1 });
+const swap: Suggestion = {
+  measurement: { kind: "swap", part: "R1", minutes: 6 },
+  informationBits: 2,
+  settles: 0,
+  predictions: [],
+};
+const amps: Suggestion = {
+  measurement: { kind: "current", minutes: 4, reading: { quantity: "current", through: "R2", value: 0 } },
+  informationBits: 0.4,
+  settles: 0,
+  predictions: [],
+};
+const plan = (...suggestions: Suggestion[]) => ({ suggestions, toSettle: 1, verdict: null });
 const plainText = (text: string) => text.replaceAll("\u00a0", " ");
 
-describe("the next step", () => {
-  it("is the voltage that tells most, dismantling last", () => {
-    expect(nextStep(circuit, [], plan(swap, volts("B", 0.8), volts("A", 0.5)))?.proposal).toEqual({
-      quantity: "voltage",
-      from: "B",
-    });
-    expect(nextStep(circuit, [], plan(volts("A", 0.5, "B")))?.proposal).toMatchObject({ from: "A", to: "B" });
+describe("the next steps", () => {
+  it("are the best three as the plan has them, of every kind, each with what a bare value is taken for", () => {
+    const steps = nextSteps(circuit, [], plan(swap, volts("B", 0.8), amps, volts("A", 0.5)));
+    expect(steps.map((s) => s.key)).toEqual(["swap R1", "volts B", "current R2"]);
+    expect(steps.map((s) => s.proposal)).toEqual([
+      null,
+      { quantity: "voltage", from: "B" },
+      { quantity: "current", through: "R2" },
+    ]);
+    expect(nextSteps(circuit, [], plan(volts("A", 0.5, "B")))[0].proposal).toMatchObject({ from: "A", to: "B" });
   });
 
-  it("goes from the supply outward where nothing tells any more", () => {
-    const step = nextStep(circuit, [{ quantity: "voltage", from: "+", value: 9 }], plan(volts("B", 0.001)));
-    expect(step).toEqual({ proposal: { quantity: "voltage", from: "A" }, why: null });
-    const all = ["+", "A", "B"].map((from) => ({ quantity: "voltage" as const, from, value: 1 }));
-    expect(nextStep(circuit, all, plan())).toBeNull();
+  it("leave out what cannot be reached, and put what was put off behind what is left", () => {
+    const all = plan(volts("B", 0.8), volts("A", 0.5), amps);
+    const without = (key: string, how: "never" | "later") =>
+      nextSteps(circuit, [], all, new Map([[key, how]])).map((s) => s.key);
+    expect(without("volts B", "never")).toEqual(["volts A", "current R2"]);
+    expect(without("volts B", "later")).toEqual(["volts A", "current R2", "volts B"]);
   });
 
-  it("does not change under the hand for a little more", () => {
+  it("leave out what an edit took away", () => {
+    expect(
+      nextSteps(
+        circuit,
+        [],
+        plan(volts("Z", 0.8), { ...swap, measurement: { ...swap.measurement, part: "R9" } as never }, amps),
+      ).map((s) => s.key),
+    ).toEqual(["current R2"]);
+  });
+
+  it("go from the supply outward where nothing tells any more", () => {
+    const [step] = nextSteps(circuit, [{ quantity: "voltage", from: "+", value: 9 }], plan(volts("B", 0.001)));
+    expect(step).toMatchObject({ proposal: { quantity: "voltage", from: "A" }, why: null });
+    const read = ["+", "A", "B"].map((from) => ({ quantity: "voltage" as const, from, value: 1 }));
+    expect(nextSteps(circuit, read, plan())).toEqual([]);
+    const dead = readTrail("[A] R1 1k + [B] R2 1k [C]").circuit as Circuit;
+    expect(nextSteps(dead, [], plan())).toEqual([]);
+  });
+
+  it("do not change under the hand for a little more", () => {
     const before = plan(volts("A", 0.6));
     expect(settled(before, plan(volts("B", 0.8), volts("A", 0.5))).suggestions[0]).toEqual(volts("A", 0.5));
     expect(settled(before, plan(volts("B", 0.8), volts("A", 0.1))).suggestions[0]).toEqual(volts("B", 0.8));

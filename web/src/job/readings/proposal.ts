@@ -1,50 +1,99 @@
 import { type Circuit, nodesOf } from "@hound/core/circuit";
 import type { Proposal } from "@hound/core/notation";
-import type { Suggestion } from "@hound/core/plan";
-import type { Reading } from "@hound/core/record";
+import type { Measurement, Suggestion } from "@hound/core/plan";
+import type { NumericReading, Reading } from "@hound/core/record";
 import type { NextReadings } from "../ranking/messages.ts";
 
 /** Below this many bits a suggestion is no better than any other. */
 const TELLING = 0.02;
 /** A point that is being probed stays the proposal while it tells at least this share of what the best one would. */
 const STAYS = 0.5;
+/** Proposals shown at once. */
+const SHOWN = 3;
 
+/** What one could measure next. */
 export interface NextStep {
-  readonly proposal: Proposal;
+  readonly key: string;
+  readonly measurement: Measurement;
+  /** What a bare value is taken for; null of what is not answered by a value or a word. */
+  readonly proposal: Proposal | null;
   /** What the leading suspects foretell there; null where it is only the next point along the trail. */
   readonly why: Suggestion | null;
 }
 
+/** What was put off: for good, or until nothing else is left. */
+export type PutOff = ReadonlyMap<string, "never" | "later">;
+
 /**
- * Where to probe next: the voltage that should tell most per minute (voltages need no dismantling). Where nothing tells
- * any more, the first node from the supply outward that nobody has read.
+ * The best measurements to take next, of every kind. Where nothing tells any more, the first node from the supply outward
+ * that nobody has read; without a supply nothing of the kind.
  */
-export function nextStep(circuit: Circuit, readings: readonly Reading[], next: NextReadings): NextStep | null {
+export function nextSteps(
+  circuit: Circuit,
+  readings: readonly Reading[],
+  { suggestions }: NextReadings,
+  putOff: PutOff = new Map(),
+): NextStep[] {
   const nodes = nodesOf(circuit);
-  for (const why of telling(next)) {
-    const proposal = proposalOf(why);
-    if (proposal && nodes.includes(proposal.from)) return { proposal, why };
-  }
+  const steps = suggestions
+    .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
+    .map((why) => stepOf(why.measurement, why))
+    .filter((s) => putOff.get(s.key) !== "never");
+  const later = (s: NextStep) => Number(putOff.get(s.key) === "later");
+  const best = [...steps].sort((a, b) => later(a) - later(b)).slice(0, SHOWN);
+  if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
   const done = new Set(readings.flatMap((r) => (r.quantity === "voltage" && r.to === undefined ? [r.from] : [])));
-  const first = nodes.find((n) => n !== circuit.reference && !done.has(n));
-  return first === undefined ? null : { proposal: { quantity: "voltage", from: first }, why: null };
+  const first = nodes.find((n) => n !== circuit.reference && !done.has(n) && !putOff.has(`volts ${n}`));
+  if (first === undefined) return [];
+  const reading: NumericReading = { quantity: "voltage", from: first, value: 0 };
+  return [stepOf({ kind: "voltage", reading, minutes: 0 }, null)];
 }
 
 /** The newer plan, but with the proposal of the older one in front while it is still about as good. */
 export function settled(before: NextReadings | null, now: NextReadings): NextReadings {
   const old = before && telling(before)[0];
-  const same = old && telling(now).find((s) => JSON.stringify(s.measurement) === JSON.stringify(old.measurement));
+  const same = old && telling(now).find((s) => keyOf(s.measurement) === keyOf(old.measurement));
   const best = telling(now)[0];
   if (!same || !best || same.informationBits < STAYS * best.informationBits) return now;
   return { ...now, suggestions: [same, ...now.suggestions.filter((s) => s !== same)] };
 }
 
 function telling({ suggestions }: NextReadings): Suggestion[] {
-  return suggestions.filter((s) => s.measurement.kind === "voltage" && s.informationBits > TELLING);
+  return suggestions.filter((s) => s.informationBits > TELLING);
 }
 
-function proposalOf({ measurement }: Suggestion): Proposal | null {
-  if (!("reading" in measurement) || measurement.reading.quantity !== "voltage") return null;
-  const { from, to } = measurement.reading;
-  return { quantity: "voltage", from, ...(to === undefined ? {} : { to }) };
+function stepOf(measurement: Measurement, why: Suggestion | null): NextStep {
+  return { key: keyOf(measurement), measurement, proposal: proposalOf(measurement), why };
+}
+
+function keyOf(measurement: Measurement): string {
+  if (!("reading" in measurement)) return `${measurement.kind} ${measurement.part}`;
+  const { quantity, value: _, state: __, ...place } = measurement.reading;
+  return [quantity === "voltage" ? "volts" : quantity, ...Object.values(place)].join(" ");
+}
+
+/** A plan may be of the circuit before an edit. */
+function isHere(measurement: Measurement, { parts }: Circuit, nodes: readonly string[]): boolean {
+  const hasPart = (name: string) => parts.some((p) => name === p.designator || name.startsWith(`${p.designator}.`));
+  if (!("reading" in measurement)) return hasPart(measurement.part);
+  const { reading } = measurement;
+  if (reading.quantity === "current") return hasPart(reading.through);
+  if (reading.quantity === "resistance" && reading.lifted !== undefined) return hasPart(reading.lifted);
+  const { from, to } = reading;
+  return from !== undefined && nodes.includes(from) && (to === undefined || nodes.includes(to));
+}
+
+function proposalOf(measurement: Measurement): Proposal | null {
+  if (!("reading" in measurement)) {
+    if (measurement.kind === "swap") return null;
+    return { quantity: "look", part: measurement.part, ...(measurement.kind === "alone" ? { alone: true } : {}) };
+  }
+  const { reading } = measurement;
+  if (reading.quantity === "current") return { quantity: "current", through: reading.through };
+  if (reading.quantity === "resistance" && reading.lifted !== undefined)
+    return { quantity: "resistance", lifted: reading.lifted };
+  const { from, to } = reading;
+  if (from === undefined) return null;
+  const points = { from, ...(to === undefined ? {} : { to }) };
+  return reading.quantity === "voltage" ? { quantity: "voltage", ...points } : { quantity: "resistance", ...points };
 }

@@ -1,45 +1,51 @@
 import { deviationOf } from "@hound/core/measure";
-import type { Explanation, Ranking, RankProblem } from "@hound/core/rank";
+import type { Explanation, Ranking } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
 import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { Insight } from "../ranking/messages.ts";
+import type { Ranked } from "../ranking/useRanking.ts";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
-import { alikeOf, keyOf, type SuspectRow, splitWords, suspectRows, suspicionClass } from "./suspectRows.ts";
+import {
+  alikeOf,
+  keyOf,
+  type RepairRow,
+  repairRows,
+  type SuspectRow,
+  splitWords,
+  suspicionClass,
+} from "./suspectRows.ts";
 import { RankTrouble } from "./TopSuspects.tsx";
 
 /** Rows below this are folded away. */
 const MENTIONED = 0.001;
 
-interface SuspectsStageProps {
-  readonly ranking: Ranking | RankProblem | null;
-  readonly insight: Insight | null;
-}
-
-/** Stage Suspects: the ranking, each with what it says of every reading and what every reading says of it. */
-export function SuspectsStage({ ranking, insight }: SuspectsStageProps) {
+/** Stage Suspects: the ranking by repair; each mode with what it says of every reading and every reading of it. */
+export function SuspectsStage({ ranked }: { ranked: Ranked }) {
   const { drawn, readings } = useDesk();
+  const { ranking, insight, counts, isCurrent } = ranked;
   if (ranking?.kind === "problem") return <RankTrouble problem={ranking} />;
   if (!drawn || !ranking) return <p className="text-faint">Suspects appear as soon as there is a circuit.</p>;
-  const rows = suspectRows(ranking, drawn.network);
+  const rows = repairRows(ranking, drawn.network);
+  const all = rows.flatMap((r) => [...r.modes, ...r.beside]);
   const shown = rows.filter((r) => r.probability >= MENTIONED);
   const rest = rows.slice(shown.length);
   const numeric = readings.flatMap(({ reading }, place) =>
     reading.quantity === "observation" ? [] : [{ reading, place }],
   );
   return (
-    <section aria-label="Suspects">
+    <section aria-label="Suspects" aria-busy={!isCurrent}>
       <h2 className="flex flex-wrap items-baseline justify-between gap-x-3 text-2xl font-bold">
         Suspects
         <span className="text-base font-normal text-faint">
-          {numeric.length === 0
+          {counts === 0
             ? "before any reading: how often what fails"
-            : `after ${numeric.length} reading${numeric.length === 1 ? "" : "s"}`}
+            : `after ${counts} reading${counts === 1 ? "" : "s"}`}
         </span>
       </h2>
-      <ol className="mt-3 flex flex-col gap-2">
+      <ol className={`mt-3 flex flex-col gap-2 ${isCurrent ? "" : "opacity-50"}`}>
         {shown.map((row) => (
-          <SuspectItem key={row.key} row={row} rows={rows} readings={numeric} ranking={ranking} insight={insight} />
+          <RepairItem key={row.key} row={row} rows={all} readings={numeric} ranking={ranking} insight={insight} />
         ))}
       </ol>
       {rest.length > 0 && (
@@ -51,29 +57,38 @@ export function SuspectsStage({ ranking, insight }: SuspectsStageProps) {
   );
 }
 
-interface SuspectProps {
-  readonly row: SuspectRow;
+interface ItemProps {
+  /** Every suspect there is. */
   readonly rows: readonly SuspectRow[];
   readonly readings: readonly { readonly reading: NumericReading; readonly place: number }[];
   readonly ranking: Ranking;
   readonly insight: Insight | null;
 }
 
-function SuspectItem(props: SuspectProps) {
-  const { row } = props;
+type SuspectProps = ItemProps & { readonly row: SuspectRow };
+
+/** One repair; unfolded, the ways in which it may be wrong. */
+function RepairItem({ row, ...shared }: ItemProps & { row: RepairRow }) {
   const { select } = useDesk();
   const look = suspicionClass(row.probability);
-  const [fault] = row.suspect.faults;
+  const [mode] = row.modes;
+  const [fault] = mode.suspect.faults;
+  const listed = row.modes.filter((m) => m === mode || m.probability >= MENTIONED);
+  const beside = row.beside.reduce((s, b) => s + b.probability, 0);
   return (
     <li className="rounded-lg border border-rule bg-sheet">
       <details
         onToggle={(e) =>
-          e.currentTarget.open && fault && "part" in fault && select({ kind: "branch", name: fault.part })
+          e.target === e.currentTarget &&
+          e.currentTarget.open &&
+          fault &&
+          "part" in fault &&
+          select({ kind: "branch", name: fault.part })
         }
       >
         <summary className="list-none px-3 py-2">
           <span className="flex items-baseline gap-3">
-            <span className="min-w-0 grow text-lg font-bold break-words">{row.name}</span>
+            <span className="min-w-0 grow text-lg font-bold break-words">{mode.name}</span>
             <span className={`text-xl font-bold whitespace-nowrap ${look.text}`}>{percent(row.probability)}</span>
           </span>
           <span className="mt-1.5 block h-2 rounded-full bg-band">
@@ -82,13 +97,62 @@ function SuspectItem(props: SuspectProps) {
               style={{ width: `${Math.max(0.8, row.probability * 100)}%` }}
             />
           </span>
-          {row.estimate && <span className="mt-1 block text-faint">{row.estimate}</span>}
+          {mode.estimate && <span className="mt-1 block text-faint">{mode.estimate}</span>}
+          {listed.length > 1 && (
+            <span className="block text-faint">
+              {row.name} in all; or{" "}
+              {listed
+                .slice(1, 4)
+                .map((m) => `${m.name} ${percent(m.probability)}`)
+                .join("; ")}
+            </span>
+          )}
         </summary>
-        <Overloads row={row} />
-        <Alike {...props} />
-        <Comparison {...props} />
+        {listed.length === 1 ? (
+          <ModeDetails row={mode} {...shared} />
+        ) : (
+          <ul className="flex flex-col gap-1 px-3 pb-3">
+            {listed.map((m) => (
+              <li key={m.key} className="rounded-lg border border-rule">
+                <details open={m === mode}>
+                  <summary className="flex list-none items-baseline gap-3 px-3 py-1.5">
+                    <span className="min-w-0 grow font-bold">{m.name}</span>
+                    <span className="whitespace-nowrap">{percent(m.probability)}</span>
+                  </summary>
+                  <ModeDetails row={m} {...shared} />
+                </details>
+              </li>
+            ))}
+          </ul>
+        )}
+        {beside >= MENTIONED && (
+          <p className="px-3 pb-3 text-faint">
+            Besides {row.name} something more may be wrong that nothing read speaks for: {besideWords(row)}; together{" "}
+            {percent(beside)} of it.
+          </p>
+        )}
       </details>
     </li>
+  );
+}
+
+/** The second faults of those that stand beside a repair unseen. */
+function besideWords({ modes, beside, name }: RepairRow): string {
+  const own = new Set(modes.flatMap((m) => m.suspect.faults.map((f) => keyOf([f]))));
+  const names = beside.flatMap((b) =>
+    b.suspect.faults.flatMap((f, i) => (own.has(keyOf([f])) ? [] : [b.name.split(", and ")[i] ?? name])),
+  );
+  const unique = [...new Set(names)];
+  return unique.length > 4 ? `${unique.slice(0, 3).join("; ")} and ${unique.length - 3} more` : unique.join("; ");
+}
+
+function ModeDetails(props: SuspectProps) {
+  return (
+    <>
+      <Overloads row={props.row} />
+      <Alike {...props} />
+      <Comparison {...props} />
+    </>
   );
 }
 

@@ -1,29 +1,36 @@
-import type { Ranking, RankProblem } from "@hound/core/rank";
+import type { RankProblem } from "@hound/core/rank";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { suspectRows, suspicionClass } from "./suspectRows.ts";
+import type { Ranked } from "../ranking/useRanking.ts";
+import { repairRows, suspicionClass } from "./suspectRows.ts";
 
-/** The three that lead, always in sight while measuring. */
-export function TopSuspects({ ranking }: { ranking: Ranking | RankProblem | null }) {
+/** The three repairs that lead, always in sight while measuring. */
+export function TopSuspects({ ranked }: { ranked: Ranked }) {
   const { drawn, select } = useDesk();
+  const { ranking, isCurrent } = ranked;
   if (!drawn || ranking?.kind !== "ranking")
     return ranking?.kind === "problem" ? <RankTrouble problem={ranking} /> : null;
-  const rows = suspectRows(ranking, drawn.network).slice(0, 3);
+  const rows = repairRows(ranking, drawn.network).slice(0, 3);
   return (
-    <ol aria-label="Leading suspects" className="flex flex-col gap-1">
+    <ol
+      aria-label="Leading suspects"
+      aria-busy={!isCurrent}
+      className={`flex flex-col gap-1 ${isCurrent ? "" : "opacity-50"}`}
+    >
       {rows.map((row) => {
         const look = suspicionClass(row.probability);
+        const [mode] = row.modes;
         return (
           <li key={row.key}>
             <button
               type="button"
               className="flex w-full items-baseline gap-3 text-left"
               onClick={() => {
-                const [fault] = row.suspect.faults;
+                const [fault] = mode.suspect.faults;
                 if (fault && "part" in fault) select({ kind: "branch", name: fault.part });
               }}
             >
-              <span className="min-w-0 grow text-xl font-bold break-words">{row.name}</span>
+              <span className="min-w-0 grow text-xl font-bold break-words">{mode.name}</span>
               <span className={`text-2xl font-bold whitespace-nowrap ${look.text}`}>{percent(row.probability)}</span>
             </button>
           </li>

@@ -1,6 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { Measurement } from "@hound/core/plan";
-import type { Ranking, Suspect, SuspectFault } from "@hound/core/rank";
+import type { Ranking, RepairStep, Suspect, SuspectFault } from "@hound/core/rank";
 import { estimateOf, nameOfSuspect } from "../../words/faults.ts";
 import { placeOf } from "../../words/quantities.ts";
 
@@ -47,6 +47,45 @@ export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
   });
   return rows.sort((a, b) => b.probability - a.probability);
 }
+
+/** What would put it right, with the ways in which it may be wrong. */
+export interface RepairRow {
+  readonly key: string;
+  /** `R4`, `F1 and R2`, `B to D`; “Nothing wrong”. */
+  readonly name: string;
+  readonly probability: number;
+  /** Ways it may be wrong, the likeliest first. */
+  readonly modes: readonly SuspectRow[];
+  /** What may be wrong besides, unseen: nothing read speaks for it. */
+  readonly beside: readonly SuspectRow[];
+}
+
+/** Suspects by what would put them right, the likeliest first; nothing wrong with and without a mis-taken reading. */
+export function repairRows(ranking: Ranking, network: Network): RepairRow[] {
+  const byRepair = new Map<string, SuspectRow[]>();
+  for (const row of suspectRows(ranking, network)) {
+    const { faults, repair } = row.suspect;
+    const key = faults.length === 0 ? row.key : String(repair);
+    byRepair.set(key, [...(byRepair.get(key) ?? []), row]);
+  }
+  const rows = [...byRepair].map(([key, members]): RepairRow => {
+    const [first] = members;
+    const needed = ranking.repairs[first.suspect.repair]?.repair ?? [];
+    const isBeside = ({ suspect: { faults, consequence } }: SuspectRow) =>
+      !consequence && faults.length > Math.max(1, needed.length);
+    const modes = members.filter((m) => !isBeside(m));
+    return {
+      key,
+      name: first.suspect.faults.length === 0 ? first.name : needed.map(stepName).join(" and "),
+      probability: members.reduce((s, m) => s + m.probability, 0),
+      modes: modes.length > 0 ? modes : members,
+      beside: modes.length > 0 ? members.filter(isBeside) : [],
+    };
+  });
+  return rows.sort((a, b) => b.probability - a.probability);
+}
+
+const stepName = (step: RepairStep) => ("part" in step ? step.part : `${step.nodes[0]} to ${step.nodes[1]}`);
 
 /** The same for the same faults, whatever their values. */
 export function keyOf(faults: readonly SuspectFault[]): string {

@@ -1,0 +1,72 @@
+import type { Sent } from "../../app/sent.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { Finding } from "../suspects/Finding.tsx";
+import { SuspectsStage } from "../suspects/SuspectsStage.tsx";
+import { NextUp } from "./NextUp.tsx";
+import { QuickLine } from "./QuickLine.tsx";
+import { ReadingsStage } from "./ReadingsStage.tsx";
+import { Standing } from "./Standing.tsx";
+import type { ReadingLine } from "./useReadingLine.ts";
+import { Headline, WhereItStands } from "./WhereItStands.tsx";
+
+interface BenchPaneProps {
+  readonly stage: "readings" | "suspects";
+  readonly line: ReadingLine;
+  readonly sent: Sent | null;
+  readonly onUsed: () => void;
+}
+
+/** Stages Readings and Suspects: where the job stands, the reading line, what comes next, and what was found so far. */
+export function BenchPane({ stage, line, sent, onUsed }: BenchPaneProps) {
+  const { state, select } = useDesk();
+  const { complaint } = state.job;
+  const { ranked, planned, steps } = line;
+  const type = (text: string) => {
+    line.type(text);
+    select(null);
+  };
+  return (
+    <>
+      <Headline ranked={ranked} planned={planned} />
+      <QuickLine line={line} onType={type}>
+        <NextUp
+          steps={steps}
+          isBrief={stage === "suspects"}
+          healthy={line.healthy}
+          onChoose={line.choose}
+          onPutOff={line.putOff}
+          onTake={(words) => {
+            type(words);
+            line.field.current?.focus();
+          }}
+        />
+      </QuickLine>
+      <WhereItStands ranked={ranked} planned={planned} />
+      {sent?.kind === "reading" && (
+        <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
+          <span className="grow">
+            From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where it was
+            read.
+          </span>
+          <button
+            type="button"
+            className="shrink-0 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+            onClick={onUsed}
+          >
+            Put away
+          </button>
+        </p>
+      )}
+      <Standing />
+      {complaint && stage === "readings" && <p className="text-faint">“{complaint}”</p>}
+      {stage === "readings" ? (
+        <ReadingsStage ranked={ranked} />
+      ) : (
+        <>
+          <SuspectsStage ranked={ranked} />
+          <Finding />
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,52 @@
+import type { Measurement } from "@hound/core/plan";
+
+/** What is to be measured, in two: how, and where. */
+export function measurementWords(measurement: Measurement): { readonly how: string; readonly where: string } {
+  if (!("reading" in measurement)) {
+    const how = { swap: "a known-good part for", look: "look at", alone: "alone on the supply:" }[measurement.kind];
+    return { how, where: measurement.part };
+  }
+  const { reading } = measurement;
+  switch (reading.quantity) {
+    case "voltage":
+      return reading.to === undefined
+        ? { how: "volts at", where: reading.from }
+        : { how: "volts from", where: `${reading.from} to ${reading.to}` };
+    case "current":
+      return { how: "amperes through", where: reading.through };
+    case "resistance":
+      return reading.lifted === undefined
+        ? { how: "ohms from", where: `${reading.from} to ${reading.to ?? "0"}` }
+        : { how: "lift a lead and take the ohms of", where: reading.lifted };
+    default:
+      return reading satisfies never;
+  }
+}
+
+/** What comes before it. */
+export function precaution(measurement: Measurement): string | null {
+  switch (measurement.kind) {
+    case "voltage":
+    case "look":
+      return null;
+    case "current":
+      return "Power off, open the branch, meter in series, power on; afterwards the lead back out of the socket for amperes.";
+    case "ohms":
+      return "Power off and capacitors discharged.";
+    case "lift":
+      return "Power off and capacitors discharged before a lead comes off.";
+    case "swap":
+    case "alone":
+      return "Power off; lamps and heaters cold.";
+    default:
+      return measurement satisfies never;
+  }
+}
+
+/** `half a minute`, `4 minutes`: as long as it usually takes. */
+export function minutesWords(minutes: number): string {
+  if (minutes <= 0) return "";
+  if (minutes < 0.4) return "a glance";
+  if (minutes < 0.8) return "½ min";
+  return `${Number(minutes.toPrecision(2))} min`;
+}
