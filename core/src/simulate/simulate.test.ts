@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { buildNetwork } from "../circuit/index.ts";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { prepare } from "../rank/index.ts";
 import { meterData, type NumericReading } from "../record/index.ts";
-import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "./index.ts";
+import { drawFactorsInto } from "./drawFactors.ts";
+import { drawCircuit, FaultDrawer, type Random, seededRandom, takeReadings } from "./index.ts";
 
 const TRAIL = "BT1 12V: F1 1A + [A] R1 100 5% + [B] R2 100 5%";
 
@@ -83,5 +84,61 @@ describe("the seeded bench", () => {
     const slips = Array.from({ length: 600 }, (_, seed) => take(0.5, seed).slip);
     expect(slips.filter((s) => s !== null).length / 600).toBeCloseTo(0.5, 1);
     expect(new Set(slips)).toEqual(new Set([null, "sign", "kilo", "milli", "zero", "other"]));
+  });
+
+  /** Numbers as told: every uniform one in turn, normal ones all the same. */
+  const told = (uniform: readonly number[], normal = 0): Random => {
+    const left = [...uniform];
+    return { next: () => left.shift() ?? 0.999, normal: () => normal };
+  };
+  const on = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
+  const bench = { meter: meterData({}), bridges: [], counts: 6000 };
+
+  it("slips by the sign, a thousand either way, no contact, or anything up to half as much again", () => {
+    const network = on("BT1 12V ri=0: [A] R1 100 + [B] R2 100");
+    const slip = (...uniform: number[]) => {
+      const point: NumericReading = { quantity: "voltage", from: "B", value: 0 };
+      const taken = takeReadings(network, [], [point], { ...bench, blunder: 1 }, told([0, ...uniform]));
+      return [taken?.[0].slip, taken?.[0].reading.value];
+    };
+    expect(slip(0.39)).toEqual(["sign", -6]);
+    expect(slip(0.41)).toEqual(["kilo", 6000]);
+    expect(slip(0.56)).toEqual(["milli", 0.006]);
+    expect(slip(0.71)).toEqual(["zero", 0]);
+    expect(slip(0.91, 1)).toEqual(["other", 9]);
+    expect(slip(0.91, 0)).toEqual(["other", -9]);
+    // A thousandth keeps as many digits as were on the display.
+    const odd = on("BT1 12V ri=0: [A] R1 100 + [B] R2 47");
+    const point: NumericReading = { quantity: "voltage", from: "B", value: 0 };
+    const [taken] = takeReadings(odd, [], [point], { ...bench, blunder: 1 }, told([0, 0.6])) ?? [];
+    expect(taken.reading.value).toBeCloseTo(0.003837, 9);
+  });
+
+  it("shows OL above the top of its ohms, and the ohms below", () => {
+    const network = on("[A] R1 39M + [B] R2 2M [C]");
+    const ohms = (from: string, to: string): NumericReading => ({ quantity: "resistance", from, to, value: 0 });
+    const taken = takeReadings(network, [], [ohms("A", "B"), ohms("A", "C")], { ...bench, blunder: 0 }, told([]));
+    expect(taken?.[0].reading).toMatchObject({ value: expect.closeTo(39e6, -5) });
+    expect(taken?.[0].reading.beyond).toBeUndefined();
+    expect(taken?.[1].reading).toMatchObject({ value: 4e7, beyond: "over" });
+  });
+
+  it("moves a part by half its tolerance a standard deviation, and a potentiometer's sections as one track", () => {
+    const network = on("BT1 10V 4% ri=0: [P] R1 100 10% + [Q] RV1 10k 20% at=40% wiper=[W]");
+    const factor = (name: string, normal: number) => {
+      const out = new Float64Array(network.branches.length);
+      drawFactorsInto(network, told([], normal), 0.01, out);
+      return out[network.branches.findIndex((b) => b.name === name)];
+    };
+    expect(factor("BT1", 1)).toBeCloseTo(1.02, 12);
+    expect(factor("R1", -2)).toBeCloseTo(0.9, 12);
+    // The track is 10 % off; the wiper half a percent of it, which the top gains and the bottom loses.
+    expect(factor("RV1.top", 1)).toBeCloseTo(1.1 * (1 + 0.005 / 0.4), 12);
+    expect(factor("RV1.bottom", 1)).toBeCloseTo(1.1 * (1 - 0.005 / 0.6), 12);
+    const [top, bottom] = [factor("RV1.top", 3), factor("RV1.bottom", 3)];
+    expect(0.4 * top + 0.6 * bottom).toBeCloseTo(1.3, 12);
+    // Nothing gets smaller than is allowed.
+    expect(factor("R1", -50)).toBe(0.01);
+    expect(factor("RV1.top", -50)).toBe(0.01);
   });
 });
