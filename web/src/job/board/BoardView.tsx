@@ -6,11 +6,11 @@ import { type Drawn, odditiesOf, type Selection, useDesk } from "../DeskContext.
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
-import { columnsIn, framesOf, SIZES, sizeOf } from "./geometry.ts";
+import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { Overview } from "./Overview.tsx";
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
-const SCALES = { least: 0.2, readable: 0.62, inLanes: 0.8, roomy: 1.15, most: 2.5, step: 1.2 } as const;
+const SCALES = { least: 0.2, readable: 0.7, roomy: 1.25, most: 2.5, step: 1.2 } as const;
 
 interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
@@ -60,14 +60,15 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
     return whole === network ? own : { ...own, nodes: boardFacts({ ...shared, network: whole }).nodes };
   }, [whole, network, readings, meter, ranking, standing, settled, showOdd]);
-  const scale = zoom ?? chosenScale(board.columns, size.width);
+  const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
+  const scale = zoom ?? Math.max(fitting, SCALES.readable);
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),
     [board, size.width, scale, staircase],
   );
   const total = sizeOf(frames);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
-  const fit = () => setZoom(fitScale(board, size, staircase));
+  const fit = () => setZoom(fitting);
   useEffect(() => {
     const element = pane.current;
     if (!element) return;
@@ -134,12 +135,6 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
 
 function clamp(value: number, least: number, most: number): number {
   return Math.min(most, Math.max(least, value));
-}
-
-/** As large as one lane allows; where that would be too small to read, in lanes at a size that is not. */
-function chosenScale(columns: number, width: number): number {
-  const inOneLane = width / (SIZES.left + SIZES.right + columns * SIZES.column);
-  return inOneLane >= SCALES.readable ? Math.min(inOneLane, SCALES.roomy) : SCALES.inLanes;
 }
 
 /** The largest scale at which all lanes are in sight. */

@@ -10,6 +10,7 @@ import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
 import { Staircase } from "./Staircase.tsx";
+import { enlargement } from "./texts.ts";
 
 interface DrawingProps {
   readonly drawn: Drawn;
@@ -30,6 +31,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
   const { symbols, arrows } = useConventions();
   const { network, circuit, outdated } = drawn;
   const { width, height } = sizeOf(frames);
+  const k = enlargement(scale);
   const items = useMemo(() => itemsOf(drawn), [drawn]);
   const path = useMemo(() => {
     const through = network.branches.findIndex((b) => b.name === traced);
@@ -119,6 +121,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
                     facts={own}
                     lit={isLit(item)}
                     symbols={symbols}
+                    k={k}
                   />
                 </g>
               );
@@ -130,7 +133,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
               const says = isFirst(item);
               return (
                 <g key={bar.bar.node} {...pointAt(item, says)} aria-label={says ? sayNode(own) : undefined}>
-                  <NodeBar frame={frame} bar={bar} facts={own} lit={isLit(item)} />
+                  <NodeBar frame={frame} bar={bar} facts={own} lit={isLit(item)} k={k} />
                 </g>
               );
             })}
@@ -142,6 +145,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
                 path={path}
                 isLit={(name) => isLit({ kind: "branch", name })}
                 pointAt={(name) => pointAt({ kind: "branch", name }, false)}
+                k={k}
               />
             )}
           </g>

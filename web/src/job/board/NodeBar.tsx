@@ -10,14 +10,16 @@ interface NodeBarProps {
   readonly bar: LaneBar;
   readonly facts: NodeFacts;
   readonly lit: boolean;
+  /** How much larger figures are written than usual. */
+  readonly k: number;
 }
 
 /** A node: one vertical bar with its name, what it should read and what was read. */
-export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit }: NodeBarProps) {
+export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k }: NodeBarProps) {
   const { goesOn } = bar;
   const line = barLine(frame, bar);
   const { x, y1, y2, badgeY } = line;
-  const { name, values } = nodeTexts(line, facts);
+  const { name, values } = nodeTexts(line, facts, k);
   const half = halfBadge(name);
   return (
     <g className={lit ? "text-copper" : "text-ink"}>
@@ -43,7 +45,7 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit }: NodeBar
         </>
       )}
       {values.map((content) => (
-        <BoardText key={content.size} content={content} />
+        <BoardText key={content.tone} content={content} />
       ))}
       {(goesOn === "after" || goesOn === "both") && (
         <path d={`M${x + half + 5} ${badgeY - 5} l7 5 l-7 5`} fill="none" stroke="currentColor" strokeWidth={2} />

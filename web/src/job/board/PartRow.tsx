@@ -15,10 +15,12 @@ interface PartRowProps {
   readonly facts: BranchFacts;
   readonly lit: boolean;
   readonly symbols: Conventions["symbols"];
+  /** How much larger figures are written than usual. */
+  readonly k: number;
 }
 
 /** A part in its row: wire, symbol, what it is and what the stage shows; a ring where it is suspected. */
-export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols }: PartRowProps) {
+export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols, k }: PartRowProps) {
   const at = symbolAt(frame, strip);
   const wire = (
     <>
@@ -35,7 +37,7 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
   );
   if (!at) return <g className={lit ? "text-copper" : "text-ink"}>{wire}</g>;
   const { x, y } = at;
-  const [label, ...below] = partTexts(at, facts);
+  const [label, ...below] = partTexts(at, facts, k);
   return (
     <>
       <rect x={x - 74} y={y - 46} width={148} height={96} fill="transparent" />

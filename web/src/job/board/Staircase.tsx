@@ -16,6 +16,8 @@ interface StaircaseProps {
   readonly isLit: (branch: string) => boolean;
   /** What a line does under the pointer: the same as its part on the board above. */
   readonly pointAt: (branch: string) => object;
+  /** How much larger figures are written than usual. */
+  readonly k: number;
 }
 
 const MARGIN = 22;
@@ -23,7 +25,7 @@ const MARGIN = 22;
 const BRACKET = 8;
 
 /** Potential against place, on the board's own horizontal positions: parts as lines, windows as brackets, readings as marks. */
-export function Staircase({ frame, network, facts, path, isLit, pointAt }: StaircaseProps) {
+export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: StaircaseProps) {
   const { lane } = frame;
   const top = frame.top + frame.height - SIZES.staircase;
   const all = facts.nodes.flatMap(({ volts, readVolts }) => [
@@ -40,7 +42,7 @@ export function Staircase({ frame, network, facts, path, isLit, pointAt }: Stair
       {y.ticks(4).map((tick) => (
         <g key={tick} className="text-rule">
           <path d={`M${left} ${y(tick)} H${right}`} stroke="currentColor" strokeWidth={1} />
-          <text x={left - 6} y={y(tick) + 4.5} textAnchor="end" fontSize={13} className="fill-faint">
+          <text x={left} y={y(tick) - 4} fontSize={13 * k} className="fill-faint">
             {print(tick, "V")}
           </text>
         </g>

@@ -10,7 +10,7 @@ import { describe, expect, it } from "vitest";
 import { alikeOf, suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
 import { type BoardFacts, boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
 import { barLine, bowPath, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
-import { type BoardText, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
+import { type BoardText, enlargement, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
 
 const TRAIL = "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] R5 4k7";
 const circuit = readTrail(TRAIL).circuit as Circuit;
@@ -134,7 +134,7 @@ describe("the list of suspects", () => {
 });
 
 /** Everything written or drawn on a frame that must not be written over, as boxes. */
-function boxesOf(frame: Frame, facts: BoardFacts) {
+function boxesOf(frame: Frame, facts: BoardFacts, k: number) {
   const boxOf = (owner: string, { text, x, y, size, bold }: BoardText) => {
     const half = widthOf(text, size, bold) / 2;
     return { owner, text, left: x - half, right: x + half, top: y - size * 0.78, bottom: y + size * 0.22 };
@@ -145,12 +145,12 @@ function boxesOf(frame: Frame, facts: BoardFacts) {
     const { x, y } = at;
     const half = SIZES.symbol / 2;
     const symbol = { owner: "", text: "symbol", left: x - half, right: x + half, top: y - 21, bottom: y + 21 };
-    return [symbol, ...partTexts(at, facts.branches[strip.strip.branch]).map((t) => boxOf("", t))];
+    return [symbol, ...partTexts(at, facts.branches[strip.strip.branch], k).map((t) => boxOf("", t))];
   });
   const bars = frame.lane.bars.flatMap((bar) => {
     const line = barLine(frame, bar);
     const owner = `bar ${bar.bar.node}`;
-    const { name, values } = nodeTexts(line, facts.nodes[bar.bar.node]);
+    const { name, values } = nodeTexts(line, facts.nodes[bar.bar.node], k);
     const half = halfBadge(name);
     const { x, badgeY, y2 } = line;
     return [
@@ -167,42 +167,47 @@ describe("the geometry", () => {
     const random = seededRandom(6);
     const word = (most: number) => "LONG_name_W8".repeat(3).slice(0, 1 + Math.floor(random.next() * most));
     fc.assert(
-      fc.property(linearCircuits({ most: 20 }), fc.integer({ min: 2, max: 8 }), (made, most) => {
-        const net = buildNetwork(made);
-        const layout = layoutBoard(net);
-        const own: BoardFacts = {
-          bridges: [],
-          nodes: net.nodes.map(() => ({
-            name: word(30),
-            expected: "23.98 ± 0.49 V",
-            read: "−23.98 V",
-            deviation: 1,
-            volts: null,
-            readVolts: null,
-          })),
-          branches: net.branches.map((_, k) => ({
-            label: `R${k} ${word(26)} MΩ`,
-            expected: "−123.4 mA",
-            read: random.next() < 0.5 ? "−123.45 mA" : null,
-            suspicion: random.next(),
-            suspicionText: "> 99.9 %",
-            odd: null,
-          })),
-        };
-        for (const frame of framesOf(wrapLanes(layout, most))) {
-          const boxes = boxesOf(frame, own);
-          const wrong = boxes.flatMap((a, i) => {
-            const over = boxes.slice(i + 1).filter((b) => {
-              if (a.owner !== "" && a.owner === b.owner) return false;
-              return a.right > b.left && b.right > a.left && a.bottom > b.top && b.bottom > a.top;
+      fc.property(
+        linearCircuits({ most: 20 }),
+        fc.integer({ min: 2, max: 8 }),
+        fc.constantFrom(1, 0.8, 0.7),
+        (made, most, scale) => {
+          const net = buildNetwork(made);
+          const layout = layoutBoard(net);
+          const own: BoardFacts = {
+            bridges: [],
+            nodes: net.nodes.map(() => ({
+              name: word(30),
+              expected: "23.98 ± 0.49 V",
+              read: "−23.98 V",
+              deviation: 1,
+              volts: null,
+              readVolts: null,
+            })),
+            branches: net.branches.map((_, k) => ({
+              label: `R${k} ${word(26)} MΩ`,
+              expected: "−123.4 mA",
+              read: random.next() < 0.5 ? "−123.45 mA" : null,
+              suspicion: random.next(),
+              suspicionText: "> 99.9 %",
+              odd: null,
+            })),
+          };
+          for (const frame of framesOf(wrapLanes(layout, most))) {
+            const boxes = boxesOf(frame, own, enlargement(scale));
+            const wrong = boxes.flatMap((a, i) => {
+              const over = boxes.slice(i + 1).filter((b) => {
+                if (a.owner !== "" && a.owner === b.owner) return false;
+                return a.right > b.left && b.right > a.left && a.bottom > b.top && b.bottom > a.top;
+              });
+              const isOut =
+                a.left < 0 || a.right > frame.width || a.top < frame.top || a.bottom > frame.top + frame.height;
+              return [...over.map((b) => `${a.text} on ${b.text}`), ...(isOut ? [`${a.text} out of the picture`] : [])];
             });
-            const isOut =
-              a.left < 0 || a.right > frame.width || a.top < frame.top || a.bottom > frame.top + frame.height;
-            return [...over.map((b) => `${a.text} on ${b.text}`), ...(isOut ? [`${a.text} out of the picture`] : [])];
-          });
-          expect(wrong).toEqual([]);
-        }
-      }),
+            expect(wrong).toEqual([]);
+          }
+        },
+      ),
       { numRuns: 100 },
     );
   });

@@ -2,13 +2,13 @@ import type { Lane, LaneBar, LaneStrip } from "@hound/core/layout";
 
 /** Pixels of the board's drawing at full size: everything follows from columns and rows. */
 export const SIZES = {
-  column: 154,
+  column: 130,
   /** From a row to the next: one whose nodes have their names above it needs more. */
-  namedRow: 178,
+  namedRow: 190,
   plainRow: 112,
-  left: 76,
+  left: 62,
   top: 132,
-  right: 92,
+  right: 70,
   bottom: 66,
   symbol: 58,
   barEnd: 15,

@@ -12,7 +12,7 @@ export interface BoardText {
 }
 
 /** Room that a part's row leaves beside the bars. */
-const MARGIN = 10;
+const MARGIN = 5;
 const GAP = 12;
 
 const NARROW = /[ .,:;|!'ijl\u00a0]/;
@@ -33,43 +33,44 @@ export function fitted(text: string, room: number, size: number, bold: boolean):
   return `${cut.trimEnd()}…`;
 }
 
-/** Texts beside a part's symbol: what it is above, what the stage shows below. */
-export function partTexts(at: { x: number; y: number; room: number }, facts: BranchFacts): BoardText[] {
+/** How much larger figures are written where the board is drawn small: as far as the room between bars goes. */
+export function enlargement(scale: number): number {
+  return Math.min(1.25, Math.max(1, 0.95 / scale));
+}
+
+/** Texts beside a part's symbol: what it is above, what the stage shows below; `k` times their usual size. */
+export function partTexts(at: { x: number; y: number; room: number }, facts: BranchFacts, k = 1): BoardText[] {
   const { x, y } = at;
   const room = at.room - 2 * MARGIN;
-  const label: BoardText = {
-    text: fitted(facts.label, room, 17, true),
-    x,
-    y: y - 29,
-    size: 17,
-    bold: true,
-    tone: "ink",
-  };
+  const label: BoardText = { ...written(facts.label, room, 17, k, true), x, y: y - 29, tone: "ink" };
   const isSuspect = facts.suspicion >= 0.01;
   const below: Pick<BoardText, "text" | "bold" | "tone">[] = [];
   if (isSuspect)
     below.push({ text: facts.suspicionText, bold: true, tone: facts.suspicion >= 0.5 ? "suspect" : "doubt" });
   if (facts.read) below.push({ text: facts.read, bold: true, tone: "copper" });
   else if (facts.expected && !isSuspect) below.push({ text: facts.expected, bold: false, tone: "faint" });
-  const widths = below.map((b) => widthOf(b.text, 16, b.bold));
-  const sum = widths.reduce((s, w) => s + w, 0) + GAP * (below.length - 1);
+  const first = y + 40 + 13 * (k - 1);
+  const beside = (size: number) => below.map((b) => widthOf(b.text, size, b.bold));
+  const sumOf = (widths: readonly number[]) => widths.reduce((s, w) => s + w, 0) + GAP * (widths.length - 1);
+  const size = [16 * k, 16].find((s) => sumOf(beside(s)) <= room);
   // Two that do not fit beside each other stand one below the other.
-  if (sum > room)
+  if (size === undefined)
     return [
       label,
       ...below.map((b, i) => ({ ...b, text: fitted(b.text, room, 16, b.bold), x, y: y + 40 + 17 * i, size: 16 })),
     ];
-  let left = x - sum / 2;
+  const widths = beside(size);
+  let left = x - sumOf(widths) / 2;
   const placed = below.map((b, i) => {
-    const text = { ...b, x: left + widths[i] / 2, y: y + 40, size: 16 };
+    const text = { ...b, x: left + widths[i] / 2, y: first, size };
     left += widths[i] + GAP;
     return text;
   });
   return [label, ...placed];
 }
 
-/** A node's name in its badge, and what it should read and what was read above. */
-export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts): { name: BoardText; values: BoardText[] } {
+/** A node's name in its badge, and what it should read and what was read above; `k` times their usual size. */
+export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts, k = 1): { name: BoardText; values: BoardText[] } {
   const room = SIZES.column - GAP;
   const shownName = facts.name.endsWith(".tap") ? "" : facts.name;
   const name: BoardText = {
@@ -81,25 +82,29 @@ export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts): { name: Boa
     tone: "ink",
   };
   const values: BoardText[] = [];
-  if (facts.expected)
-    values.push({
-      text: fitted(facts.expected, room, 15, false),
-      x,
-      y: badgeY - 21,
-      size: 15,
-      bold: false,
-      tone: "faint",
-    });
+  if (facts.expected) {
+    // Closer than in a table; where that is too long still, the figure by itself: its window stands in the chart.
+    const close = facts.expected.replace(" ± ", " ±");
+    const isLong = widthOf(close, 16 * k, false) > room;
+    const short = facts.expected.replace(/ ± \S+/, "");
+    values.push({ ...written(isLong ? short : close, room, 16, k, false), x, y: badgeY - 21, tone: "faint" });
+  }
   if (facts.read)
     values.push({
-      text: fitted(facts.read, room, 19, true),
+      ...written(facts.read, room, 19, k, true),
       x,
-      y: badgeY - (values.length > 0 ? 39 : 21),
-      size: 19,
-      bold: true,
+      y: badgeY - (values.length > 0 ? 21 + 18 * k : 21),
       tone: "copper",
     });
   return { name, values };
+}
+
+/** A text as large as wanted where it has the room, else in its usual size, cut where that is too long. */
+function written(text: string, room: number, size: number, k: number, bold: boolean) {
+  const large = size * k;
+  return widthOf(text, large, bold) <= room
+    ? { text, size: large, bold }
+    : { text: fitted(text, room, size, bold), size, bold };
 }
 
 /** Half the width of a node's badge. */

@@ -51,7 +51,7 @@ export function WhereItStands(props: StandsProps) {
   if (ranked.ranking?.kind === "problem") return null;
   const verdict = verdictIn(props);
   return (
-    <section aria-label="Where the job stands" className="min-h-11 rounded-xl bg-band px-4 py-2.5">
+    <section aria-label="Where the job stands" className="min-h-11 shrink-0 rounded-xl bg-band px-4 py-2.5">
       {verdict ? <Words verdict={verdict} toSettle={planned?.toSettle ?? null} /> : <OnItsWay ranked={ranked} />}
     </section>
   );
