@@ -25,7 +25,7 @@ export const Conventions = z.strictObject({
   attack: z.enum(["information", "halfSplit", "fromSupply", "swapOne"]).default("information"),
   textSize: z.enum(["usual", "large"]).default("usual"),
   /** What a device starts with; the button on each page changes it there. */
-  theme: z.enum(["light", "dark"]).default("light"),
+  theme: z.enum(["system", "light", "dark"]).default("system"),
 });
 export type Conventions = z.infer<typeof Conventions>;
 

@@ -11,7 +11,15 @@ export function InForce() {
     document.documentElement.style.fontSize = textSize === "large" ? "118.75%" : "";
   }, [textSize]);
   useEffect(() => {
-    if (localStorage.getItem("hound:theme") === null) document.documentElement.dataset.theme = theme;
+    if (localStorage.getItem("hound:theme") !== null) return;
+    const dark = matchMedia("(prefers-color-scheme: dark)");
+    const follow = () => {
+      const system = dark.matches ? "dark" : "light";
+      document.documentElement.dataset.theme = theme === "system" ? system : theme;
+    };
+    follow();
+    dark.addEventListener("change", follow);
+    return () => dark.removeEventListener("change", follow);
   }, [theme]);
   return <Outlet key={decimal} />;
 }

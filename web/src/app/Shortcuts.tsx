@@ -40,12 +40,17 @@ export function isTyping(event: KeyboardEvent): boolean {
   return target !== null && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 }
 
+/** The reading line has the focus all the time: while it is empty a question mark asks for the keys. */
+function isEmptyLine(target: EventTarget | null): boolean {
+  return target instanceof HTMLInputElement && target.dataset.line === "reading" && target.value === "";
+}
+
 /** The list of shortcuts, on `?` and on a button. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== SHORTCUTS.help.keys || isTyping(event)) return;
+      if (event.key !== SHORTCUTS.help.keys || (isTyping(event) && !isEmptyLine(event.target))) return;
       event.preventDefault();
       setOpen(true);
     };

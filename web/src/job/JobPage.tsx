@@ -132,6 +132,7 @@ function Bench({ stage }: { stage: Stage }) {
                 showOdd={stage === "circuit"}
                 showStaircase={stage === "expected"}
                 instead={reduced?.drawn ?? null}
+                next={isRanked ? (line.steps?.[0]?.measurement ?? null) : null}
                 onUse={use}
                 onKey={onBoardKey}
               />

@@ -48,7 +48,10 @@ const CHOICES = {
   },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
   textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
-  theme: { name: "Look, where a device has not chosen its own", choices: { light: "Light", dark: "Dark" } },
+  theme: {
+    name: "Look, where a device has not chosen its own",
+    choices: { system: "As the device has it", light: "Light", dark: "Dark" },
+  },
 } as const satisfies Record<keyof Conventions, { name: string; choices: Record<string, string> }>;
 
 /** What the workshop has agreed on: where practitioners differ, a setting and no argument. */

@@ -1,4 +1,5 @@
 import { wrapLanes } from "@hound/core/layout";
+import type { Measurement } from "@hound/core/plan";
 import type { Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
@@ -7,6 +8,7 @@ import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
 import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
+import { leadsOf } from "./leads.ts";
 import { Overview } from "./Overview.tsx";
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
@@ -21,6 +23,8 @@ interface BoardViewProps {
   /** Stage Expected draws potential against place below the board, and the circuit as far as it is reduced. */
   readonly showStaircase: boolean;
   readonly instead: Drawn | null;
+  /** What is to be measured next: its place is marked. */
+  readonly next: Measurement | null;
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
@@ -39,7 +43,7 @@ export function BoardView(props: BoardViewProps) {
 }
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
-  const { drawn, ranking, standing, showOdd, showStaircase, onUse, onKey } = props;
+  const { drawn, ranking, standing, showOdd, showStaircase, next, onUse, onKey } = props;
   const { readings, meter, selection } = useDesk();
   const { network: whole } = props.whole;
   const { network, board, settled, outdated } = drawn;
@@ -67,6 +71,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     [board, size.width, scale, staircase],
   );
   const total = sizeOf(frames);
+  const leads = useMemo(() => next && leadsOf(next, whole), [next, whole]);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
   const fit = () => setZoom(fitting);
   useEffect(() => {
@@ -112,6 +117,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
           scale={scale}
           traced={traced}
           staircase={staircase}
+          leads={leads}
           svg={svg}
           onUse={onUse}
           onKey={keys}

@@ -1,11 +1,12 @@
 import { currentPath } from "@hound/core/reduce";
 import { solveNetwork } from "@hound/core/solve";
-import { type KeyboardEvent, type RefObject, useMemo } from "react";
+import { type KeyboardEvent, type RefObject, useEffect, useMemo } from "react";
 import { useConventions } from "../../app/conventions.ts";
 import { percent } from "../../words/quantities.ts";
 import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type BoardFacts, sayBranch, sayNode } from "./boardFacts.ts";
 import { barLine, bowPath, type Frame, sizeOf } from "./geometry.ts";
+import type { Leads } from "./leads.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
@@ -20,13 +21,16 @@ interface DrawingProps {
   readonly traced: string | null;
   readonly staircase: boolean;
   readonly svg: RefObject<SVGSVGElement | null>;
+  /** Where the next measurement is taken; null where none is proposed. */
+  readonly leads: Leads | null;
   /** What a click, Enter or a key does with the node or part selected. */
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
 
 /** The schematic: every node a bar, every part a row between two bars, in lanes where it is long. */
-export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, onUse, onKey }: DrawingProps) {
+export function Drawing(props: DrawingProps) {
+  const { drawn, frames, facts, scale, traced, staircase, svg, leads, onUse, onKey } = props;
   const { selection, select, stretch, hovered, hover } = useDesk();
   const { symbols, arrows } = useConventions();
   const { network, circuit, outdated } = drawn;
@@ -38,6 +42,14 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
     const solved = through >= 0 ? solveNetwork(network) : null;
     return solved?.kind === "solved" ? currentPath(network, solved.amps, through) : [];
   }, [network, traced]);
+  // The proposed point is in sight, wherever the board was scrolled to.
+  const target = leads && (leads.part ?? leads.red);
+  const isPart = leads?.part !== null;
+  useEffect(() => {
+    if (target === null) return;
+    const id = idOf({ kind: isPart ? "branch" : "node", name: target });
+    svg.current?.querySelector(`#${id}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [svg, target, isPart]);
   const active = items.findIndex((i) => i.kind === selection?.kind && i.name === selection.name);
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
@@ -122,6 +134,7 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
                     lit={isLit(item)}
                     symbols={symbols}
                     k={k}
+                    isNext={leads?.part === branch.name}
                   />
                 </g>
               );
@@ -133,7 +146,14 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
               const says = isFirst(item);
               return (
                 <g key={bar.bar.node} {...pointAt(item, says)} aria-label={says ? sayNode(own) : undefined}>
-                  <NodeBar frame={frame} bar={bar} facts={own} lit={isLit(item)} k={k} />
+                  <NodeBar
+                    frame={frame}
+                    bar={bar}
+                    facts={own}
+                    lit={isLit(item)}
+                    k={k}
+                    lead={leadAt(leads, item.name)}
+                  />
                 </g>
               );
             })}
@@ -153,6 +173,11 @@ export function Drawing({ drawn, frames, facts, scale, traced, staircase, svg, o
       </svg>
     </div>
   );
+}
+
+function leadAt(leads: Leads | null, node: string): "red" | "black" | null {
+  if (node === leads?.red) return "red";
+  return node === leads?.black ? "black" : null;
 }
 
 function idOf(item: NonNullable<Selection>): string {

@@ -12,10 +12,12 @@ interface NodeBarProps {
   readonly lit: boolean;
   /** How much larger figures are written than usual. */
   readonly k: number;
+  /** Which lead the next measurement puts here. */
+  readonly lead: "red" | "black" | null;
 }
 
 /** A node: one vertical bar with its name, what it should read and what was read. */
-export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k }: NodeBarProps) {
+export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k, lead }: NodeBarProps) {
   const { goesOn } = bar;
   const line = barLine(frame, bar);
   const { x, y1, y2, badgeY } = line;
@@ -39,6 +41,7 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k }: Node
             strokeWidth={2}
             strokeDasharray={goesOn ? "5 3" : undefined}
           />
+          {lead && <Lead which={lead} x={x - half} y={badgeY} width={half * 2} />}
           <g className={lit ? "text-sheet" : "text-ink"}>
             <BoardText content={name} inherit />
           </g>
@@ -66,3 +69,27 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k }: Node
     </g>
   );
 });
+
+/** A lead of the next measurement: a second ring in copper, and a mark of which one it is. */
+function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: number; width: number }) {
+  return (
+    <g>
+      <rect
+        x={x - 5}
+        y={y - 20}
+        width={width + 10}
+        height={40}
+        rx={20}
+        fill="none"
+        className="stroke-copper"
+        strokeWidth={4}
+      />
+      <circle cx={x - 9} cy={y + 15} r={9} className="fill-copper" />
+      <path
+        d={which === "red" ? `M${x - 14} ${y + 15} h10 M${x - 9} ${y + 10} v10` : `M${x - 14} ${y + 15} h10`}
+        className="stroke-sheet"
+        strokeWidth={2.4}
+      />
+    </g>
+  );
+}

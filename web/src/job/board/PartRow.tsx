@@ -17,10 +17,12 @@ interface PartRowProps {
   readonly symbols: Conventions["symbols"];
   /** How much larger figures are written than usual. */
   readonly k: number;
+  /** True where the next measurement is about it. */
+  readonly isNext: boolean;
 }
 
 /** A part in its row: wire, symbol, what it is and what the stage shows; a ring where it is suspected. */
-export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols, k }: PartRowProps) {
+export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols, k, isNext }: PartRowProps) {
   const at = symbolAt(frame, strip);
   const wire = (
     <>
@@ -43,6 +45,19 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
       <rect x={x - 74} y={y - 46} width={148} height={96} fill="transparent" />
       <g className={lit ? "text-copper" : "text-ink"}>
         {wire}
+        {isNext && (
+          <rect
+            x={x - 47}
+            y={y - 31}
+            width={94}
+            height={62}
+            rx={12}
+            fill="none"
+            className="stroke-copper"
+            strokeWidth={3.5}
+            strokeDasharray="9 6"
+          />
+        )}
         {facts.suspicion >= 0.01 && (
           <rect
             x={x - 39}

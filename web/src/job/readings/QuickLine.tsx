@@ -28,6 +28,7 @@ export function QuickLine({ line, onType, children }: QuickLineProps) {
             onType(e.target.value);
           }}
           aria-label="Reading"
+          data-line="reading"
           aria-describedby={echo}
           autoComplete="off"
           autoCapitalize="off"

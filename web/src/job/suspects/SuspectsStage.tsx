@@ -28,8 +28,9 @@ export function SuspectsStage({ ranked }: { ranked: Ranked }) {
   if (!drawn || !ranking) return <p className="text-faint">Suspects appear as soon as there is a circuit.</p>;
   const rows = repairRows(ranking, drawn.network);
   const all = rows.flatMap((r) => [...r.modes, ...r.beside]);
-  const shown = rows.filter((r) => r.probability >= MENTIONED);
-  const rest = rows.slice(shown.length);
+  // That nothing is wrong is always among them.
+  const shown = rows.filter((r) => r.probability >= MENTIONED || r.modes[0].suspect.faults.length === 0);
+  const rest = rows.filter((r) => !shown.includes(r));
   const numeric = readings.flatMap(({ reading }, place) =>
     reading.quantity === "observation" ? [] : [{ reading, place }],
   );
