@@ -6,6 +6,6 @@ export { reducedNetwork } from "./reducedNetwork.ts";
 export { describeStretch, type Relation, relationOf } from "./relation.ts";
 export { ruleFor } from "./rules.ts";
 export { type Composite, combine, firstBranch, reversed, startingAt } from "./seriesParallel.ts";
-export { type Item, listed, type Reduction, reduceNetwork, type Step } from "./steps.ts";
+export { type Item, listed, type Paper, type Reduction, reduceNetwork, type Step } from "./steps.ts";
 export { parallelOf, type School, SUMS, seriesOf, sumOf } from "./sums.ts";
 export { type BackStep, type ItemState, statesOfParts, type WayBack, wayBack } from "./wayBack.ts";

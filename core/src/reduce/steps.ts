@@ -1,5 +1,6 @@
 import type { Network } from "../circuit/index.ts";
 import { type Composite, combine } from "./seriesParallel.ts";
+import { parallelOnPaper, type School, seriesOf } from "./sums.ts";
 
 /** A part, or several combined into one resistance, between two nodes. */
 export interface Item {
@@ -11,6 +12,16 @@ export interface Item {
   readonly from: number;
   readonly to: number;
 }
+
+/** How figures are carried from step to step. */
+export interface Paper {
+  readonly round: (value: number) => number;
+  readonly school: School;
+  /** Equal ones in parallel as R ÷ n. */
+  readonly shortcut: boolean;
+}
+
+const EXACT: Paper = { round: (v) => v, school: "reciprocals", shortcut: false };
 
 /** One step of a reduction: what is combined, why it may be, and what it makes. */
 export interface Step {
@@ -35,13 +46,9 @@ export interface Reduction {
 /**
  * Reduces a network to one resistance between the terminals of its first supply, innermost first, one step at a time.
  * @param ohms of each branch: at the working point, for filaments
- * @param round applied to every figure that is worked out, as on paper; left out, all are exact
+ * @param paper how figures are carried on paper: rounded at each step, parallel ones in a school's way; left out, exact
  */
-export function reduceNetwork(
-  network: Network,
-  ohms: ArrayLike<number>,
-  round: (value: number) => number = (v) => v,
-): Reduction {
+export function reduceNetwork(network: Network, ohms: ArrayLike<number>, paper: Paper = EXACT): Reduction {
   const { branches, nodes } = network;
   const source = branches.findIndex((b) => b.kind === "supply" && b.from !== b.to);
   const terminals = new Set(source >= 0 ? [branches[source].from, branches[source].to] : [network.reference]);
@@ -68,7 +75,7 @@ export function reduceNetwork(
     if (composite.kind === "branch") return single.get(composite.branch) as Item;
     const parts = composite.parts.map(make);
     const { kind, from, to } = composite;
-    const result = combined({ kind, parts, from, to }, markOf(steps.length), round);
+    const result = combined({ kind, parts, from, to }, markOf(steps.length), paper);
     steps.push({ kind, parts, result, why: whyOf(network, { kind, parts, from, to }) });
     return result;
   };
@@ -97,12 +104,10 @@ function deadEnd(items: readonly Item[], terminals: ReadonlySet<number>): { item
 
 type Found = Pick<Step, "kind" | "parts"> & { readonly from: number; readonly to: number };
 
-function combined({ kind, parts, from, to }: Found, name: string, round: (v: number) => number): Item {
-  const ohms =
-    kind === "series"
-      ? parts.reduce((sum, p) => sum + p.ohms, 0)
-      : 1 / parts.reduce((sum, p) => sum + round(1 / p.ohms), 0);
-  return { name, ohms: round(ohms), branches: parts.flatMap((p) => p.branches), from, to };
+function combined({ kind, parts, from, to }: Found, name: string, paper: Paper): Item {
+  const own = parts.map((p) => p.ohms);
+  const ohms = kind === "series" ? paper.round(seriesOf(own)) : parallelOnPaper(own, paper);
+  return { name, ohms, branches: parts.flatMap((p) => p.branches), from, to };
 }
 
 function whyOf({ nodes }: Network, { kind, parts, from, to }: Found): string {

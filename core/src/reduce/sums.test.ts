@@ -13,18 +13,22 @@ const OHMS = LADDER.branches.map((b) => (b.law.kind === "resistance" ? b.law.ohm
 describe("sums as they are written", () => {
   const { steps } = reduceNetwork(LADDER, OHMS);
   const written = (school: keyof typeof SUMS, shortcut = true) =>
-    steps.map((step) => sumOf(step, school, shortcut).map(plain));
+    steps.map((step) => sumOf(step, { round: (v) => v, school, shortcut }).map(plain));
 
   it("say what is added, in each school", () => {
     const [{ result: beside }, { result: whole }] = steps;
     const series = [`${whole.name} = R1 + ${beside.name}`, "= 1 kΩ + 1.2 kΩ = 2.2 kΩ"];
     expect(written("reciprocals")).toEqual([
-      [`1/${beside.name} = 1/R2 + 1/R3`, "= 500 µS + 333.3 µS = 833.3 µS", `${beside.name} = 1.2 kΩ`],
+      [
+        `1/${beside.name} = 1/R2 + 1/R3`,
+        "= 0.0005000 + 0.0003333 = 0.0008333 (833.3 µS)",
+        `${beside.name} = 1 ÷ 0.0008333 = 1.2 kΩ`,
+      ],
       series,
     ]);
     expect(written("conductances")[0]).toEqual([
       "G = G(R2) + G(R3)",
-      "= 500 µS + 333.3 µS = 833.3 µS",
+      "= 500.0 µS + 333.3 µS = 833.3 µS",
       `${beside.name} = 1/G = 1.2 kΩ`,
     ]);
     expect(written("product")[0]).toEqual([`${beside.name}: (2 kΩ × 3 kΩ) ÷ (2 kΩ + 3 kΩ) = 1.2 kΩ`]);
@@ -35,11 +39,37 @@ describe("sums as they are written", () => {
     const three = networkOf("BT1 9V ri=0: (R1 3k | R2 3k | R3 3k)");
     const [step] = reduceNetwork(three, [0, 3000, 3000, 3000]).steps;
     const { name } = step.result;
-    expect(sumOf(step, "product", true).map(plain)).toEqual([`${name} = R1 ÷ 3`, "= 3 kΩ ÷ 3 = 1 kΩ"]);
-    expect(sumOf(step, "product", false).map(plain)).toEqual([
+    expect(sumOf(step, { round: (v) => v, school: "product", shortcut: true }).map(plain)).toEqual([
+      `${name} = R1 ÷ 3`,
+      "= 3 kΩ ÷ 3 = 1 kΩ",
+    ]);
+    expect(sumOf(step, { round: (v) => v, school: "product", shortcut: false }).map(plain)).toEqual([
       "R1 with R2: (3 kΩ × 3 kΩ) ÷ (3 kΩ + 3 kΩ) = 1.5 kΩ",
       `${name}: (1.5 kΩ × 3 kΩ) ÷ (1.5 kΩ + 3 kΩ) = 1 kΩ`,
     ]);
+  });
+
+  it("carry the same rounded figures from line to line on paper, in each school", () => {
+    const network = networkOf("BT1 9V ri=0: R1 120 + (R3 270 | R4 390) + R2 180");
+    const round = (v: number) => Number(v.toPrecision(3));
+    const onPaper = (school: keyof typeof SUMS) => {
+      const paper = { round, school, shortcut: true };
+      const { steps, left } = reduceNetwork(
+        network,
+        network.branches.map((b) => (b.law.kind === "resistance" ? b.law.ohms : 0)),
+        paper,
+      );
+      return { lines: steps.map((s) => sumOf(s, paper, 3).map(plain)), total: left[0].ohms };
+    };
+    const { lines, total } = onPaper("conductances");
+    // 1 ÷ 270 is 3.70 mS, 1 ÷ 390 is 2.56 mS: 6.26 mS together, and one divided by that 160 Ω.
+    expect(lines[0][1]).toBe("= 3.70 mS + 2.56 mS = 6.26 mS");
+    expect(lines[0][2]).toMatch(/ = 160 Ω$/);
+    expect(lines[1][1]).toBe("= 120 Ω + 160 Ω + 180 Ω = 460 Ω");
+    expect(total).toBe(460);
+    expect(onPaper("reciprocals").lines[0][1]).toBe("= 0.00370 + 0.00256 = 0.00626 (6.26 mS)");
+    expect(onPaper("product").lines[0][0]).toMatch(/\(270 Ω × 390 Ω\) ÷ \(270 Ω \+ 390 Ω\) = 160 Ω$/);
+    expect(onPaper("product").total).toBe(460);
   });
 
   it("add up", () => {

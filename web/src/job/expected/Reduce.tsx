@@ -4,7 +4,7 @@ import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-re
 import { type ReactNode, useEffect, useState } from "react";
 import { print } from "../../words/print.ts";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
-import type { Expected } from "./useExpected.ts";
+import { type Expected, paperOf } from "./useExpected.ts";
 
 interface ReduceProps {
   readonly expected: Expected;
@@ -136,7 +136,7 @@ function There({ step, conventions, digits }: { step: Step; conventions: Convent
         : {why}.
       </p>
       <ul className="mt-1 font-mono text-[0.95rem]">
-        {sumOf(step, conventions.sums, conventions.equalShortcut === "on", digits).map((line) => (
+        {sumOf(step, paperOf(conventions), digits).map((line) => (
           <li key={line}>{conventions.decimal === "comma" ? line.replace(/(\d)\.(\d)/g, "$1,$2") : line}</li>
         ))}
       </ul>

@@ -39,7 +39,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
   const total = {
     volts: supply.volts,
     amps: supply.amps,
-    ohms: supply.volts / supply.amps,
+    ohms: reduction.stops === null ? reduction.left[0].ohms : supply.volts / supply.amps,
     watts: rows.filter((r) => network.branches[r.branch].kind !== "supply").reduce((s, r) => s + r.values.watts, 0),
   };
   return [...rows, { name: "Total", branch: -1, values: total, windows: {} }];

@@ -8,7 +8,7 @@ import { print, printNumber, setDecimal } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
 import { CELLS, cellText, chartCsv, chartRows } from "./chartRows.ts";
 import { foldedBoard } from "./foldedBoard.ts";
-import { workOut } from "./useExpected.ts";
+import { paperOf, workOut } from "./useExpected.ts";
 
 const VENT =
   "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1%\n[B] R9 10k 5% [D]";
@@ -18,9 +18,12 @@ const plain = (text: string) => text.replaceAll("\u00a0", " ");
 
 afterEach(() => setDecimal("."));
 
+const EXACT = paperOf(DEFAULT_CONVENTIONS);
+const ON_PAPER = paperOf({ ...DEFAULT_CONVENTIONS, rounding: "paper" });
+
 describe("the chart", () => {
   const network = networkOf(VENT);
-  const exact = workOut(network, false);
+  const exact = workOut(network, EXACT);
   const rows = chartRows(exact);
   const row = (name: string) => rows.find((r) => r.name === name) as (typeof rows)[number];
 
@@ -43,7 +46,7 @@ describe("the chart", () => {
     expect(plain(cellText(row("BT1"), "watts", DEFAULT_CONVENTIONS, false))).toBe("−771.9 mW");
     setDecimal(",");
     expect(plain(cellText(row("R3"), "volts", DEFAULT_CONVENTIONS, true))).toBe("8,04 ± 0,26 V");
-    const open = chartRows(workOut(networkOf(`${VENT}\n[B] S1 open + R8 5 [D]`), false)).find((r) => r.name === "S1");
+    const open = chartRows(workOut(networkOf(`${VENT}\n[B] S1 open + R8 5 [D]`), EXACT)).find((r) => r.name === "S1");
     expect(cellText(open as (typeof rows)[number], "ohms", DEFAULT_CONVENTIONS, true)).toBe("open");
   });
 
@@ -62,7 +65,7 @@ describe("the chart", () => {
   });
 
   it("carries rounded figures on paper, and its checks find where that shows", () => {
-    const paper = workOut(network, true);
+    const paper = workOut(network, ON_PAPER);
     for (const { volts, amps } of paper.states) {
       expect(Number(volts.toPrecision(3))).toBe(volts);
       expect(Number(amps.toPrecision(3))).toBe(amps);
@@ -71,7 +74,7 @@ describe("the chart", () => {
     expect(paper.checks.some((c) => c.kind === "loop" && c.residual !== 0)).toBe(true);
     for (const [k, s] of paper.states.entries()) expect(s.amps / exact.states[k].amps).toBeCloseTo(1, 1);
     // Where it does not reduce, the solved figures are rounded.
-    const bridge = workOut(networkOf(BRIDGE), true);
+    const bridge = workOut(networkOf(BRIDGE), ON_PAPER);
     expect(bridge.back).toBeNull();
     expect(bridge.states.every((s) => Number(s.amps.toPrecision(3)) === s.amps)).toBe(true);
   });
@@ -81,14 +84,14 @@ describe("ideal supplies and contacts", () => {
   it("drop nothing, and are written as nothing", () => {
     const circuit = readTrail("BT1 12V ri=1: [P] J1 + [A] S1 + [B] R1 10 + [C] W1").circuit as Circuit;
     const worked = (ideal: boolean) =>
-      workOut(buildNetwork(idealCircuit(circuit, { supplies: ideal, contacts: ideal })), false);
+      workOut(buildNetwork(idealCircuit(circuit, { supplies: ideal, contacts: ideal })), EXACT);
     const ideal = worked(true);
     const rows = chartRows(ideal);
     const r1 = rows.find((r) => r.name === "R1") as (typeof rows)[number];
     expect(r1.values.volts).toBeCloseTo(12, 6);
     expect(plain(cellText(rows[1], "ohms", DEFAULT_CONVENTIONS, false))).toBe("0 Ω");
     expect(ideal.checks.every((c) => c.holds)).toBe(true);
-    const lines = sumOf(ideal.reduction.steps[0], "reciprocals", true);
+    const lines = sumOf(ideal.reduction.steps[0], EXACT);
     expect(plain(lines[1])).toBe("= 0 Ω + 0 Ω + 10 Ω + 0 Ω = 10 Ω");
     const real = worked(false);
     expect(chartRows(real).find((r) => r.name === "R1")?.values.volts).toBeLessThan(11);

@@ -5,6 +5,7 @@ import {
   type BranchState,
   type Check,
   checksOf,
+  type Paper,
   type Reduction,
   reduceNetwork,
   statesOfParts,
@@ -31,16 +32,24 @@ export interface Expected {
 }
 
 /** Everything the stage shows, from one network: worked out once, on the page, in a few milliseconds. */
-export function useExpected(network: Network, { rounding }: Conventions): Expected {
-  return useMemo(() => workOut(network, rounding === "paper"), [network, rounding]);
+export function useExpected(network: Network, conventions: Conventions): Expected {
+  const paper = useMemo(() => paperOf(conventions), [conventions]);
+  return useMemo(() => workOut(network, paper), [network, paper]);
 }
 
-export function workOut(network: Network, paper: boolean): Expected {
+/** How figures are carried; exact ones stay as they are, and only their sums are written in the school's way. */
+export function paperOf({ rounding, sums, equalShortcut }: Conventions): Paper & { readonly isRounded: boolean } {
+  const isRounded = rounding === "paper";
+  const round = (value: number) => (isRounded ? Number(value.toPrecision(PAPER_DIGITS)) : value);
+  return { round, school: sums, shortcut: equalShortcut === "on", isRounded };
+}
+
+export function workOut(network: Network, own: ReturnType<typeof paperOf>): Expected {
+  const { round, isRounded: paper } = own;
   const solution = solveNetwork(network);
   const chart = expectChart(network);
   const ohms = ohmsOf(network, solution);
-  const round = (value: number) => Number(value.toPrecision(PAPER_DIGITS));
-  const reduction = reduceNetwork(network, ohms, paper ? round : undefined);
+  const reduction = reduceNetwork(network, ohms, own);
   const back = wayBack(network, reduction, paper ? round : undefined);
   // A circuit that does not reduce is solved by node equations, whose results are rounded in the end.
   const rounded = paper && back ? statesOfParts(network, back) : null;
