@@ -97,7 +97,7 @@ test("between any two nodes: voltage, resistance with the power off, the equival
   await expect(page.getByRole("region", { name: "Power on" })).toContainText(/13\.69\sV from B to D/);
   const off = page.getByRole("region", { name: "Power off" });
   await expect(off).toContainText(/425\.5\sΩ/);
-  await expect(off).toContainText("3 paths side by side: R2; R3, R4; R9");
+  await expect(off).toContainText("3 ways side by side: R2; R3 in series with R4; R9");
 });
 
 test("pocket sums answer as one types, with windows, and say at the field what is wrong", async ({ page, server }) => {

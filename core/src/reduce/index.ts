@@ -3,7 +3,7 @@ export { currentPath, type PathStep } from "./currentPath.ts";
 export { type LoopStep, loopsOf, type NodeEquation, nodeEquations } from "./equations.ts";
 export { type Oddity, oddities } from "./oddities.ts";
 export { reducedNetwork } from "./reducedNetwork.ts";
-export { describeStretch, type Relation, relationOf } from "./relation.ts";
+export { compositeWords, describeStretch, type Relation, relationOf } from "./relation.ts";
 export { ruleFor } from "./rules.ts";
 export { type Composite, combine, firstBranch, reversed, startingAt } from "./seriesParallel.ts";
 export { type Item, listed, type Paper, type Reduction, reduceNetwork, type Step } from "./steps.ts";

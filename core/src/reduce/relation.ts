@@ -62,6 +62,15 @@ function joinedBetween(network: Network, a: number, b: number): string[] | null 
   return side.map((x) => x.name);
 }
 
+/** `R2 parallel to (R3 in series with R4)`. */
+export function compositeWords(network: Network, c: Composite): string {
+  if (c.kind === "branch") return network.branches[c.branch].name;
+  const words = c.parts.map((p) =>
+    p.kind === "branch" ? compositeWords(network, p) : `(${compositeWords(network, p)})`,
+  );
+  return words.join(c.kind === "series" ? " in series with " : " parallel to ");
+}
+
 /** How a stretch of parts comes together: its composites in words, or what keeps them apart. */
 export function describeStretch(network: Network, branches: readonly number[]): string {
   if (branches.length === 2) return relationOf(network, branches[0], branches[1]).why;
@@ -74,11 +83,7 @@ export function describeStretch(network: Network, branches: readonly number[]): 
   const own = new Set(branches.flatMap((k) => [network.branches[k].from, network.branches[k].to]));
   const terminals = new Set([...own].filter((node) => (count.get(node) ?? 0) > 0));
   const left = combine(network, branches, terminals);
-  const say = (c: Composite): string => {
-    if (c.kind === "branch") return network.branches[c.branch].name;
-    const words = c.parts.map((p) => (p.kind === "branch" ? say(p) : `(${say(p)})`));
-    return words.join(c.kind === "series" ? " in series with " : " parallel to ");
-  };
+  const say = (c: Composite) => compositeWords(network, c);
   if (left.length === 1)
     return `one stretch from ${network.nodes[left[0].from]} to ${network.nodes[left[0].to]}: ${say(left[0])}`;
   return `these are neither series nor parallel as a whole: ${left.map(say).join("; ")} are joined to other parts at ${listed([...terminals].map((n) => network.nodes[n]))}`;
