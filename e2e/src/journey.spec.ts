@@ -111,7 +111,10 @@ test("a reading at a junction nobody named writes the name into the trail", asyn
 test("suspects give their reasons, and a ranking that nothing changes comes to rest", async ({ page, server }) => {
   await page.goto(await server.bench("vent", "suspects"));
   const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
-  await first.getByText(/^R\d open/).first().click();
+  await first
+    .getByText(/^R\d open/)
+    .first()
+    .click();
   await expect(first.getByRole("row", { name: /^A / })).toContainText("says nothing");
   await expect(first.getByRole("row", { name: /^B / })).toContainText(/1\d\sbits for/);
   await expect(first).toContainText(/together 3\d\sbits for/);
@@ -134,7 +137,7 @@ test("every kind of measurement is proposed, and what cannot be reached is left 
   await line.press("Enter");
   // No voltage tells any more: ohms, amperes or a lifted lead do, and a bare value is taken for them.
   await expect(next).toContainText(/ohms|amperes|lift a lead|known-good/);
-  const first = await next.innerText();
+  const first = (await next.textContent()) ?? "";
   await page.getByRole("button", { name: "Cannot reach that" }).click();
   await expect(next).not.toContainText(first);
   await expect(line).toBeFocused();

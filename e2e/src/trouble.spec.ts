@@ -24,6 +24,8 @@ test("two tabs: the later one is shown both versions and chooses; readings of bo
   const address = await server.bench("vent", "circuit");
   await page.goto(address);
   const other = await context.newPage();
+  // A connection that has gone dead: it does not hear of the change in time.
+  await other.route("**/events", (route) => route.abort());
   await other.goto(address);
   const typeAtEnd = async (tab: typeof page, text: string) => {
     await tab.getByLabel("Trail of the circuit").click();
@@ -123,4 +125,30 @@ test("edits from the board wait for the trail to be sound, and conventions say w
   await server.start();
   await page.reload();
   await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
+});
+
+test("what one device records appears on the other, and a node named by it raises no conflict", async ({
+  page,
+  browser,
+  server,
+}) => {
+  const address = await server.bench("soil", "readings");
+  const other = await (await browser.newContext()).newPage();
+  await Promise.all([page.goto(address), other.goto(address)]);
+  const readings = (of: typeof page) => of.getByRole("list", { name: "Readings" }).getByRole("listitem");
+  await expect(readings(page)).toHaveCount(6);
+  await expect(readings(other)).toHaveCount(6);
+  // A reading at a junction without a name writes the name into the trail.
+  await other.getByLabel("Reading", { exact: true }).fill("n1 1.2");
+  await other.keyboard.press("Enter");
+  await expect(readings(page)).toHaveCount(7);
+  await expect(readings(page).first()).toContainText("1.2 V");
+  await page.getByLabel("Reading", { exact: true }).fill("N 7.1");
+  await page.keyboard.press("Enter");
+  await expect(readings(other)).toHaveCount(8);
+  for (const one of [page, other]) {
+    await expect(one.getByText("Saved", { exact: true })).toBeVisible();
+    await expect(one.getByRole("alert")).toHaveCount(0);
+  }
+  await other.context().close();
 });

@@ -10,6 +10,7 @@ import { diagnoseRoutes } from "./diagnose/routes.ts";
 import { DiagnoseService } from "./diagnose/service.ts";
 import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
+import { JobEvents } from "./jobs/events.ts";
 import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
 import { libraryRoutes } from "./library/routes.ts";
@@ -64,6 +65,9 @@ export function createApp({ db, log, now, pages }: AppEffects): Express {
   api.get("/openapi.json", (_request, response) => {
     response.json(openApiOf(routes, "/api"));
   });
+  const events = new JobEvents();
+  api.get("/jobs/:id/events", events.stream);
+  api.use("/jobs/:id", events.watch);
   for (const { method, path, handle } of routes) api[method](path, handle);
   api.use(() => {
     throw new Problem("not-found");

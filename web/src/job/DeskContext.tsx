@@ -121,6 +121,7 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     window.addEventListener("focus", onFocus);
     return () => window.removeEventListener("focus", onFocus);
   }, [desk]);
+  useEffect(() => followChanges(job.id, () => desk.refresh()), [desk, job.id]);
   const select = useCallback((next: Selection, extend = false) => {
     setSelected((before) => {
       const isSame = before.selection?.kind === next?.kind && before.selection?.name === next?.name;
@@ -143,6 +144,26 @@ export function DeskProvider({ job, children }: { job: Job; children: ReactNode 
     [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
+}
+
+/** Hears of what other devices change, while the page is in sight; a browser has few connections to spare. */
+function followChanges(id: string, onChange: () => void): () => void {
+  let source: EventSource | null = null;
+  const follow = () => {
+    if (document.visibilityState === "hidden") {
+      source?.close();
+      source = null;
+    } else if (!source) {
+      source = new EventSource(`/api/jobs/${id}/events`);
+      source.addEventListener("changed", onChange);
+    }
+  };
+  follow();
+  document.addEventListener("visibilitychange", follow);
+  return () => {
+    document.removeEventListener("visibilitychange", follow);
+    source?.close();
+  };
 }
 
 function useDrawn(

@@ -46,16 +46,11 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
       <g className={lit ? "text-copper" : "text-ink"}>
         {wire}
         {isNext && (
-          <rect
-            x={x - 47}
-            y={y - 31}
-            width={94}
-            height={62}
-            rx={12}
+          <path
+            d={`M${x - 42} ${y - 22} h-10 v44 h10 M${x + 42} ${y - 22} h10 v44 h-10`}
             fill="none"
             className="stroke-copper"
-            strokeWidth={3.5}
-            strokeDasharray="9 6"
+            strokeWidth={4.5}
           />
         )}
         {facts.suspicion >= 0.01 && (

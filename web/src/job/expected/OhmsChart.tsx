@@ -3,7 +3,8 @@ import { deviationOf, isSameState } from "@hound/core/measure";
 import { expectReadings } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { useMemo } from "react";
-import { shown, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { print } from "../../words/print.ts";
+import { valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 /** A circuit without a supply: what an ohmmeter finds across every part, in the circuit, and from every node. */
@@ -99,7 +100,8 @@ function rowsOf(network: Network): OhmsRow[] {
   });
   return [
     ...branches.map((b): OhmsRow => {
-      const own = b.law.kind === "resistance" ? shown(b.law.ohms, "ohm") : b.law.kind === "open" ? "open" : null;
+      const written = b.law.kind === "resistance" ? print(Number(b.law.ohms.toPrecision(4)), "ohm") : null;
+      const own = b.law.kind === "open" ? "open" : written;
       return { name: b.name, node: false, own, reading: across(b.from, b.to) };
     }),
     ...nodes.flatMap((name, n): OhmsRow[] =>

@@ -1,4 +1,4 @@
-import type { QuickReading } from "@hound/core/notation";
+import type { Proposal, QuickReading } from "@hound/core/notation";
 import { type FormEvent, type ReactNode, useId } from "react";
 import type { ReadingLine } from "./useReadingLine.ts";
 
@@ -33,7 +33,7 @@ export function QuickLine({ line, onType, children }: QuickLineProps) {
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}
-          placeholder={steps?.[0]?.proposal ? "7.42, or B-D 3.1" : "B 7.42"}
+          placeholder={placeholderFor(steps?.[0]?.proposal ?? null)}
           className="min-w-0 grow bg-transparent text-3xl font-bold placeholder:font-normal placeholder:text-faint/70 focus:outline-none"
         />
         <button type="submit" className="shrink-0 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
@@ -46,6 +46,21 @@ export function QuickLine({ line, onType, children }: QuickLineProps) {
       <div className="pb-3">{children}</div>
     </form>
   );
+}
+
+function placeholderFor(proposal: Proposal | null): string {
+  switch (proposal?.quantity) {
+    case "voltage":
+      return "7.42, or B-D 3.1";
+    case "resistance":
+      return "470, or OL";
+    case "current":
+      return "12.4mA";
+    case "look":
+      return "dark, blown …";
+    default:
+      return "B 7.42";
+  }
 }
 
 /** Changes that are made with a soldering iron. */
