@@ -45,6 +45,7 @@ describe("the seeded bench", () => {
       const circuit = drawCircuit(count, random);
       expect(circuit.parts).toHaveLength(count + 1);
       expect(new Set(circuit.parts.map((p) => p.designator)).size).toBe(count + 1);
+      for (const { designator } of circuit.parts) expect(designator).toMatch(/^[A-Z]+[1-9]\d?$/);
       expect(prepare({ circuit, readings: [] }).kind).toBe("prepared");
     }
   });
