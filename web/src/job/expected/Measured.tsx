@@ -1,7 +1,9 @@
 import type { Network } from "@hound/core/circuit";
+import { closuresOf, isSameState } from "@hound/core/measure";
+import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
 import { print } from "../../words/print.ts";
-import { shown, withLimits } from "../../words/quantities.ts";
+import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
 import { type MeasuredRow, measuredRows } from "./measuredRows.ts";
@@ -53,7 +55,50 @@ export function Measured({ network }: { network: Network }) {
           </tbody>
         </table>
       </div>
+      <Closing network={network} />
     </div>
+  );
+}
+
+/** Sums of what was read that have to come out, before any fault is supposed; and which reading is most probably off. */
+function Closing({ network }: { network: Network }) {
+  const { readings, meter } = useDesk();
+  const numeric = useMemo(
+    () =>
+      readings.flatMap(({ reading }) =>
+        reading.quantity !== "observation" && isSameState(reading.state) ? [reading] : [],
+      ),
+    [readings],
+  );
+  const { checks, suspect } = useMemo(() => closuresOf(network, numeric, meterData(meter)), [network, numeric, meter]);
+  if (checks.length === 0) return null;
+  return (
+    <section aria-label="Sums of what was read" className="rounded-lg border border-rule bg-sheet px-3 py-2">
+      <h2 className="text-lg font-bold">Do the readings close?</h2>
+      <ul className="mt-1 flex flex-col gap-1">
+        {checks.map(({ kind, at, terms, residual, limits }) => {
+          const unit = kind === "loop" ? "V" : "A";
+          const isOff = Math.abs(limits) > 1;
+          return (
+            <li
+              key={`${kind} ${at.join(" ")} ${terms.map((t) => t.reading).join(" ")}`}
+              className="flex flex-wrap items-center gap-x-3"
+            >
+              <span>{kind === "loop" ? `Round ${at.join(", ")}` : `At ${at[0]}`}</span>
+              <DeviationBar limits={limits} />
+              <span className={isOff ? "font-bold text-wrong" : "text-faint"}>
+                {isOff ? `${shown(Number(residual.toPrecision(3)), unit)} left over` : "closes"}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      {suspect !== null && (
+        <p className="mt-1 text-doubt">
+          Most probably off: {placeOf(numeric[suspect])} {valueOfReading(numeric[suspect])}. Take it again.
+        </p>
+      )}
+    </section>
   );
 }
 
