@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
-import { dirname, join } from "node:path";
+import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -122,8 +122,9 @@ function walk(folder) {
 
 function hashOf(files, salt = "") {
   const hash = createHash("sha256").update(salt);
+  // By its place within the project: a folder that was copied or moved is still the same.
   for (const file of files.filter((f) => existsSync(f) && statSync(f).isFile()).sort())
-    hash.update(file).update(readFileSync(file));
+    hash.update(relative(root, file)).update(readFileSync(file));
   return hash.digest("hex");
 }
 

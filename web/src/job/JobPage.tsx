@@ -122,7 +122,8 @@ function Bench({ stage }: { stage: Stage }) {
       <div className="flex min-h-0 grow flex-col lg:flex-row">
         <section
           aria-label="Board"
-          className="flex h-[34vh] min-h-52 min-w-0 shrink-0 flex-col border-b border-rule lg:h-auto lg:flex-1 lg:border-b-0"
+          // On a phone the board makes room while a reading is typed.
+          className={`h-[34vh] min-h-52 min-w-0 shrink-0 flex-col border-b border-rule lg:flex lg:h-auto lg:flex-1 lg:border-b-0 ${isRanked && line.typed !== "" ? "hidden" : "flex"}`}
         >
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">

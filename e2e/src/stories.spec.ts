@@ -1,0 +1,68 @@
+import { expect, test } from "./server.ts";
+
+/** What of a story the page is held to. */
+interface Story {
+  readonly tells: string;
+  readonly trail: string;
+  readonly lines: readonly string[];
+  readonly situation?: string;
+  readonly meter?: object;
+  readonly stands?: "settled" | "healthy" | "open" | "stuck";
+  readonly repair?: string;
+  readonly first?: string | readonly string[];
+}
+
+// The table is the computation's own: it is no part of what these tests are compiled with.
+const TABLE = "../../core/src/test/stories/stories.ts";
+const { STORIES } = (await import(TABLE)) as { readonly STORIES: readonly Story[] };
+
+/** Stories typed into the page as at the bench; `HOUND_STORIES=all` types every one. */
+const FEW = 12;
+/** Those that say where the job stands, of which the page shows all that it has to. */
+const TOLD = STORIES.filter((s) => s.stands !== undefined && s.meter === undefined);
+const chosen = process.env.HOUND_STORIES === "all" ? STORIES.filter((s) => s.meter === undefined) : spread(TOLD, FEW);
+
+const HEADLINES: Readonly<Record<NonNullable<Story["stands"]>, RegExp>> = {
+  settled: /^Settled: /,
+  healthy: /^Agrees with healthy$/,
+  open: /^Open$/,
+  stuck: /^Nothing measured here tells these apart$/,
+};
+
+for (const story of chosen) {
+  test(`as at the bench: ${story.tells}`, async ({ page, server }) => {
+    const made = await page.request.post(`${server.address}/api/jobs`, {
+      data: { title: story.tells, trail: story.trail },
+    });
+    const { id } = (await made.json()) as { id: string };
+    if (story.situation)
+      await page.request.patch(`${server.address}/api/jobs/${id}`, { data: { situation: story.situation } });
+    await page.goto(`${server.address}/jobs/${id}/readings`);
+    const line = page.getByLabel("Reading", { exact: true });
+    for (const words of story.lines) {
+      await line.fill(words);
+      await line.press("Enter");
+      await expect(line).toHaveValue("");
+    }
+    const leading = page.getByRole("list", { name: "Leading suspects" });
+    await expect(leading).toHaveAttribute("aria-busy", "false");
+    if (story.stands) await expect(page.getByRole("heading", { level: 2 }).first()).toHaveText(HEADLINES[story.stands]);
+    if (story.repair && story.stands === "settled")
+      await expect(page.getByRole("heading", { level: 2 }).first()).toHaveText(
+        `Settled: ${story.repair
+          .split(" & ")
+          .map((step) => (step.includes("~") ? `clear what joins ${step.replace("~", " to ")}` : `replace ${step}`))
+          .join(", and ")}`,
+      );
+    const firsts = [story.first ?? []].flat();
+    if (firsts.length > 0) {
+      const words = firsts.map((f) => (f === "nothing" ? "Nothing wrong" : f.split(/[ ~]/)[0]));
+      await expect(leading.getByRole("listitem").first()).toContainText(new RegExp(words.join("|")));
+    }
+  });
+}
+
+/** So many of a list, evenly spread over it. */
+function spread<T>(list: readonly T[], count: number): T[] {
+  return list.filter((_, i) => Math.floor((i * count) / list.length) !== Math.floor(((i - 1) * count) / list.length));
+}
