@@ -61,7 +61,7 @@ for (const view of VIEWS) {
   await page.goto(address + path);
   if (job) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
   else await page.getByRole("main").waitFor();
-  if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: volts/).waitFor();
+  if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: /).waitFor();
   if (view.tab) await page.getByRole("tab", { name: view.tab }).click();
   for (const label of view.click ?? []) await page.getByLabel(label).click();
   if (view.press) await page.getByRole("option", { name: new RegExp(`^${view.press} `) }).click();

@@ -75,14 +75,14 @@ function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: nu
   return (
     <g>
       <rect
-        x={x - 5}
-        y={y - 20}
-        width={width + 10}
-        height={40}
-        rx={20}
+        x={x - 3.5}
+        y={y - 18.5}
+        width={width + 7}
+        height={37}
+        rx={18.5}
         fill="none"
         className="stroke-copper"
-        strokeWidth={4}
+        strokeWidth={3.5}
       />
       <circle cx={x - 9} cy={y + 15} r={9} className="fill-copper" />
       <path

@@ -77,18 +77,22 @@ export function boardFacts(input: BoardInput): BoardFacts {
   ];
   const own = expectReadings(network, points, null);
   const loaded = expectReadings(network, points.slice(0, network.nodes.length), meter);
-  const suspects = ranking?.kind === "ranking" ? ranking.suspects : [];
+  // By what would put it right, as the list of suspects has it.
+  const repairs = ranking?.kind === "ranking" ? ranking.repairs : [];
   const suspicion = new Map<string, number>();
   const bridges = new Map<string, { a: number; b: number; probability: number }>();
-  for (const { faults, probability } of suspects) {
-    for (const fault of faults) {
-      if ("nodes" in fault) {
-        const [a, b] = fault.nodes.map((n) => network.nodes.indexOf(n));
+  for (const { repair, probability } of repairs) {
+    for (const step of repair) {
+      if ("nodes" in step) {
+        const [a, b] = step.nodes.map((n) => network.nodes.indexOf(n));
         const known = bridges.get(`${a} ${b}`);
         bridges.set(`${a} ${b}`, { a, b, probability: probability + (known?.probability ?? 0) });
-      } else suspicion.set(fault.part, (suspicion.get(fault.part) ?? 0) + probability);
+      } else suspicion.set(step.part, (suspicion.get(step.part) ?? 0) + probability);
     }
   }
+  // A potentiometer's sections are one part: it is marked once.
+  const suspected = ({ name, part }: Branch) =>
+    name === part.designator || name.endsWith(".top") ? (suspicion.get(part.designator) ?? 0) : 0;
   return {
     nodes: network.nodes.map((name, i) =>
       nodeFacts(name, i === network.reference, readings, {
@@ -107,8 +111,8 @@ export function boardFacts(input: BoardInput): BoardFacts {
           ? "taken out"
           : figureOf(own?.[network.nodes.length + k], isDriven ? "A" : "ohm"),
       read: branchRead(branch, network, readings),
-      suspicion: suspicion.get(branch.name) ?? 0,
-      suspicionText: percent(suspicion.get(branch.name) ?? 0),
+      suspicion: suspected(branch),
+      suspicionText: percent(suspected(branch)),
       odd: odd.find((o) => o.parts.includes(branch.part.designator))?.message ?? null,
     })),
     bridges: [...bridges.values()].filter((b) => b.probability >= 0.03),

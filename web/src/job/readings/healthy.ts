@@ -5,6 +5,9 @@ import { type Meter, meterData, type NumericReading } from "@hound/core/record";
 import { print } from "../../words/print.ts";
 import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
 
+/** Share of the limits that the meter has to move a figure by before it is worth a word. */
+const TOLD = 0.1;
+
 /** What a healthy circuit has at a point, and what the meter shows of it: it loads the circuit, or stands in the branch. */
 export interface Healthy {
   readonly own: Prediction;
@@ -24,7 +27,8 @@ export function healthyAt(network: Network, reading: NumericReading, meter: Mete
 /** True where the meter shows another figure than the circuit has without it, to the digits that its limits leave. */
 function isMovedByMeter({ own, shown: seen }: Healthy, quantity: NumericReading["quantity"]): boolean {
   const text = ({ value }: Prediction) => withLimits(value, seen.plusMinus, UNIT_OF[quantity]);
-  return quantity !== "resistance" && text(own) !== text(seen);
+  const isTold = Math.abs(own.value - seen.value) > TOLD * seen.plusMinus;
+  return quantity !== "resistance" && isTold && text(own) !== text(seen);
 }
 
 /** `16.93 ± 0.4 V`; where the circuit itself has another: `… as your meter will show, 10 MΩ across; 17.07 V without it`. */
