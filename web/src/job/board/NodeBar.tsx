@@ -84,9 +84,9 @@ function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: nu
         className="stroke-copper"
         strokeWidth={3.5}
       />
-      <circle cx={x - 9} cy={y + 15} r={9} className="fill-copper" />
+      <circle cx={x - 15} cy={y} r={9} className="fill-copper" />
       <path
-        d={which === "red" ? `M${x - 14} ${y + 15} h10 M${x - 9} ${y + 10} v10` : `M${x - 14} ${y + 15} h10`}
+        d={which === "red" ? `M${x - 20} ${y} h10 M${x - 15} ${y - 5} v10` : `M${x - 20} ${y} h10`}
         className="stroke-sheet"
         strokeWidth={2.4}
       />

@@ -7,7 +7,7 @@ import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Assumed } from "./Assumed.tsx";
-import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
+import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows, type Glow } from "./chartRows.ts";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
 
@@ -101,6 +101,7 @@ export function Chart({ expected, conventions }: ChartProps) {
               >
                 <th scope="row" className="px-3 py-1.5 text-left">
                   {row.name}
+                  {row.glow && <GlowMark glow={row.glow} />}
                 </th>
                 {shown.map((cell) => (
                   <td key={cell} className="p-0 text-right whitespace-nowrap">
@@ -128,6 +129,20 @@ export function Chart({ expected, conventions }: ChartProps) {
       )}
       <Nodes expected={expected} />
     </div>
+  );
+}
+
+/** A lamp as bright as it should be, with the word for it. */
+function GlowMark({ glow: { word, share } }: { glow: Glow }) {
+  return (
+    <span className="ml-2 inline-flex items-center gap-1.5 font-normal text-faint">
+      <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden>
+        <circle r="8" className="fill-doubt" fillOpacity={Math.min(1, share)} />
+        <circle r="8" fill="none" stroke="currentColor" strokeWidth="1.6" />
+        <path d="M-5.6 -5.6 L5.6 5.6 M-5.6 5.6 L5.6 -5.6" stroke="currentColor" strokeWidth="1.2" />
+      </svg>
+      {word}
+    </span>
   );
 }
 

@@ -17,6 +17,21 @@ export interface ChartRow {
   readonly branch: number;
   readonly values: Readonly<Record<CellName, number>>;
   readonly windows: Readonly<Partial<Record<CellName, Window>>>;
+  /** How bright a lamp is, by its power against its rating. */
+  readonly glow?: Glow;
+}
+
+export interface Glow {
+  readonly word: "dark" | "dim" | "lit" | "bright";
+  /** Power over the rating. */
+  readonly share: number;
+}
+
+/** The steps at which a lamp is called dark, dim, lit or bright: 2 %, 40 % and 130 % of its power. */
+export function glowOf(watts: number, rating: number | undefined): Glow {
+  const share = rating ? watts / rating : Number(watts > 0);
+  const word = share < 0.02 ? "dark" : share < 0.4 ? "dim" : share < 1.3 ? "lit" : "bright";
+  return { word, share };
 }
 
 /** Parts in the order of the trail, then the totals seen by the supply. */
@@ -31,7 +46,13 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     const state = { volts: own.volts, amps: sign * own.amps };
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
     const power = onPaper ? own.volts * own.amps : watts.value;
-    return { name: b.name, branch, values: { ...state, ohms, watts: power }, windows: { volts, amps, watts } };
+    return {
+      name: b.name,
+      branch,
+      values: { ...state, ohms, watts: power },
+      windows: { volts, amps, watts },
+      ...(b.kind === "lamp" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
+    };
   });
   const { source } = reduction;
   if (source < 0) return rows;

@@ -6,7 +6,7 @@ import { sumOf } from "@hound/core/reduce";
 import { afterEach, describe, expect, it } from "vitest";
 import { print, printNumber, setDecimal } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
-import { CELLS, cellText, chartCsv, chartRows } from "./chartRows.ts";
+import { CELLS, cellText, chartCsv, chartRows, glowOf } from "./chartRows.ts";
 import { foldedBoard } from "./foldedBoard.ts";
 import { paperOf, workOut } from "./useExpected.ts";
 
@@ -77,6 +77,18 @@ describe("the chart", () => {
     const bridge = workOut(networkOf(BRIDGE), ON_PAPER);
     expect(bridge.back).toBeNull();
     expect(bridge.states.every((s) => Number(s.amps.toPrecision(3)) === s.amps)).toBe(true);
+  });
+});
+
+describe("lamps in the chart", () => {
+  it("are as bright as their power says, at every step", () => {
+    const words = [0, 0.019, 0.021, 0.39, 0.41, 1.29, 1.31].map((share) => glowOf(5 * share, 5).word);
+    expect(words).toEqual(["dark", "dark", "dim", "dim", "lit", "lit", "bright"]);
+    expect([glowOf(0, undefined).word, glowOf(0.1, undefined).word]).toEqual(["dark", "lit"]);
+    const rows = chartRows(workOut(networkOf("BT1 12V ri=0: [P] LA1 12V 5W + [A] LA2 12V 5W"), EXACT));
+    // Two in series: half the volts each, so a good deal less than half of the power, a filament being colder then.
+    expect(rows.find((r) => r.name === "LA1")?.glow?.word).toBe("dim");
+    expect(rows.find((r) => r.name === "BT1")?.glow).toBeUndefined();
   });
 });
 
