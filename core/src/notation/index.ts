@@ -23,7 +23,8 @@ export {
   wordsOfPart,
 } from "./edit/index.ts";
 export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.ts";
-export { type BenchNow, type Proposal, type QuickReading, readQuick } from "./quickReading.ts";
+export { type Proposal, readQuick } from "./quickReading.ts";
+export type { BenchNow, QuickReading } from "./quickValue.ts";
 export { FORMATS, type Format, type Recognised, recognise } from "./recognise.ts";
 export {
   type GroupNode,

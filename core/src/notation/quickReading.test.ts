@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Circuit } from "../circuit/index.ts";
-import { readQuick, readTrail } from "./index.ts";
+import { type Proposal, readQuick, readTrail } from "./index.ts";
 
 const circuit = readTrail(
   "BT1 24V: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] DS1 12V 5W) + [D] S1 + [E-5] R5 100".replace("[E-5]", "[E]"),
@@ -210,5 +210,33 @@ describe("the quick reading", () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  it("takes a bare value, or a bare word for what is seen, for what is proposed", () => {
+    const circuit = readTrail("BT1 12V: F1 1A + [A] R3 470 + [B] LA1 12V 5W").circuit as Circuit;
+    const bare = (line: string, proposal: Proposal) => readQuick(line, circuit, proposal);
+    const ohms: Proposal = { quantity: "resistance", from: "A" as never, to: "B" as never };
+    expect(bare("470", ohms)).toMatchObject({ reading: { quantity: "resistance", from: "A", to: "B", value: 470 } });
+    expect(bare("OL", ohms)).toMatchObject({ reading: { quantity: "resistance", from: "A", beyond: "over" } });
+    const lifted: Proposal = { quantity: "resistance", lifted: "R3" };
+    expect(bare("466", lifted)).toMatchObject({ reading: { quantity: "resistance", lifted: "R3", value: 466 } });
+    const amps: Proposal = { quantity: "current", through: "R3" };
+    expect(bare("12.4mA", amps)).toMatchObject({ reading: { quantity: "current", through: "R3", value: 0.0124 } });
+    // Of what a bare 12.4 is the display said, and the line asks.
+    expect(bare("12.4", amps)).toMatchObject({ kind: "mistake", instead: ["R3 12.4mA", "R3 12.4A"] });
+    expect(bare("dark", { quantity: "look", part: "LA1" })).toMatchObject({
+      reading: { quantity: "observation", part: "LA1", seen: "dark" },
+    });
+    expect(bare("lit", { quantity: "look", part: "LA1", alone: true })).toMatchObject({
+      reading: { quantity: "observation", part: "LA1", seen: "lit", alone: true },
+    });
+    expect(bare("pulls", { quantity: "look", part: "LA1" }).kind).toBe("mistake");
+    expect(bare("7.4", { quantity: "look", part: "LA1" }).kind).toBe("mistake");
+    // Over a range of volts the range is needed.
+    expect(bare("OL", { quantity: "voltage", from: "A" as never })).toMatchObject({
+      kind: "mistake",
+      instead: ["A OL @20V", "A OL"],
+    });
+    expect(bare("12", { quantity: "resistance", lifted: "R9" }).kind).toBe("mistake");
   });
 });
