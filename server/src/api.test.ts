@@ -1,4 +1,5 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Job, JobList } from "@hound/core/record";
@@ -185,5 +186,48 @@ describe("the jobs API", () => {
     expect(body.paths["/api/jobs"].post.requestBody.content["application/json"].schema.required).toEqual(["title"]);
     expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'wasm-unsafe-eval'(;|$)/);
     expect(headers["strict-transport-security"]).toBeUndefined();
+  });
+});
+
+describe("the pages", () => {
+  it("are served beside the API where there are any: every address that is no file is the one page", async () => {
+    const pages = join(folder, "pages");
+    mkdirSync(join(pages, "assets"), { recursive: true });
+    writeFileSync(join(pages, "index.html"), "<title>bench</title>");
+    writeFileSync(join(pages, "assets", "a1.js"), "1");
+    const served = (at: string) =>
+      request(createApp({ db, log: pino({ level: "silent" }), now: () => new Date(clock), pages: at }));
+    expect((await served(pages).get("/jobs/1/readings").expect(200)).text).toContain("bench");
+    expect((await served(pages).get("/assets/a1.js").expect(200)).headers["cache-control"]).toMatch(/immutable/);
+    await served(pages).get("/assets/a2.js").expect(404);
+    const { headers } = await served(pages).get("/api/health").expect(200);
+    expect(headers["x-powered-by"]).toBeUndefined();
+    await served(join(folder, "nowhere")).get("/jobs").expect(404);
+  });
+
+  it("hear of a change while they have the job open, and of no other job", async () => {
+    const [one, other] = [await newJob(), await newJob({ title: "Pump" })];
+    const app = createApp({ db, log: pino({ level: "silent" }), now: () => new Date(clock) });
+    const server = app.listen(0);
+    const { port } = server.address() as AddressInfo;
+    const at = `http://127.0.0.1:${port}/api/jobs`;
+    const stream = await fetch(`${at}/${one.id}/events`);
+    expect(stream.headers.get("content-type")).toMatch(/^text\/event-stream/);
+    const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
+    const change = (job: Job, title: string) =>
+      fetch(`${at}/${job.id}`, {
+        method: "PATCH",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ title, revision: job.revision }),
+      });
+    expect((await change(other, "Pump, well")).status).toBe(200);
+    expect((await change(one, "")).status).toBe(400);
+    expect((await change(one, "Vent")).status).toBe(200);
+    let heard = "";
+    while (!heard.includes("event: changed")) heard += new TextDecoder().decode((await reader.read()).value);
+    expect(heard.split("event: changed")).toHaveLength(2);
+    await reader.cancel();
+    server.closeAllConnections();
+    await new Promise((done) => server.close(done));
   });
 });

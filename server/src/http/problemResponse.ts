@@ -27,6 +27,7 @@ function asProblem(error: unknown): Problem {
   if (type === "entity.parse.failed") return new Problem("invalid-input", { detail: "the body is not JSON" });
   if (type === "encoding.unsupported" || type === "charset.unsupported")
     return new Problem("invalid-input", { detail: "the body is not UTF-8 text" });
-  if (error instanceof URIError) return new Problem("not-found");
+  // A file that an older page asks for and that is there no more is no fault of the server.
+  if (error instanceof URIError || (error as { status?: number }).status === 404) return new Problem("not-found");
   return new Problem("internal");
 }

@@ -223,4 +223,68 @@ describe("the desk", () => {
     desk.dismissRefused();
     expect(desk.snapshot().refused).toBeNull();
   });
+
+  it("says what is on its way at every moment, to whoever listens and to nobody who left", async () => {
+    const desk = open();
+    const heard: string[] = [];
+    const leave = desk.subscribe(() => heard.push(desk.snapshot().saving));
+    desk.setText(`${TRAIL} + R4 5`);
+    expect(desk.snapshot()).toMatchObject({ saving: "saving", typing: false });
+    await settle();
+    desk.addReading(volts("0", 1));
+    expect(desk.snapshot().saving).toBe("saving");
+    expect(JobDesk.readingsOf(desk.snapshot()).map((r) => r.unsent)).toEqual([true]);
+    await settle();
+    expect(JobDesk.readingsOf(desk.snapshot()).map((r) => r.unsent)).toEqual([false]);
+    expect(heard.at(-1)).toBe("saved");
+    const before = heard.length;
+    leave();
+    desk.setText(`${TRAIL} + R4 6`);
+    await settle();
+    expect(heard).toHaveLength(before);
+  });
+
+  it("says what was taken back", async () => {
+    const desk = open();
+    desk.addReading(volts("0", 1));
+    await settle();
+    const [{ id }] = JobDesk.readingsOf(desk.snapshot());
+    desk.correctReading(id, volts("0", 2));
+    desk.removeReading(id);
+    expect([desk.undo(), desk.undo(), desk.undo(), desk.undo()]).toEqual([
+      "Reading restored",
+      "Correction taken back",
+      "Reading taken back",
+      null,
+    ]);
+  });
+
+  it("names both junctions of a reading between two that nobody named; a current has none", async () => {
+    const desk = open();
+    desk.addReading({ quantity: "voltage", from: "n1" as never, to: "n2" as never, value: 3 });
+    desk.addReading({ quantity: "current", through: "R1", value: 0.0015 });
+    await settle();
+    expect(server.job.circuit.trail).toBe("BT1 9V: R1 1k [n1] + R2 2k [n2] + R3 3k");
+    expect(server.job.readings.map((r) => r.reading)).toMatchObject([{ from: "n1", to: "n2" }, { through: "R1" }]);
+  });
+
+  it("takes over what another device did, and asks only where both changed the trail", async () => {
+    const desk = open();
+    const theirs = (trail: string) => {
+      server.job = { ...server.job, circuit: { trail, revision: server.job.circuit.revision + 1 } };
+    };
+    theirs(`${TRAIL} + R4 4`);
+    await desk.refresh();
+    expect(desk.snapshot()).toMatchObject({ text: `${TRAIL} + R4 4`, conflict: null });
+    theirs(`${TRAIL} + R4 5`);
+    desk.setText(`${TRAIL} + R4 9`);
+    await desk.refresh();
+    expect(desk.snapshot().conflict?.circuit.trail).toBe(`${TRAIL} + R4 5`);
+    // A draft that was left behind and says what is stored by now is no second version.
+    const key = `hound:desk:${server.job.id}`;
+    memory.setItem(key, JSON.stringify({ text: server.job.circuit.trail, revision: 0, pending: [] }));
+    expect(open().snapshot().conflict).toBeNull();
+    memory.setItem(key, JSON.stringify({ text: `${TRAIL} + R4 1`, revision: 0, pending: [] }));
+    expect(open().snapshot().conflict).not.toBeNull();
+  });
 });
