@@ -133,7 +133,8 @@ describe("the jobs API", () => {
     await add(job, 1, { quantity: "voltage", from: "B;drop", value: 1 }).expect(400);
     const raw = (body: string) => api.post("/api/jobs").set("Content-Type", "application/json").send(body);
     expect((await raw("{no")).body).toMatchObject({ status: 400, detail: "the body is not JSON" });
-    expect((await raw(JSON.stringify({ title: "x", trail: "#".repeat(5e6) }))).status).toBe(413);
+    const large = (await raw(JSON.stringify({ title: "x", trail: "#".repeat(5e6) }))).body;
+    expect(large).toMatchObject({ status: 413, detail: "2 MB is the most the server takes at once" });
     expect((await api.get("/api/jobs").expect(200)).body.jobs).toHaveLength(1);
   });
 
@@ -149,6 +150,24 @@ describe("the jobs API", () => {
     expect(body).toMatchObject({ title: "Vent drive", complaint: "Stops", state: "open", circuit: { trail: TRAIL } });
     expect(body.standing).toEqual(standing);
     expect(body.readings).toMatchObject([{ reading: READING }]);
+    // What a file does not say is empty, and readings keep their order.
+    const bare = { format: "clever-hound-case", version: 1, circuit: TRAIL };
+    const readings = [5, 1, 3, 2, 4].map((value) => ({ quantity: "voltage", from: "B", value }));
+    const { body: plain } = await api
+      .post("/api/cases")
+      .send({ text: JSON.stringify({ ...bare, readings }) })
+      .expect(201);
+    expect(plain).toMatchObject({ title: "Imported case", complaint: "", finding: "", state: "open" });
+    expect(plain.readings.map((r: { reading: { value: number } }) => r.reading.value)).toEqual([5, 1, 3, 2, 4]);
+    const { body: none } = await api
+      .post("/api/cases")
+      .send({ text: JSON.stringify({ ...bare, finding: "R1" }) })
+      .expect(201);
+    expect(none).toMatchObject({ finding: "R1", state: "solved" });
+    await api
+      .post(`/api/jobs/${none.id}/readings`)
+      .send({ id: uuid(77), circuitRevision: 0, reading: READING })
+      .expect(201);
   });
 
   it("says every mistake of a case file, with its place, and stores nothing", async () => {

@@ -179,4 +179,12 @@ describe("what a healthy circuit should show", () => {
     expect(first(3)).toEqual(first(3));
     expect(first(3)).not.toEqual(first(4));
   });
+
+  it("adds up every part's pull for the worst case", () => {
+    const network = buildNetwork(readTrail("BT1 10V 0% ri=0: [A] R1 1k 10% + [B] R2 1k 4%").circuit as Circuit);
+    const at = expectChart(network)?.nodes[network.nodes.indexOf("B" as never)];
+    // Half the volts: each part moves it by a quarter of its own share of 10 V.
+    expect(at?.worst).toBeCloseTo(2.5 * 0.1 + 2.5 * 0.04, 6);
+    expect(at?.two).toBeCloseTo(Math.hypot(2.5 * 0.1, 2.5 * 0.04), 6);
+  });
 });
