@@ -37,7 +37,14 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(leading.getByRole("listitem").first()).toContainText("R3 open");
   await expect(leading.getByRole("listitem").first()).toContainText(/9\d(\.\d)? %/);
   await expect(page.getByRole("heading", { name: "Settled: replace R3" })).toBeVisible();
-  await expect(page.getByRole("region", { name: "Where the job stands" })).toContainText("one lead of R3 lifted");
+  const stands = page.getByRole("region", { name: "Where the job stands" });
+  await expect(stands).toContainText("one lead of R3 lifted");
+  // A verdict is of what was recorded: while more is typed, none is told.
+  await page.keyboard.type("B 17.0");
+  await expect(page.getByRole("heading", { name: /^Settled/ })).toHaveCount(0);
+  await expect(stands).toContainText("Enter records it");
+  await line.fill("");
+  await expect(page.getByRole("heading", { name: "Settled: replace R3" })).toBeVisible();
   await page.keyboard.press("Alt+4");
   const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
   await expect(first).toContainText("R3 open");

@@ -67,6 +67,8 @@ test("a circuit that cannot be ranked explains itself", async ({ page, server })
   );
   await page.keyboard.press("Alt+3");
   await expect(page.getByText(/cannot be solved/).first()).toBeVisible();
+  // Nor is anything said to be on its way.
+  await expect(page.getByText("What to read next cannot be worked out")).toBeVisible();
 });
 
 test("a file dropped on the bench is looked at before anything changes, mistakes and all", async ({ page, server }) => {

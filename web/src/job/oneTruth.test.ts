@@ -80,7 +80,7 @@ describe("the same thing has the same number in every view", () => {
       for (const row of measuredRows(network, readings, meter)) expect(row.side, row.name).toBe(0);
       // What a meter that loads nothing shows is what the board says by itself.
       for (const reading of conventions.meters === "ideal" ? readings : []) {
-        const found = healthyAt(network, reading, meter);
+        const [found] = healthyAt(network, [reading], meter);
         expect(shown(found?.shown.value ?? Number.NaN, "V")).toBe(shown(found?.own.value ?? Number.NaN, "V"));
       }
       const ranking = rankFaults({ circuit, readings, meter, situation: "newBuild" }, { pairs: false });

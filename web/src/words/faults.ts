@@ -1,4 +1,4 @@
-import { CONTACT_KINDS, type Kind, type Mode } from "@hound/core/circuit";
+import { CONTACT_KINDS, type Kind, type Mode, type Network } from "@hound/core/circuit";
 import type { ReadingVerdict, Slip, Suspect, SuspectFault } from "@hound/core/rank";
 import { print } from "./print.ts";
 
@@ -15,6 +15,11 @@ const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (
 
 /** The kind of a part or of a potentiometer's section, by its name. */
 export type KindOf = (part: string) => Kind | undefined;
+
+/** The kinds of a network's parts; of nothing where there is none. */
+export function kindsIn(network: Network | undefined): KindOf {
+  return (part) => network?.branches.find((b) => b.name === part)?.kind;
+}
 
 /** A fault in the words of the trade. */
 function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {

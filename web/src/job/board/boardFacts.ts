@@ -12,6 +12,7 @@ import {
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { percent, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { ohmsAcross } from "../readings/healthy.ts";
 
 /** Everything the board prints beside nodes and parts. */
 export interface BoardFacts {
@@ -136,12 +137,10 @@ function nodeFacts(
 ): NodeFacts {
   if (isReference)
     return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
-  const quantity = isDriven ? "voltage" : "resistance";
-  const unit = UNIT_OF[quantity];
-  const measured = readings.findLast(
-    (r): r is NumericReading =>
-      r.quantity === quantity && r.from === name && (r.to === undefined || r.to === reference),
-  );
+  const unit = UNIT_OF[isDriven ? "voltage" : "resistance"];
+  const measured = isDriven
+    ? readings.findLast((r): r is NumericReading => r.quantity === "voltage" && r.from === name && r.to === undefined)
+    : ohmsAcross(readings, name, reference);
   return {
     name,
     expected: own ? withLimits(own.value, own.plusMinus, unit) : null,

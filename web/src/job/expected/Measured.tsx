@@ -2,6 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import { closuresOf, isSameState } from "@hound/core/measure";
 import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
+import { TableHead } from "../../app/TableHead.tsx";
 import { print } from "../../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -29,25 +30,7 @@ export function Measured({ network }: { network: Network }) {
       </p>
       <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against calculated">
-          <thead className="bg-band">
-            <tr className="text-right">
-              <th scope="col" className="px-3 py-2 text-left">
-                What
-              </th>
-              <th scope="col" className="px-2 py-2">
-                Calculated
-              </th>
-              <th scope="col" className="px-2 py-2">
-                Read
-              </th>
-              <th scope="col" className="px-2 py-2">
-                Off by
-              </th>
-              <th scope="col" className="px-3 py-2">
-                In limits
-              </th>
-            </tr>
-          </thead>
+          <TableHead columns={["What", "Calculated", "Read", "Off by", "In limits"]} />
           <tbody>
             {rows.map((row) => (
               <Row key={`${row.quantity} ${row.name}`} row={row} />

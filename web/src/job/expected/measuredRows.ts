@@ -1,8 +1,9 @@
 import type { Network } from "@hound/core/circuit";
 import { deviationOf, isSameState } from "@hound/core/measure";
-import { expectReadings, type Prediction } from "@hound/core/rank";
+import type { Prediction } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
+import { expectEach, ohmsAcross } from "../readings/healthy.ts";
 
 /** What was read, or follows from what was read, beside what the circuit should give there. */
 export interface MeasuredRow {
@@ -26,14 +27,15 @@ export interface MeasuredRow {
 export function measuredRows(network: Network, all: readonly Reading[], meter: Meter): MeasuredRow[] {
   const readings = all.filter((r): r is NumericReading => r.quantity !== "observation" && isSameState(r.state));
   const data = meterData(meter);
-  const due = (reading: NumericReading) => expectReadings(network, [reading], meter)?.[0];
+  const expected = expectEach(network, readings, meter);
+  const due = (reading: NumericReading) => expected[readings.indexOf(reading)];
   const rows: MeasuredRow[] = [];
   const add = (name: string, quantity: "V" | "I" | "R", reading: NumericReading) => {
-    const expected = due(reading);
-    if (!expected || reading.beyond) return;
-    const { limits, side } = deviationOf(reading, expected, data);
+    const calculated = due(reading);
+    if (!calculated || reading.beyond) return;
+    const { limits, side } = deviationOf(reading, calculated, data);
     const unit = ({ V: "V", I: "A", R: "ohm" } as const)[quantity];
-    rows.push({ name, quantity, unit, due: expected, read: reading.value, from: null, limits, side });
+    rows.push({ name, quantity, unit, due: calculated, read: reading.value, from: null, limits, side });
   };
   for (const name of network.nodes) {
     const reading = readings.findLast((r) => r.quantity === "voltage" && r.from === name && r.to === undefined);
@@ -43,7 +45,7 @@ export function measuredRows(network: Network, all: readonly Reading[], meter: M
     const [from, to] = [network.nodes[branch.from], network.nodes[branch.to]];
     const volts = readings.findLast((r) => r.quantity === "voltage" && r.from === from && r.to === to);
     const amps = readings.findLast((r) => r.quantity === "current" && r.through === branch.name);
-    const ohms = readings.findLast((r) => r.quantity === "resistance" && r.from === from && r.to === to);
+    const ohms = ohmsAcross(readings, from, to);
     if (volts) add(branch.name, "V", volts);
     if (amps) add(branch.name, "I", amps);
     if (ohms) add(branch.name, "R", ohms);

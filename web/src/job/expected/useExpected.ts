@@ -50,14 +50,14 @@ export function workOut(network: Network, own: ReturnType<typeof paperOf>): Expe
   const chart = expectChart(network);
   const ohms = ohmsOf(network, solution);
   const reduction = reduceNetwork(network, ohms, own);
-  const back = wayBack(network, reduction, paper ? round : undefined);
+  const back = wayBack(network, reduction, round);
   // A circuit that does not reduce is solved by node equations, whose results are rounded in the end.
   const rounded = paper && back ? statesOfParts(network, back) : null;
   const states = network.branches.map((branch, k): BranchState => {
     const exact = exactState(solution, branch.from, branch.to, k);
     if (!paper) return exact;
-    const own = rounded?.get(k) ?? (k === reduction.source && back ? sourceState(back, branch.from, round) : null);
-    return own ?? { volts: round(exact.volts), amps: round(exact.amps) };
+    const carried = rounded?.get(k) ?? (k === reduction.source && back ? sourceState(back, branch.from, round) : null);
+    return carried ?? { volts: round(exact.volts), amps: round(exact.amps) };
   });
   const half = (size: number) =>
     size === 0 ? 0 : 0.5 * 10 ** (Math.floor(Math.log10(Math.abs(size))) - PAPER_DIGITS + 1);

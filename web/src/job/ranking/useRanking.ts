@@ -1,4 +1,4 @@
-import type { School } from "@hound/core/plan";
+import type { School, Verdict } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { useEffect, useRef, useState } from "react";
@@ -9,7 +9,7 @@ const HUNG_AFTER = 10_000;
 
 interface Listeners {
   readonly result: (result: Ranking | RankProblem, input: RankInput | null) => void;
-  readonly next: (next: NextReadings) => void;
+  readonly next: (next: NextReadings, input: RankInput | null) => void;
   readonly insight: (insight: Insight | null) => void;
 }
 
@@ -47,7 +47,7 @@ class RankWorker {
     const worker = new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if (data.ticket !== this.ticket) return;
-      if (data.kind === "planned") return this.on.next(data.next);
+      if (data.kind === "planned") return this.on.next(data.next, this.input);
       if (data.kind === "explained") return this.on.insight(data.insight);
       const { result } = data;
       if (result.kind === "ranking" && result.progress < 1) this.expectAnswer();
@@ -73,6 +73,10 @@ export interface Ranked {
   readonly asked: number;
   /** False while it is of an older input, or while hypotheses are left to be weighed. */
   readonly isCurrent: boolean;
+  /** True while it counts a reading that is still being typed. */
+  readonly isTyped: boolean;
+  /** Where the job stands and how many more readings should settle it, of this very input; null until that is known. */
+  readonly stands: { readonly verdict: Verdict; readonly toSettle: number | null } | null;
 }
 
 /**
@@ -88,11 +92,15 @@ export function useRanking(
 ): Ranked {
   const [shown, setShown] = useState<{ ranking: Ranking | RankProblem; input: RankInput | null } | null>(null);
   const [insight, setInsight] = useState<Insight | null>(null);
+  const [planned, setPlanned] = useState<{ next: NextReadings; input: RankInput | null } | null>(null);
   const worker = useRef<RankWorker | null>(null);
   useEffect(() => {
     const own = new RankWorker({
       result: (ranking, of) => setShown({ ranking, input: of }),
-      next: onNext,
+      next: (next, of) => {
+        setPlanned({ next, input: of });
+        onNext(next);
+      },
       insight: setInsight,
     });
     worker.current = own;
@@ -109,11 +117,15 @@ export function useRanking(
     if (shown) performance.mark("hound:ranked");
   }, [shown]);
   const ranking = shown?.ranking ?? null;
+  const isCurrent = shown?.input === input && (ranking?.kind !== "ranking" || ranking.progress === 1);
+  const next = isCurrent && planned?.input === input ? planned.next : null;
   return {
     ranking,
     insight,
     counts: shown?.input?.readings.length ?? 0,
     asked: input?.readings.length ?? 0,
-    isCurrent: shown?.input === input && (ranking?.kind !== "ranking" || ranking.progress === 1),
+    isCurrent,
+    isTyped: !plan,
+    stands: next?.verdict ? { verdict: next.verdict, toSettle: next.toSettle } : null,
   };
 }

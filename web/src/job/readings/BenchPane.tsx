@@ -20,17 +20,18 @@ interface BenchPaneProps {
 export function BenchPane({ stage, line, sent, onUsed }: BenchPaneProps) {
   const { state, select } = useDesk();
   const { complaint } = state.job;
-  const { ranked, planned, steps } = line;
+  const { ranked } = line;
   const type = (text: string) => {
     line.type(text);
     select(null);
   };
   return (
     <>
-      <Headline ranked={ranked} planned={planned} />
+      <Headline ranked={ranked} />
       <QuickLine line={line} onType={type}>
         <NextUp
-          steps={steps}
+          steps={line.steps}
+          isStopped={ranked.ranking?.kind === "problem"}
           isBrief={stage === "suspects"}
           healthy={line.healthy}
           onChoose={line.choose}
@@ -41,7 +42,7 @@ export function BenchPane({ stage, line, sent, onUsed }: BenchPaneProps) {
           }}
         />
       </QuickLine>
-      <WhereItStands ranked={ranked} planned={planned} />
+      <WhereItStands ranked={ranked} />
       {sent?.kind === "reading" && (
         <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
           <span className="grow">

@@ -1,7 +1,7 @@
 import type { Suggestion } from "@hound/core/plan";
 import { SEEN } from "@hound/core/record";
-import { Ban, Hourglass } from "lucide-react";
-import { nameOfSuspect } from "../../words/faults.ts";
+import { Ban, Hourglass, type LucideIcon } from "lucide-react";
+import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { measurementWords, minutesWords, precaution } from "../../words/measurements.ts";
 import { UNIT_OF, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -10,6 +10,8 @@ import type { NextStep } from "./proposal.ts";
 interface NextUpProps {
   /** The best first; null while they are being worked out. */
   readonly steps: readonly NextStep[] | null;
+  /** True where the readings cannot be ranked, so that nothing can be worked out. */
+  readonly isStopped: boolean;
   /** Where suspects are looked at, only what comes next. */
   readonly isBrief: boolean;
   readonly healthy: string | null;
@@ -20,7 +22,11 @@ interface NextUpProps {
 }
 
 /** What to measure next: the best in large, two more to choose from, and what can be put off. */
-export function NextUp({ steps, isBrief, healthy, onChoose, onPutOff, onTake }: NextUpProps) {
+export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff, onTake }: NextUpProps) {
+  if (isStopped)
+    return (
+      <p className="px-4 pt-3 text-lg text-faint">What to read next cannot be worked out: see what is wrong below.</p>
+    );
   if (!steps) return <p className="px-4 pt-3 text-lg text-faint">Working out what to read next …</p>;
   const [first, ...others] = steps;
   if (!first) return <p className="px-4 pt-3 text-lg text-faint">No measurement on offer tells any more.</p>;
@@ -35,24 +41,8 @@ export function NextUp({ steps, isBrief, healthy, onChoose, onPutOff, onTake }: 
           <strong className="text-2xl text-copper">{where}</strong>
           {healthy && <span className="text-faint"> · healthy {healthy}</span>}
         </p>
-        <button
-          type="button"
-          className="shrink-0 rounded-lg p-1.5 text-faint hover:bg-band hover:text-ink"
-          aria-label="Not now"
-          title="Not now"
-          onClick={() => onPutOff(first.key, "later")}
-        >
-          <Hourglass size={18} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="shrink-0 rounded-lg p-1.5 text-faint hover:bg-band hover:text-ink"
-          aria-label="Cannot reach that"
-          title="Cannot reach that"
-          onClick={() => onPutOff(first.key, "never")}
-        >
-          <Ban size={18} aria-hidden />
-        </button>
+        <Aside label="Not now" icon={Hourglass} onClick={() => onPutOff(first.key, "later")} />
+        <Aside label="Cannot reach that" icon={Ban} onClick={() => onPutOff(first.key, "never")} />
       </div>
       {care && <p className="text-doubt">{care}</p>}
       {"part" in measurement && measurement.kind === "swap" && (
@@ -87,10 +77,24 @@ export function NextUp({ steps, isBrief, healthy, onChoose, onPutOff, onTake }: 
   );
 }
 
+function Aside({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="shrink-0 rounded-lg p-1.5 text-faint hover:bg-band hover:text-ink"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      <Icon size={18} aria-hidden />
+    </button>
+  );
+}
+
 /** What the leading suspects say would be read or seen here, and what it is worth. */
 function Foretold({ why }: { why: Suggestion }) {
   const { drawn } = useDesk();
-  const kindOf = (part: string) => drawn?.network.branches.find((b) => b.name === part)?.kind;
+  const kindOf = kindsIn(drawn?.network);
   const { measurement } = why;
   const unit = "reading" in measurement ? UNIT_OF[measurement.reading.quantity] : null;
   const nameOf = (faults: (typeof why.predictions)[number]["faults"]) =>

@@ -8,7 +8,7 @@ import { useNotice } from "../../app/Notice.tsx";
 import { slipQuestion } from "../../words/faults.ts";
 import { percent, placeOf, valueOfReading } from "../../words/quantities.ts";
 import { standingWords } from "../../words/standing.ts";
-import { type Drawn, useDesk } from "../DeskContext.tsx";
+import { useDesk } from "../DeskContext.tsx";
 import type { DeskReading } from "../desk.ts";
 import { DeviationBar } from "./DeviationBar.tsx";
 import { type Healthy, healthyAt, wordsOfHealthy } from "./healthy.ts";
@@ -17,13 +17,17 @@ import { type Healthy, healthyAt, wordsOfHealthy } from "./healthy.ts";
 export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] }) {
   const { readings, drawn, meter } = useDesk();
   const expected = useMemo(() => {
-    const found = new Map<string, Healthy>();
-    for (const { id, reading } of drawn ? readings : []) {
-      if (reading.quantity === "observation") continue;
-      const healthy = healthyAt((drawn as Drawn).network, reading, meter);
-      if (healthy) found.set(id, healthy);
-    }
-    return found;
+    const numeric = readings.flatMap(({ id, reading }) =>
+      reading.quantity === "observation" ? [] : [{ id, reading }],
+    );
+    const found = drawn
+      ? healthyAt(
+          drawn.network,
+          numeric.map((n) => n.reading),
+          meter,
+        )
+      : [];
+    return new Map(numeric.flatMap(({ id }, i) => (found[i] ? [[id, found[i]] as const] : [])));
   }, [drawn, readings, meter]);
   if (readings.length === 0)
     return (

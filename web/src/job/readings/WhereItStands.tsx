@@ -1,31 +1,25 @@
 import type { Unseen, Verdict } from "@hound/core/plan";
 import type { RepairStep } from "@hound/core/rank";
-import { nameOfSuspect } from "../../words/faults.ts";
+import { type KindOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { measurementWords, precaution } from "../../words/measurements.ts";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
-import type { NextReadings } from "../ranking/messages.ts";
 import type { Ranked } from "../ranking/useRanking.ts";
 
-interface StandsProps {
-  readonly ranked: Ranked;
-  readonly planned: NextReadings | null;
-}
-
-const verdictIn = ({ ranked, planned }: StandsProps): Verdict | null =>
-  ranked.isCurrent ? (planned?.verdict ?? null) : null;
+/** A bound on what is left says something below this. */
+const WORTH_SAYING = 0.9;
 
 /** Where the job stands in one line, first of all; it never moves what is below it. */
-export function Headline(props: StandsProps) {
-  const verdict = verdictIn(props);
-  if (props.ranked.ranking?.kind === "problem") return null;
+export function Headline({ ranked: { ranking, stands } }: { ranked: Ranked }) {
+  if (ranking?.kind === "problem") return null;
+  const headline = stands && headlineOf(stands.verdict);
   return (
     <h2
       aria-live="polite"
-      className={`-mb-1 h-8 shrink-0 truncate text-2xl font-bold ${verdict ? "" : "text-faint"}`}
-      title={verdict ? headlineOf(verdict) : undefined}
+      className={`-mb-1 h-8 shrink-0 truncate text-2xl font-bold ${headline ? "" : "text-faint"}`}
+      title={headline ?? undefined}
     >
-      {verdict ? headlineOf(verdict) : "…"}
+      {headline ?? "…"}
     </h2>
   );
 }
@@ -46,27 +40,30 @@ function headlineOf(verdict: Verdict): string {
 }
 
 /** What follows from where the job stands; and when what is shown is not up to date, that it is not. */
-export function WhereItStands(props: StandsProps) {
-  const { ranked, planned } = props;
+export function WhereItStands({ ranked }: { ranked: Ranked }) {
   if (ranked.ranking?.kind === "problem") return null;
-  const verdict = verdictIn(props);
   return (
-    <section aria-label="Where the job stands" className="min-h-11 shrink-0 rounded-xl bg-band px-4 py-2.5">
-      {verdict ? <Words verdict={verdict} toSettle={planned?.toSettle ?? null} /> : <OnItsWay ranked={ranked} />}
+    <section
+      aria-label="Where the job stands"
+      className="min-h-11 shrink-0 rounded-xl border border-rule bg-sheet px-4 py-2.5"
+    >
+      {ranked.stands ? <Words {...ranked.stands} /> : <OnItsWay ranked={ranked} />}
     </section>
   );
 }
 
 /** What the list counts that is still in sight, what is on its way, and how far it is. */
-export function OnItsWay({ ranked }: { ranked: Ranked }) {
-  const { ranking, counts, asked } = ranked;
-  if (!ranking) return <p className="text-faint">Working it out …</p>;
+function OnItsWay({ ranked }: { ranked: Ranked }) {
+  const { ranking, counts, asked, isCurrent, isTyped } = ranked;
+  if (isCurrent && isTyped)
+    return <p className="text-faint">What is typed counts below as if it were recorded. Enter records it.</p>;
+  if (!ranking || isCurrent) return <p className="text-faint">Working it out …</p>;
   const isPartial = ranking.kind === "ranking" && ranking.progress < 1 && counts === asked;
   if (isPartial)
     return (
       <p className="text-doubt">
-        Still weighing two faults at once: {percent(ranking.progress)} looked at, the rest can hold at most{" "}
-        {percent(ranking.left)}.
+        Still weighing two faults at once: {percent(ranking.progress)} looked at
+        {ranking.left < WORTH_SAYING && `, the rest can hold at most ${percent(ranking.left)}`}.
       </p>
     );
   return (
@@ -79,7 +76,7 @@ export function OnItsWay({ ranked }: { ranked: Ranked }) {
 
 function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | null }) {
   const { drawn } = useDesk();
-  const kindOf = (part: string) => drawn?.network.branches.find((b) => b.name === part)?.kind;
+  const kindOf = kindsIn(drawn?.network);
   switch (verdict.kind) {
     case "settled":
       return <p>{proofWords(verdict.repair, kindOf)}</p>;
@@ -115,7 +112,7 @@ function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | nul
 }
 
 /** What is to be done: `replace R2`, `clear the bridge from B to D`. */
-export function repairWords(repair: readonly RepairStep[]): string {
+function repairWords(repair: readonly RepairStep[]): string {
   if (repair.length === 0) return "nothing";
   return repair
     .map((step) => ("part" in step ? `replace ${step.part}` : `clear what joins ${step.nodes[0]} to ${step.nodes[1]}`))
@@ -123,7 +120,7 @@ export function repairWords(repair: readonly RepairStep[]): string {
 }
 
 /** One step that would show that it is this. */
-function proofWords(repair: readonly RepairStep[], kindOf: (part: string) => string | undefined): string {
+function proofWords(repair: readonly RepairStep[], kindOf: KindOf): string {
   const [step] = repair;
   if (!step) return "";
   if (!("part" in step))
@@ -137,7 +134,7 @@ function proofWords(repair: readonly RepairStep[], kindOf: (part: string) => str
   return `To prove it: a known-good ${part} in its place, and the worst reading taken again.`;
 }
 
-function unseenWords({ faults, probability, show }: Unseen, kindOf: Parameters<typeof nameOfSuspect>[1]): string {
+function unseenWords({ faults, probability, show }: Unseen, kindOf: KindOf): string {
   const how = show && measurementWords(show);
   return `${nameOfSuspect({ faults }, kindOf)} (${percent(probability)}${how ? `; ${how.how} ${how.where} would show it` : ""})`;
 }

@@ -1,7 +1,7 @@
-import type { Network } from "@hound/core/circuit";
+import type { Network, NodeName } from "@hound/core/circuit";
 import { rangeOf } from "@hound/core/measure";
 import { expectReadings, type Prediction } from "@hound/core/rank";
-import { type Meter, meterData, type NumericReading } from "@hound/core/record";
+import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import { print } from "../../words/print.ts";
 import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
 
@@ -16,12 +16,25 @@ export interface Healthy {
   readonly meterOhms: number;
 }
 
-export function healthyAt(network: Network, reading: NumericReading, meter: Meter): Healthy | null {
-  const [own] = expectReadings(network, [reading], null) ?? [];
-  const [seen] = expectReadings(network, [reading], meter) ?? [];
-  if (!own || !seen) return null;
-  const range = rangeOf({ ...reading, value: reading.value || own.value }, meterData(meter));
-  return { own, shown: seen, meterOhms: range.ohms };
+/** Of each reading, in the order given; null of one whose point is not in the circuit. */
+export function healthyAt(network: Network, readings: readonly NumericReading[], meter: Meter): (Healthy | null)[] {
+  const own = expectEach(network, readings, null);
+  const seen = expectEach(network, readings, meter);
+  return readings.map((reading, i) => {
+    const [without, shows] = [own[i], seen[i]];
+    if (!without || !shows) return null;
+    const range = rangeOf({ ...reading, value: reading.value || without.value }, meterData(meter));
+    return { own: without, shown: shows, meterOhms: range.ohms };
+  });
+}
+
+/** What a healthy circuit shows at many points with one solution; one that is not in it does not spoil the others. */
+export function expectEach(
+  network: Network,
+  readings: readonly NumericReading[],
+  meter: Meter | null,
+): readonly (Prediction | undefined)[] {
+  return expectReadings(network, readings, meter) ?? readings.map((r) => expectReadings(network, [r], meter)?.[0]);
 }
 
 /** True where the meter shows another figure than the circuit has without it, to the digits that its limits leave. */
@@ -33,7 +46,7 @@ function isMovedByMeter({ own, shown: seen }: Healthy, quantity: NumericReading[
 
 /** `16.93 ± 0.4 V`; where the circuit itself has another: `… as your meter will show, 10 MΩ across; 17.07 V without it`. */
 export function healthyWords(network: Network, reading: NumericReading, meter: Meter): string | null {
-  const found = healthyAt(network, reading, meter);
+  const [found] = healthyAt(network, [reading], meter);
   return found && wordsOfHealthy(found, reading.quantity);
 }
 
@@ -43,4 +56,14 @@ export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantit
   if (!isMovedByMeter(found, quantity)) return due;
   const where = quantity === "current" ? "in the branch" : "across";
   return `${due} as your meter will show, ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
+}
+
+/** The last ohms reading between two nodes; an ohmmeter reads the same either way round. */
+export function ohmsAcross(readings: readonly Reading[], a: NodeName, b: NodeName): NumericReading | undefined {
+  return readings.findLast(
+    (r): r is NumericReading =>
+      r.quantity === "resistance" &&
+      r.lifted === undefined &&
+      ((r.from === a && r.to === b) || (r.from === b && r.to === a)),
+  );
 }

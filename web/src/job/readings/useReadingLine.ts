@@ -20,7 +20,6 @@ export interface ReadingLine {
   readonly steps: readonly NextStep[] | null;
   /** What a healthy circuit shows at the first of them. */
   readonly healthy: string | null;
-  readonly planned: NextReadings | null;
   readonly ranked: Ranked;
   readonly choose: (key: string) => void;
   readonly putOff: (key: string, how: "never" | "later") => void;
@@ -98,7 +97,7 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
     setChosen(key);
     field.current?.focus();
   };
-  return { typed, type, field, understood, steps, healthy, planned, ranked, choose, putOff, record };
+  return { typed, type, field, understood, steps, healthy, ranked, choose, putOff, record };
 }
 
 /** The reading that is being typed: the same one as long as its words say the same, whatever is proposed meanwhile. */

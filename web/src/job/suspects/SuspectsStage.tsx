@@ -1,6 +1,8 @@
 import { deviationOf } from "@hound/core/measure";
+import type { Measurement } from "@hound/core/plan";
 import type { Explanation, Ranking } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
+import { measurementWords, precaution } from "../../words/measurements.ts";
 import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { Insight } from "../ranking/messages.ts";
@@ -9,10 +11,10 @@ import { DeviationBar } from "../readings/DeviationBar.tsx";
 import {
   alikeOf,
   keyOf,
+  OUT_OF_DATE,
   type RepairRow,
   repairRows,
   type SuspectRow,
-  splitWords,
   suspicionClass,
 } from "./suspectRows.ts";
 import { RankTrouble } from "./TopSuspects.tsx";
@@ -44,7 +46,7 @@ export function SuspectsStage({ ranked }: { ranked: Ranked }) {
             : `after ${counts} reading${counts === 1 ? "" : "s"}`}
         </span>
       </h2>
-      <ol className={`mt-3 flex flex-col gap-2 ${isCurrent ? "" : "opacity-50"}`}>
+      <ol className={`mt-3 flex flex-col gap-2 ${isCurrent ? "" : OUT_OF_DATE}`}>
         {shown.map((row) => (
           <RepairItem key={row.key} row={row} rows={all} readings={numeric} ranking={ranking} insight={insight} />
         ))}
@@ -128,7 +130,7 @@ function RepairItem({ row, ...shared }: ItemProps & { row: RepairRow }) {
         )}
         {beside >= MENTIONED && (
           <p className="px-3 pb-3 text-faint">
-            Besides {row.name} something more may be wrong that nothing read speaks for: {besideWords(row)}; together{" "}
+            Besides {row.name} something more may be wrong that nothing read speaks for: {few(row.seconds)}; together{" "}
             {percent(beside)} of it.
           </p>
         )}
@@ -137,14 +139,8 @@ function RepairItem({ row, ...shared }: ItemProps & { row: RepairRow }) {
   );
 }
 
-/** The second faults of those that stand beside a repair unseen. */
-function besideWords({ modes, beside, name }: RepairRow): string {
-  const own = new Set(modes.flatMap((m) => m.suspect.faults.map((f) => keyOf([f]))));
-  const names = beside.flatMap((b) =>
-    b.suspect.faults.flatMap((f, i) => (own.has(keyOf([f])) ? [] : [b.name.split(", and ")[i] ?? name])),
-  );
-  const unique = [...new Set(names)];
-  return unique.length > 4 ? `${unique.slice(0, 3).join("; ")} and ${unique.length - 3} more` : unique.join("; ");
+function few(names: readonly string[]): string {
+  return names.length > 4 ? `${names.slice(0, 3).join("; ")} and ${names.length - 3} more` : names.join("; ");
 }
 
 function ModeDetails(props: SuspectProps) {
@@ -187,8 +183,21 @@ function Alike({ row, rows, insight }: SuspectProps) {
     <p className="px-3 pb-2">
       {others.length > 0 && `No reading without dismantling tells it from: ${others.join("; ")}. `}
       {besides.length > 0 && `No reading would show these beside it: ${besides.join("; ")}. `}
-      {group.split && <strong>To split them: {splitWords(group.split)}.</strong>}
+      {group.split && <Split measurement={group.split} />}
     </p>
+  );
+}
+
+/** What tells them apart, and what comes before it. */
+function Split({ measurement }: { measurement: Measurement }) {
+  const { how, where } = measurementWords(measurement);
+  return (
+    <>
+      <strong>
+        To split them: {how} {where}.
+      </strong>{" "}
+      {precaution(measurement)}
+    </>
   );
 }
 

@@ -2,7 +2,7 @@ import type { RankProblem } from "@hound/core/rank";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
-import { repairRows, suspicionClass } from "./suspectRows.ts";
+import { OUT_OF_DATE, repairRows, suspicionClass } from "./suspectRows.ts";
 
 /** The three repairs that lead, always in sight while measuring. */
 export function TopSuspects({ ranked }: { ranked: Ranked }) {
@@ -15,7 +15,7 @@ export function TopSuspects({ ranked }: { ranked: Ranked }) {
     <ol
       aria-label="Leading suspects"
       aria-busy={!isCurrent}
-      className={`flex flex-col gap-1 ${isCurrent ? "" : "opacity-50"}`}
+      className={`flex flex-col gap-1 ${isCurrent ? "" : OUT_OF_DATE}`}
     >
       {rows.map((row) => {
         const look = suspicionClass(row.probability);

@@ -1,8 +1,6 @@
 import type { Network } from "@hound/core/circuit";
-import type { Measurement } from "@hound/core/plan";
 import type { Ranking, RepairStep, Suspect, SuspectFault } from "@hound/core/rank";
-import { estimateOf, nameOfSuspect } from "../../words/faults.ts";
-import { placeOf } from "../../words/quantities.ts";
+import { estimateOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
 
 /** One line of the ranking as a person reads it. */
 export interface SuspectRow {
@@ -15,7 +13,7 @@ export interface SuspectRow {
 
 /** Suspects in words; “nothing wrong” splits into with and without a mis-taken reading. */
 export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
-  const kindOf = (part: string) => network.branches.find((b) => b.name === part)?.kind;
+  const kindOf = kindsIn(network);
   const rows = ranking.suspects.flatMap((suspect): SuspectRow[] => {
     if (suspect.faults.length > 0) {
       return [
@@ -56,8 +54,9 @@ export interface RepairRow {
   readonly probability: number;
   /** Ways it may be wrong, the likeliest first. */
   readonly modes: readonly SuspectRow[];
-  /** What may be wrong besides, unseen: nothing read speaks for it. */
+  /** Those with a second fault beside it that nothing read speaks for, and what that second one may be. */
   readonly beside: readonly SuspectRow[];
+  readonly seconds: readonly string[];
 }
 
 /** Suspects by what would put them right, the likeliest first; nothing wrong with and without a mis-taken reading. */
@@ -73,13 +72,18 @@ export function repairRows(ranking: Ranking, network: Network): RepairRow[] {
     const needed = ranking.repairs[first.suspect.repair]?.repair ?? [];
     const isBeside = ({ suspect: { faults, consequence } }: SuspectRow) =>
       !consequence && faults.length > Math.max(1, needed.length);
-    const modes = members.filter((m) => !isBeside(m));
+    const alone = members.filter((m) => !isBeside(m));
+    const modes = alone.length > 0 ? alone : members;
+    const beside = alone.length > 0 ? members.filter(isBeside) : [];
+    const own = new Set(modes.flatMap((m) => m.suspect.faults.map((f) => keyOf([f]))));
+    const seconds = beside.flatMap((b) => b.suspect.faults.filter((f) => !own.has(keyOf([f]))));
     return {
       key,
       name: first.suspect.faults.length === 0 ? first.name : needed.map(stepName).join(" and "),
       probability: members.reduce((s, m) => s + m.probability, 0),
-      modes: modes.length > 0 ? modes : members,
-      beside: modes.length > 0 ? members.filter(isBeside) : [],
+      modes,
+      beside,
+      seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindsIn(network))))],
     };
   });
   return rows.sort((a, b) => b.probability - a.probability);
@@ -111,17 +115,8 @@ export function alikeOf(row: SuspectRow, group: readonly SuspectRow[], all: read
   return { others, besides };
 }
 
-/** How a group is split, in words. */
-export function splitWords(split: Measurement): string {
-  if (!("reading" in split)) {
-    const words = { swap: "put in a known-good", look: "look at", alone: "try alone on the supply:" };
-    return `${words[split.kind]} ${split.part}`;
-  }
-  const { reading } = split;
-  return reading.quantity === "resistance" && reading.lifted !== undefined
-    ? `power off, lift one lead of ${reading.lifted} and measure its ohms`
-    : `measure ${placeOf(reading)}`;
-}
+/** A list of older readings: without its colours and set off, but as legible as before. */
+export const OUT_OF_DATE = "grayscale border-l-4 border-dashed border-doubt pl-3";
 
 /** Amber for a doubt, violet for a suspicion. */
 export function suspicionClass(probability: number): { text: string; fill: string } {
