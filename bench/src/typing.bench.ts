@@ -65,6 +65,62 @@ try {
     row(word, latencies.map((l) => l.toFixed(0)).join(" "), median(latencies), Math.max(...latencies));
   }
 
+  // From Enter, straight after the last digit, to a list that says it is old, to the new one as far as single faults
+  // go (typing began it: it may be there before), and to all of it.
+  row("");
+  row("from Enter, fourteen parts", "median", "slowest");
+  const { jobs: pumps } = (await (await fetch(`${address}/api/jobs?search=pump`)).json()) as { jobs: { id: string }[] };
+  await page.goto(`${address}/jobs/${pumps[0].id}/readings`);
+  await page.getByRole("list", { name: "Leading suspects" }).waitFor();
+  await page.waitForTimeout(2500);
+  await page.evaluate(`
+    window.times = null;
+    const since = () => performance.now() - times.entered;
+    addEventListener("keydown", (e) => {
+      if (e.key !== "Enter") return;
+      times = { entered: performance.now(), frame: 0, old: 0, all: 0 };
+      requestAnimationFrame(() => { times.frame = since(); });
+    }, true);
+    new MutationObserver(() => {
+      const list = document.querySelector('[aria-label="Leading suspects"]');
+      if (!list || !times) return;
+      if (list.ariaBusy === "true") times.old ||= since();
+      if (times.old && list.ariaBusy === "false") times.all ||= since();
+    }).observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+  `);
+  const STEPS = { frame: "next frame", old: "marked as old", first: "single faults", all: "all weighed" } as const;
+  const seen: Record<keyof typeof STEPS, number>[] = [];
+  for (const typed of [
+    "A 23.9",
+    "B 23.8",
+    "G 16.4",
+    "H 4.1",
+    "E 0.85",
+    "Q 0.6",
+    "C 23.8",
+    "G-H 12.3",
+    "D 0.61",
+    "B 23.9",
+  ]) {
+    await page.evaluate(() => performance.clearMarks());
+    await page.getByLabel("Reading", { exact: true }).fill(typed);
+    await page.keyboard.press("Enter");
+    const told = await page.waitForFunction(() => {
+      const { times } = window as unknown as { times: (typeof seen)[number] & { entered: number } };
+      const [typed] = performance.getEntriesByName("hound:typed");
+      const ranked = performance.getEntriesByName("hound:ranked").find((e) => e.startTime > typed.startTime);
+      return (
+        times.all > 0 && times.frame > 0 && ranked && { ...times, first: Math.max(0, ranked.startTime - times.entered) }
+      );
+    });
+    seen.push((await told.jsonValue()) as (typeof seen)[number]);
+    await page.waitForTimeout(1200);
+  }
+  for (const [step, words] of Object.entries(STEPS)) {
+    const list = seen.map((t) => t[step as keyof typeof STEPS]);
+    row(words, median(list), Math.max(...list));
+  }
+
   // Typing in the trail of forty parts, and drawing ten thousand circuits beside it.
   const { circuits } = (await (await fetch(`${address}/api/library?search=forty`)).json()) as {
     circuits: { id: string }[];

@@ -203,15 +203,18 @@ test("conventions change the board for everybody", async ({ page, server }) => {
 test("the breadboard plan says where every lead goes, and what not to try", async ({ page, server }) => {
   await page.goto(await server.bench("vent", "circuit"));
   await page.getByRole("tab", { name: "Breadboard" }).click();
-  await expect(page.getByRole("img", { name: "Breadboard with 7 parts and 0 jumpers" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "Breadboard with 7 parts and 10 jumpers" })).toBeVisible();
   const place = page.getByRole("region", { name: "Place" });
-  await expect(place.getByRole("checkbox")).toHaveCount(7);
-  await expect(place).toContainText("F1 first lead in plus rail, row 2, F1 second lead in a2");
+  await expect(place.getByRole("checkbox")).toHaveCount(17);
+  await expect(place).toContainText("F1 first lead in e3, F1 second lead in f3");
   await place.getByRole("checkbox").first().check();
   await expect(page.getByRole("region", { name: "Trace back, with a finger" })).toContainText(
     "C: R3 second lead, R4 first lead, and nothing else",
   );
   await expect(page.getByRole("region", { name: "Where to probe" })).toContainText(/C: [a-j]\d+/);
+  await expect(page.getByRole("region", { name: "To put a meter in" })).toContainText(
+    "F1: second lead from f3 to f4, red at g4, black in f3",
+  );
   const saved = await download(page, () => page.getByRole("button", { name: "Save as SVG" }).click());
   expect(saved.contents.toString()).toContain("breadboard");
   await page.getByRole("tab", { name: "Trail" }).click();

@@ -1,3 +1,6 @@
+import { execFileSync } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 
@@ -33,6 +36,36 @@ test("the chart says what every part should show, why, and how far tolerances mo
   const measured = page.getByRole("table", { name: "Measured against calculated" });
   await expect(measured.getByRole("row", { name: /^V\(B\)/ })).toContainText("high");
   await expect(measured.getByRole("row", { name: /^V\(A\)/ })).toContainText("agrees");
+});
+
+test("the chart's figures are those of the command line", async ({ page, server, context }) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  const root = join(import.meta.dirname, "../..");
+  for (const name of ["3-soil-bridge", "5-battery-box", "8-fan-speed"]) {
+    const file = join(root, "demo/circuits", `${name}.trail`);
+    const solved = JSON.parse(
+      execFileSync(process.execPath, [join(root, "scripts/hound.mjs"), "solve", file]).toString(),
+    );
+    const made = await page.request.post(`${server.address}/api/jobs`, {
+      data: { title: name, trail: readFileSync(file, "utf8") },
+    });
+    await page.goto(`${server.address}/jobs/${(await made.json()).id}/expected`);
+    await page.getByRole("button", { name: "Copy as CSV" }).click();
+    const csv = await page.evaluate(() => navigator.clipboard.readText());
+    const rows = csv
+      .trim()
+      .split("\n")
+      .slice(1)
+      .map((line) => line.split(","));
+    const figures = rows.flatMap(([part, , , amps, , , watts]) =>
+      part in solved.amps ? [[part, Math.abs(Number(amps)), Math.abs(Number(watts))]] : [],
+    );
+    expect(figures.length).toBe(Object.keys(solved.amps).length);
+    for (const [part, amps, watts] of figures as [string, number, number][]) {
+      expect(amps.toPrecision(3), part).toBe(Math.abs(solved.amps[part]).toPrecision(3));
+      expect(watts.toPrecision(3), part).toBe(Math.abs(solved.watts[part]).toPrecision(3));
+    }
+  }
 });
 
 test("the circuit is reduced step by step on the board, and unfolded again", async ({ page, server }) => {

@@ -166,6 +166,56 @@ test("the reading line keeps its place while readings come in", async ({ page, s
   }
 });
 
+test("a notice covers nothing, waits while someone is at it, and can be dismissed", async ({ page, server }) => {
+  await page.clock.install();
+  for (const width of [1280, 390]) {
+    await page.setViewportSize({ width, height: 800 });
+    await page.goto(await server.bench("pump", "readings"));
+    const line = page.getByLabel("Reading", { exact: true });
+    await line.fill("H 4.1");
+    const undo = page.getByRole("status").getByRole("button", { name: "Undo" });
+    await line.press("Enter");
+    await expect(undo).toBeVisible();
+    // No part of the bench that shows, as far as what scrolls lets it show, lies where the notice is.
+    const covered = await page.evaluate(() => {
+      const notice = document.querySelector("[role=status]:has(button)");
+      const shown = (element: Element) => {
+        let { left, right, top, bottom } = element.getBoundingClientRect();
+        for (let up = element.parentElement; up; up = up.parentElement) {
+          if (getComputedStyle(up).overflow === "visible") continue;
+          const box = up.getBoundingClientRect();
+          [left, right] = [Math.max(left, box.left), Math.min(right, box.right)];
+          [top, bottom] = [Math.max(top, box.top), Math.min(bottom, box.bottom)];
+        }
+        return { left, right, top, bottom };
+      };
+      const own = notice?.getBoundingClientRect() as DOMRect;
+      return [...document.querySelectorAll("main button, main input, main li, header button, section button, svg text")]
+        .filter((e) => e.checkVisibility())
+        .filter((e) => {
+          const box = shown(e);
+          const [wide, high] = [
+            Math.min(box.right, own.right) - Math.max(box.left, own.left),
+            Math.min(box.bottom, own.bottom) - Math.max(box.top, own.top),
+          ];
+          return box.right > box.left && box.bottom > box.top && wide > 1 && high > 1;
+        })
+        .map((e) => e.textContent);
+    });
+    expect(covered).toEqual([]);
+    await undo.focus();
+    await page.clock.fastForward(30_000);
+    await expect(undo).toBeVisible();
+    await line.focus();
+    await page.clock.fastForward(10_000);
+    await expect(undo).toHaveCount(0);
+    await line.fill("H 4.2");
+    await line.press("Enter");
+    await page.getByRole("button", { name: "Dismiss" }).click();
+    await expect(undo).toHaveCount(0);
+  }
+});
+
 test("what is changed in the circuit is logged, and readings are taken so until it is as drawn again", async ({
   page,
   server,

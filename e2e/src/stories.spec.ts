@@ -35,9 +35,8 @@ for (const story of chosen) {
       data: { title: story.tells, trail: story.trail },
     });
     const { id } = (await made.json()) as { id: string };
-    if (story.situation)
-      await page.request.patch(`${server.address}/api/jobs/${id}`, { data: { situation: story.situation } });
     await page.goto(`${server.address}/jobs/${id}/readings`);
+    if (story.situation) await page.getByLabel("Here because").selectOption(story.situation);
     const line = page.getByLabel("Reading", { exact: true });
     for (const words of story.lines) {
       await line.fill(words);

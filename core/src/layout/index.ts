@@ -1,13 +1,17 @@
 export { type Bar, type Board, layoutBoard, type Strip } from "./board.ts";
 export {
-  BREADBOARD,
   type BreadboardPlan,
   COLUMNS,
   checkBreadboard,
+  drawParts,
   type Hole,
-  type Jumper,
+  LABEL,
   type Lead,
   nameOfHole,
+  type PartDrawn,
+  type Place,
+  placeOf,
   planBreadboard,
-} from "./breadboard.ts";
+  SPAN,
+} from "./breadboard/index.ts";
 export { type Lane, type LaneBar, type LaneStrip, wrapLanes } from "./lanes.ts";

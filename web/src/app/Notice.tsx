@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
 
 export interface NoticeContent {
@@ -5,46 +6,76 @@ export interface NoticeContent {
   readonly action?: { readonly label: string; readonly run: () => void };
 }
 
-const NoticeContext = createContext<(notice: NoticeContent) => void>(() => {});
+interface Notices {
+  readonly show: (notice: NoticeContent) => void;
+  readonly dismiss: () => void;
+  /** `at` tells one from the next of the same words. */
+  readonly shown: (NoticeContent & { readonly at: number }) | null;
+}
 
-/** One line at the foot of the page that says what happened and how to take it back. */
+const NoticeContext = createContext<Notices>({ show: () => {}, dismiss: () => {}, shown: null });
+const SHOWN_MS = 9000;
+
+/** Keeps what the pages below have to say; one of them shows it with `NoticeBar`. */
 export function NoticeArea({ children }: { children: ReactNode }) {
-  const [notice, setNotice] = useState<(NoticeContent & { at: number }) | null>(null);
-  const show = useCallback((content: NoticeContent) => setNotice({ ...content, at: Date.now() }), []);
+  const [shown, setShown] = useState<Notices["shown"]>(null);
+  const show = useCallback((content: NoticeContent) => setShown({ ...content, at: Date.now() }), []);
+  const dismiss = useCallback(() => setShown(null), []);
+  const notices = useMemo(() => ({ show, dismiss, shown }), [show, dismiss, shown]);
+  return <NoticeContext value={notices}>{children}</NoticeContext>;
+}
+
+/** Says a line on what happened, and how to take it back. */
+export function useNotice() {
+  return useContext(NoticeContext).show;
+}
+
+/**
+ * One line with a room of its own, so that it covers nothing. It goes after a while, but not while a person is at it;
+ * Escape and its cross dismiss it.
+ */
+export function NoticeBar({ className = "" }: { className?: string }) {
+  const { shown, dismiss } = useContext(NoticeContext);
+  const [isHeld, setHeld] = useState(false);
   useEffect(() => {
-    if (!notice) return;
-    const timer = setTimeout(() => setNotice(null), 9000);
+    if (!shown || isHeld) return;
+    const timer = setTimeout(dismiss, SHOWN_MS);
     return () => clearTimeout(timer);
-  }, [notice]);
-  const bar = useMemo(
-    () =>
-      notice && (
-        <div className="fixed bottom-4 left-1/2 z-40 flex max-w-[92vw] -translate-x-1/2 lg:right-6 lg:left-auto lg:translate-x-0 items-center gap-4 rounded-lg bg-ink px-4 py-3 text-paper shadow-lg">
-          <span>{notice.text}</span>
-          {notice.action && (
+  }, [shown, isHeld, dismiss]);
+  const close = () => {
+    setHeld(false);
+    dismiss();
+  };
+  return (
+    <div role="status" className={`shrink-0 ${className}`}>
+      {shown && (
+        // biome-ignore lint/a11y/noStaticElementInteractions: only listens whether someone is at it
+        <div
+          className="flex items-center gap-3 bg-ink py-2 pr-2 pl-4 text-paper"
+          onFocus={() => setHeld(true)}
+          onBlur={() => setHeld(false)}
+          onPointerEnter={() => setHeld(true)}
+          onPointerLeave={() => setHeld(false)}
+          onKeyDown={(e) => e.key === "Escape" && close()}
+        >
+          <span className="grow">{shown.text}</span>
+          {shown.action && (
             <button
               type="button"
               className="rounded border border-current px-3 py-1 font-bold whitespace-nowrap"
               onClick={() => {
-                notice.action?.run();
-                setNotice(null);
+                shown.action?.run();
+                close();
               }}
             >
-              {notice.action.label}
+              {shown.action.label}
             </button>
           )}
+          <button type="button" aria-label="Dismiss" className="rounded p-1.5" onClick={close}>
+            <X size={18} aria-hidden />
+          </button>
         </div>
-      ),
-    [notice],
+      )}
+    </div>
   );
-  return (
-    <NoticeContext value={show}>
-      {children}
-      <div role="status">{bar}</div>
-    </NoticeContext>
-  );
-}
-
-export function useNotice() {
-  return useContext(NoticeContext);
 }

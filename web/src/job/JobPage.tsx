@@ -4,10 +4,11 @@ import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
-import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
+import { useIsWide } from "../app/useIsWide.ts";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { CircuitStage } from "./circuit/CircuitStage.tsx";
@@ -64,6 +65,7 @@ function Bench({ stage }: { stage: Stage }) {
   const isRanked = stage === "readings" || stage === "suspects";
   const line = useReadingLine(isRanked, stands);
   const { field } = line;
+  const isWide = useIsWide();
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
   }, [stage, field]);
@@ -108,7 +110,7 @@ function Bench({ stage }: { stage: Stage }) {
     if (stage === "circuit" && edits.runKey(event.key, event.shiftKey)) event.preventDefault();
   };
   return (
-    <div className="flex min-h-full flex-col lg:h-full">
+    <div className="flex h-full flex-col">
       <JobHeader desk={desk} job={job} saving={state.saving} />
       {state.conflict && <Conflict />}
       {state.refused && (
@@ -119,7 +121,8 @@ function Bench({ stage }: { stage: Stage }) {
           </button>
         </div>
       )}
-      <div className="flex min-h-0 grow flex-col lg:flex-row">
+      {/* On a phone board and pane scroll together; on a desk each in its own room, and a notice below the pane. */}
+      <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
         <section
           aria-label="Board"
           // On a phone the board makes room while a reading is typed.
@@ -141,28 +144,32 @@ function Bench({ stage }: { stage: Stage }) {
             {stage === "circuit" && drawn && <PartBar edits={edits} drawn={drawn} />}
           </PaneBoundary>
         </section>
-        <main
-          className={`flex w-full shrink-0 flex-col gap-4 overflow-auto p-4 pb-20 lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
+        <div
+          className={`flex w-full shrink-0 flex-col lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
         >
-          <PaneBoundary key={stage} name="This stage">
-            {stage === "circuit" ? (
-              <CircuitStage
-                goTo={goTo}
-                onGoTo={(offset) => setGoTo({ offset })}
-                edits={edits}
-                sent={sent?.kind === "part" ? sent.words : null}
-                onUsed={onUsed}
-              />
-            ) : !drawn ? (
-              <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
-            ) : stage === "expected" ? (
-              <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
-            ) : (
-              <BenchPane stage={stage} line={line} sent={sent} onUsed={onUsed} />
-            )}
-          </PaneBoundary>
-        </main>
+          <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
+            <PaneBoundary key={stage} name="This stage">
+              {stage === "circuit" ? (
+                <CircuitStage
+                  goTo={goTo}
+                  onGoTo={(offset) => setGoTo({ offset })}
+                  edits={edits}
+                  sent={sent?.kind === "part" ? sent.words : null}
+                  onUsed={onUsed}
+                />
+              ) : !drawn ? (
+                <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+              ) : stage === "expected" ? (
+                <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
+              ) : (
+                <BenchPane stage={stage} line={line} sent={sent} onUsed={onUsed} />
+              )}
+            </PaneBoundary>
+          </main>
+          {isWide && <NoticeBar />}
+        </div>
       </div>
+      {!isWide && <NoticeBar />}
     </div>
   );
 }

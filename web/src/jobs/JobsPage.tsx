@@ -6,7 +6,7 @@ import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
-import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { SearchField } from "../app/SearchField.tsx";
 import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
 import { TopBar } from "../app/TopBar.tsx";
@@ -17,6 +17,7 @@ export function JobsPage() {
   return (
     <NoticeArea>
       <Logbook />
+      <NoticeBar className="fixed inset-x-0 bottom-0 z-40" />
     </NoticeArea>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { libraryApi } from "../api/library.ts";
 import { Loading } from "../app/Loading.tsx";
-import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { Trouble } from "../app/PageError.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { NewJobDialog } from "../jobs/NewJobDialog.tsx";
@@ -19,6 +19,7 @@ export function CircuitPage() {
   return (
     <NoticeArea>
       <Kept key={data.revision} circuit={data} />
+      <NoticeBar className="fixed inset-x-0 bottom-0 z-40" />
     </NoticeArea>
   );
 }

@@ -1,7 +1,7 @@
 import { ArrowLeft, CircuitBoard, Copy, Gauge, type LucideIcon } from "lucide-react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { NoticeArea, useNotice } from "../app/Notice.tsx";
+import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import type { Sent } from "../app/sent.ts";
 import { TopBar } from "../app/TopBar.tsx";
 import { SendDialog, useSending } from "./SendDialog.tsx";
@@ -38,6 +38,7 @@ export function SumsPage() {
         </main>
         {asking && <SendDialog sent={asking} onClose={() => setAsking(null)} />}
       </div>
+      <NoticeBar className="fixed inset-x-0 bottom-0 z-40" />
     </NoticeArea>
   );
 }

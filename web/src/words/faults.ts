@@ -18,7 +18,8 @@ export type KindOf = (part: string) => Kind | undefined;
 
 /** The kinds of a network's parts; of nothing where there is none. */
 export function kindsIn(network: Network | undefined): KindOf {
-  return (part) => network?.branches.find((b) => b.name === part)?.kind;
+  const kinds = new Map(network?.branches.map((b) => [b.name, b.kind]));
+  return (part) => kinds.get(part);
 }
 
 /** A fault in the words of the trade. */

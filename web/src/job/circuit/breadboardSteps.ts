@@ -15,9 +15,7 @@ const LEADS: Readonly<Record<Lead["lead"], string>> = { first: "first lead", sec
 export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGroup[] {
   const parts = [...new Set(plan.leads.map((l) => l.part))];
   const labels = new Map(network.branches.map((b) => [b.part.designator, labelOf(b)]));
-  const across = plan.jumpers.filter(
-    (j) => j.from.on === "strip" && j.to.on === "strip" && j.from.row === j.to.row,
-  ).length;
+  const atRails = plan.jumpers.filter((j) => j.from.on === "rail").length;
   const inHoles = (list: readonly Lead[]) => list.map((l) => `${l.part} ${LEADS[l.lead]} in ${nameOfHole(l.hole)}`);
   const nodes = [...new Set(plan.leads.map((l) => l.node))].filter((n) => n >= 0);
   return [
@@ -26,7 +24,7 @@ export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGro
       steps: [
         ...parts.map((p) => labels.get(p) ?? p),
         ...(plan.jumpers.length > 0
-          ? [`${plan.jumpers.length} jumpers: ${across} across the gap, ${plan.jumpers.length - across} longer`]
+          ? [`${plan.jumpers.length} jumpers: ${atRails} at the rails, ${plan.jumpers.length - atRails} between rows`]
           : []),
         `${plan.supply}, with two leads`,
       ],
@@ -57,6 +55,12 @@ export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGro
       ],
     },
   ];
+}
+
+/** `R3: second lead from f7 to f8, red at g8, black in f7`. */
+export function pullInWords({ part, from, to, red, black }: BreadboardPlan["pulls"][number]): string {
+  const [out, into, plus, minus] = [from, to, red, black].map(nameOfHole);
+  return `${part}: ${LEADS.second} from ${out} to ${into}, red at ${plus}, black in ${minus}`;
 }
 
 /** What speaks against trying a circuit on a breadboard at all. */

@@ -7,6 +7,8 @@ export type ToWorker = {
   readonly kind: "rank";
   readonly ticket: number;
   readonly input: RankInput;
+  /** True for the input that was asked for last: what is weighed of it stands. */
+  readonly isSame: boolean;
   readonly plan: boolean;
   /** How the circuit stands: what to measure next is measured so. */
   readonly standing: Configuration;

@@ -20,43 +20,59 @@ const MOST_EXPLAINED = 12;
 /** Measurements offered: enough for some to be out of reach. */
 const OFFERED = 60;
 
-let newest = 0;
+/** What is weighed, or was last; who asks for the same again is told without its being weighed again. */
+interface Task {
+  asked: ToWorker;
+  outcome: Weighing | RankProblem | null;
+  lastPost: number;
+  isPlanned: boolean;
+}
 
-/** Ranks off the page's own thread; a newer input ends the work on an older one. */
+let task: Task | null = null;
+
+/** Ranks off the page's own thread; another input ends the work on an older one. */
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
-  newest = data.ticket;
-  work(data);
+  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, isPlanned: !data.plan };
+  if (!task || !data.isSame) {
+    task = { outcome: null, ...fresh };
+    weigh(task);
+  } else {
+    Object.assign(task, fresh);
+    if (task.outcome) report(task.outcome, data);
+  }
 };
 
-async function work(asked: ToWorker) {
-  const { ticket, input, plan } = asked;
-  const steps = weighFaults(input);
+async function weigh(own: Task) {
+  const steps = weighFaults(own.asked.input);
   let sliceStart = performance.now();
-  let lastPost = Number.NEGATIVE_INFINITY;
-  let isPlanned = !plan;
   for (;;) {
     const step = steps.next();
     if (step.done) {
-      post(ticket, step.value.kind === "problem" ? step.value : rankingOf(step.value));
-      if (!plan || step.value.kind === "problem") return;
-      await pause();
-      if (ticket === newest) await explain(ticket, step.value, planNext(asked, step.value));
+      own.outcome = step.value;
+      await report(step.value, own.asked);
       return;
     }
     const now = performance.now();
-    if (now - lastPost > PARTIAL_EVERY) {
+    if (now - own.lastPost > PARTIAL_EVERY) {
       const weighing = step.value.settle();
-      post(ticket, rankingOf(weighing));
-      lastPost = now;
+      post(own.asked.ticket, rankingOf(weighing));
+      own.lastPost = now;
       // Single faults are enough to say where to probe next; two faults come later and seldom change it.
-      if (!isPlanned) planNext(asked, weighing);
-      isPlanned = true;
+      if (!own.isPlanned) planNext(own.asked, weighing);
+      own.isPlanned = true;
     }
     if (now - sliceStart < SLICE) continue;
     await pause();
-    if (ticket !== newest) return;
+    if (task !== own) return;
     sliceStart = performance.now();
   }
+}
+
+async function report(outcome: Weighing | RankProblem, asked: ToWorker) {
+  post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
+  if (!asked.plan || outcome.kind === "problem") return;
+  await pause();
+  if (task?.asked === asked) await explain(asked, outcome, planNext(asked, outcome));
 }
 
 const { port1: bell, port2: rope } = new MessageChannel();
@@ -80,15 +96,15 @@ function planNext({ ticket, input, standing, school }: ToWorker, weighing: Weigh
   return plan.groups.filter((g) => g.members.length > 1);
 }
 
-async function explain(ticket: number, weighing: Weighing, groups: readonly SuspectGroup[]) {
+async function explain(asked: ToWorker, weighing: Weighing, groups: readonly SuspectGroup[]) {
   const explainOne = explainer(weighing);
   const explanations: Explanation[] = [];
   for (const suspect of weighing.hypotheses.filter((h) => h.probability >= EXPLAINED).slice(0, MOST_EXPLAINED)) {
     await pause();
-    if (ticket !== newest || !explainOne) return;
+    if (task?.asked !== asked || !explainOne) return;
     explanations.push(explainOne(suspect));
   }
-  const answer: FromWorker = { kind: "explained", ticket, insight: { explanations, groups } };
+  const answer: FromWorker = { kind: "explained", ticket: asked.ticket, insight: { explanations, groups } };
   self.postMessage(answer);
 }
 

@@ -2,6 +2,7 @@ import type { School, Verdict } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { useEffect, useRef, useState } from "react";
+import { useSame } from "../useSame.ts";
 import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */
@@ -23,10 +24,12 @@ class RankWorker {
   constructor(private readonly on: Listeners) {}
 
   rank(input: RankInput, plan: boolean, standing: Configuration, school: School) {
+    const isSame = this.worker !== null && this.input === input;
     this.worker ??= this.start();
-    this.ticket += 1;
+    // What comes for the same input is right however it was asked.
+    if (!isSame) this.ticket += 1;
     this.input = input;
-    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, plan, standing, school };
+    const message: ToWorker = { kind: "rank", ticket: this.ticket, input, isSame, plan, standing, school };
     this.worker.postMessage(message);
     this.on.insight(null);
     this.expectAnswer();
@@ -86,7 +89,7 @@ export interface Ranked {
 export function useRanking(
   input: RankInput | null,
   plan: boolean,
-  standing: Configuration,
+  stands: Configuration,
   school: School,
   onNext: (next: NextReadings) => void,
 ): Ranked {
@@ -94,6 +97,7 @@ export function useRanking(
   const [insight, setInsight] = useState<Insight | null>(null);
   const [planned, setPlanned] = useState<{ next: NextReadings; input: RankInput | null } | null>(null);
   const worker = useRef<RankWorker | null>(null);
+  const standing = useSame(stands);
   useEffect(() => {
     const own = new RankWorker({
       result: (ranking, of) => setShown({ ranking, input: of }),

@@ -6,6 +6,7 @@ import { useNotice } from "../../app/Notice.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { NextReadings } from "../ranking/messages.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
+import { useSame } from "../useSame.ts";
 import { healthyWords } from "./healthy.ts";
 import { type NextStep, nextSteps, type PutOff, settled } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
@@ -52,18 +53,20 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
         : ({ kind: "empty" } as const),
     [typed, drawn, proposal, standing, meter],
   );
-  const provisional = useProvisional(understood);
-  const input = useMemo(() => {
+  const provisional = useSame(understood.kind === "reading" ? understood.reading : null);
+  // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
+  const wanted = useMemo(() => {
     if (!drawn || !isRanked) return null;
     return {
       circuit: drawn.circuit,
-      readings: provisional ? [...taken, takenSo(provisional, standing)] : taken,
+      readings: (provisional ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
       meter,
       priors: job.priors,
       situation: job.situation,
       standing,
     };
   }, [drawn, isRanked, taken, provisional, standing, meter, job.priors, job.situation]);
+  const input = useSame(wanted);
   const ranked = useRanking(input, provisional === null, standing, attack, onNext);
   const healthy = useMemo(() => {
     const point = proposal && pointOf(proposal);
@@ -100,12 +103,9 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
   return { typed, type, field, understood, steps, healthy, ranked, choose, putOff, record };
 }
 
-/** The reading that is being typed: the same one as long as its words say the same, whatever is proposed meanwhile. */
-function useProvisional(understood: QuickReading): Reading | null {
-  const last = useRef<Reading | null>(null);
-  const now = understood.kind === "reading" ? understood.reading : null;
-  if (JSON.stringify(now) !== JSON.stringify(last.current)) last.current = now;
-  return last.current;
+/** When a reading was taken says nothing about the circuit. */
+function withoutTime(reading: Reading): Reading {
+  return { ...reading, takenAt: undefined };
 }
 
 function pointOf(proposal: Proposal): NumericReading | null {

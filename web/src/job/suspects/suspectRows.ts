@@ -59,13 +59,29 @@ export interface RepairRow {
   readonly seconds: readonly string[];
 }
 
-/** Suspects by what would put them right, the likeliest first; nothing wrong with and without a mis-taken reading. */
-export function repairRows(ranking: Ranking, network: Network): RepairRow[] {
+const rowsOf = new WeakMap<Ranking, { readonly network: Network; readonly rows: readonly RepairRow[] }>();
+
+/**
+ * Suspects by what would put them right, the likeliest first; nothing wrong with and without a mis-taken reading. Worked
+ * out once a ranking: several views ask, at every stroke.
+ */
+export function repairRows(ranking: Ranking, network: Network): readonly RepairRow[] {
+  const known = rowsOf.get(ranking);
+  if (known?.network === network) return known.rows;
+  const rows = groupByRepair(ranking, network);
+  rowsOf.set(ranking, { network, rows });
+  return rows;
+}
+
+function groupByRepair(ranking: Ranking, network: Network): RepairRow[] {
+  const kindOf = kindsIn(network);
   const byRepair = new Map<string, SuspectRow[]>();
   for (const row of suspectRows(ranking, network)) {
     const { faults, repair } = row.suspect;
     const key = faults.length === 0 ? row.key : String(repair);
-    byRepair.set(key, [...(byRepair.get(key) ?? []), row]);
+    const members = byRepair.get(key);
+    if (members) members.push(row);
+    else byRepair.set(key, [row]);
   }
   const rows = [...byRepair].map(([key, members]): RepairRow => {
     const [first] = members;
@@ -83,7 +99,7 @@ export function repairRows(ranking: Ranking, network: Network): RepairRow[] {
       probability: members.reduce((s, m) => s + m.probability, 0),
       modes,
       beside,
-      seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindsIn(network))))],
+      seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindOf)))],
     };
   });
   return rows.sort((a, b) => b.probability - a.probability);
