@@ -17,6 +17,7 @@ export {
   type Window,
 } from "./answer/expected.ts";
 export { type Explanation, explainer } from "./answer/explain.ts";
+export { type Fit, fitter } from "./answer/fit.ts";
 export {
   evidenceOf,
   type RepairShare,
@@ -28,9 +29,10 @@ export {
 export type { Observation } from "./evidence/observations.ts";
 export { SLIPS, type Slip } from "./evidence/slips.ts";
 export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";
-export { type Consequence, consequencesOf } from "./hypotheses/consequences.ts";
+export { type Consequence, chanceOfBlowing, consequencesOf } from "./hypotheses/consequences.ts";
 export { type Estimate, type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
 export { OVERLOAD } from "./prediction/response.ts";
+export { loadOf } from "./prediction/stress.ts";
 export { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 export {
   type Progress,

@@ -77,19 +77,21 @@ const CONTACT_MODES = new Set(["open", "high", "stuckOpen", "wiperOpen"]);
  * are linearised where the readings make most sense, faults included.
  * @param beyond further points, predicted like readings but without a say
  * @param more what might be seen besides, without a say either
+ * @param joined pairs of nodes that faults may join besides the candidates; they come last among the pairs
  */
 export function prepare(
   input: RankInput,
   beyond: readonly NumericReading[] = [],
   resolution?: Resolution,
   more: readonly Observation[] = [],
+  joined: readonly NodePair[] = [],
 ): Prepared | RankProblem {
   const settled = settleUnknowns(input.circuit, input.readings, meterData(input.meter));
-  if (!settled) return prepareWith({ ...input, settled }, beyond, resolution, more);
+  if (!settled) return prepareWith({ ...input, settled }, beyond, resolution, more, joined);
   const rounds = [settled.circuit, ...settled.others];
   const totals = rounds.map((circuit) => totalOf(prepareWith({ ...input, circuit, settled }, [], resolution)));
   const circuit = rounds[totals.indexOf(Math.max(...totals))];
-  return prepareWith({ ...input, circuit, settled }, beyond, resolution, more);
+  return prepareWith({ ...input, circuit, settled }, beyond, resolution, more, joined);
 }
 
 /** Log of all mass of at most one fault: how much sense the readings make with unknowns near their values here. */
@@ -107,6 +109,7 @@ function prepareWith(
   beyond: readonly NumericReading[],
   resolution?: Resolution,
   more: readonly Observation[] = [],
+  joined: readonly NodePair[] = [],
 ): Prepared | RankProblem {
   const { settled } = input;
   const trouble = troubleWith(input.readings);
@@ -139,7 +142,7 @@ function prepareWith(
     branch >= 0 && CONTACT_MODES.has(mode) && loose.has(network.branches[branch].part.designator) ? LOOSE : 1;
   const options = { states, isNew: input.situation === "newBuild" };
   const prior = new Prior(network, bridges, priors, options, favoured);
-  const pairs = pairsFor(network, bridges, prior);
+  const pairs = pairsFor(network, bridges, prior, joined);
   const set = buildProbes(network, [...measured, ...looks], {
     meter,
     bridges: pairs.all,
@@ -182,8 +185,8 @@ function prepareWith(
   };
 }
 
-/** Candidate bridges, the ends of switches that were open somewhere, and where misplaced leads put their parts. */
-function pairsFor(network: Network, bridges: readonly NodePair[], prior: Prior): Pairs {
+/** Candidate bridges, the ends of switches that were open somewhere, where misplaced leads put their parts; then others. */
+function pairsFor(network: Network, bridges: readonly NodePair[], prior: Prior, joined: readonly NodePair[]): Pairs {
   const all = [...bridges];
   const closers = new Map<number, number>();
   const moved = new Map<Site, number>();
@@ -194,5 +197,6 @@ function pairsFor(network: Network, bridges: readonly NodePair[], prior: Prior):
       closers.set(site.branch, all.push([from, to]) - 1);
     } else if (site.moved) moved.set(site, all.push(site.moved.pair) - 1);
   }
+  all.push(...joined);
   return { all, closers, moved };
 }

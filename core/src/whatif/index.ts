@@ -1,0 +1,18 @@
+export { type Afterwards, afterwards, type Consequence, type Load, type Unsolved, whatFollows } from "./afterwards.ts";
+export { testPoints } from "./points.ts";
+export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
+export {
+  type Choice,
+  choicesOf,
+  driftMode,
+  faultsAtSupposed,
+  isSameFault,
+  nominalOf,
+  type PartMode,
+  type Reach,
+  type Supposed,
+  troubleWithSupposed,
+  withSupposed,
+} from "./supposed.ts";
+export { type Curve, curveOf, preparedFor, type Wished, wishedFaults } from "./sweep.ts";
+export { type ReadSupposed, readSupposed, writeSupposed } from "./words.ts";
