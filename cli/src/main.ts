@@ -7,6 +7,7 @@ import { habits } from "./habits.ts";
 import { diagnoseAll } from "./pool.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
 import { solve } from "./solve.ts";
+import { signatures, signaturesCsv, whatIf, whatIfCsv } from "./whatif.ts";
 
 const collect = (value: string, before: string[]) => [...before, value];
 
@@ -41,11 +42,32 @@ function program(): Command {
     .command("solve")
     .description("node voltages, branch currents and powers; supplies count out of their plus")
     .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
-    .option("--fault <part=mode[:value]>", "with this fault, such as R3=open or R2=high:1820", collect, [])
+    .option("--fault <fault>", "with this fault, such as R3=open, R2=high:1820 or 'R2 470→2k'", collect, [])
     .option("--bridge <node-node>", "with a bridge between two nodes", collect, [])
     .action((path: string, { fault, bridge }: { fault: string[]; bridge: string[] }) =>
       print(solve(path, fault, bridge)),
     );
+  hound
+    .command("whatif")
+    .description("the healthy circuit beside one with faults, what would follow, and how that goes with the readings")
+    .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
+    .requiredOption("--fault <fault>", "such as 'R3 open', 'R2 470→2k', 'J1 +5ohm', 'A~D bridged'", collect, [])
+    .option("--csv", "one line a quantity instead of one JSON object", false)
+    .action((path: string, { fault, csv }: { fault: string[]; csv: boolean }) => {
+      const found = whatIf(path, fault);
+      if (csv) process.stdout.write(`${whatIfCsv(found)}\n`);
+      else print(found);
+    });
+  hound
+    .command("signatures")
+    .description("what every single fault does to every test point, in limits")
+    .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
+    .option("--csv", "a table instead of one JSON object", false)
+    .action((path: string, { csv }: { csv: boolean }) => {
+      const found = signatures(path);
+      if (csv) process.stdout.write(`${signaturesCsv(found)}\n`);
+      else print(found);
+    });
   hound
     .command("convert")
     .description("convert between .json, .trail and .csv, by file endings")
