@@ -1,6 +1,6 @@
 import { deviationOf } from "../measure/index.ts";
-import { fitter, OVERLOAD, type Prediction, type RankInput, type RankProblem } from "../rank/index.ts";
-import type { NumericReading, Reading } from "../record/index.ts";
+import { type Fit, fitter, OVERLOAD, type Prediction, type RankInput, type RankProblem } from "../rank/index.ts";
+import type { NumericReading } from "../record/index.ts";
 import type { Supposed } from "./supposed.ts";
 import { preparedFor } from "./sweep.ts";
 
@@ -18,38 +18,66 @@ export interface ReadingFit extends Prediction {
 export interface SupposedFit {
   readonly kind: "fit";
   readonly readings: readonly ReadingFit[];
-  /** What was seen has no value to compare; it counts in `bits` only. */
+  /** Things seen, which have no value to compare; they count in `bits` only. */
   readonly seen: number;
   /** Bits of all together, for what is supposed rather than for the other. */
   readonly bits: number;
 }
 
 /**
- * Would this explain the readings? Weighed without priors, against nothing wrong or other faults.
- * @param rival what it is held against; nothing wrong by default
+ * Would this explain the readings? Weighed without priors, against nothing wrong or other faults. What does not depend
+ * on the faults is worked out once, so that a value can be dragged.
  */
+export class FitBench {
+  /** By the bridges that are supposed: they are elements of the network. */
+  private readonly known = new Map<string, Weigher>();
+
+  constructor(private readonly input: RankInput) {}
+
+  /** @param rival what it is held against; nothing wrong by default */
+  of(supposed: readonly Supposed[], rival: readonly Supposed[] = []): SupposedFit | RankProblem {
+    const bridges = [...supposed, ...rival].filter((f) => "nodes" in f);
+    const key = JSON.stringify(bridges);
+    let weigh = this.known.get(key);
+    if (!weigh) {
+      weigh = weigherOf(this.input, bridges);
+      this.known.set(key, weigh);
+    }
+    if (typeof weigh !== "function") return weigh;
+    const [own, other] = [weigh(supposed), weigh(rival)];
+    if (!own || !other)
+      return { kind: "problem", what: "circuit", message: "with these faults the circuit cannot be solved" };
+    const { readings } = this.input;
+    return {
+      kind: "fit",
+      readings: own.readings.map(({ index, value, plusMinus }, i): ReadingFit => {
+        const reading = readings[index] as NumericReading;
+        const limits = limitsOf(reading, { value, plusMinus });
+        return { index, reading, value, plusMinus, limits, bits: own.bits[i] - other.bits[i] };
+      }),
+      seen: readings.length - own.readings.length,
+      bits: own.total - other.total,
+    };
+  }
+}
+
+type Weigher = ((faults: readonly Supposed[]) => Fit | null) | RankProblem;
+
+function weigherOf(input: RankInput, bridges: readonly Supposed[]): Weigher {
+  const made = preparedFor(input, [], bridges);
+  if (made.kind === "problem") return made;
+  const fit = fitter(made.prepared);
+  const numbers = new Map(bridges.map((b, i) => [JSON.stringify(b), made.faults[i]]));
+  return (faults) => fit(faults.map((f) => numbers.get(JSON.stringify(f)) ?? made.faultOf(f)));
+}
+
+/** `FitBench` for one question. */
 export function fitOf(
   input: RankInput,
   supposed: readonly Supposed[],
   rival: readonly Supposed[] = [],
 ): SupposedFit | RankProblem {
-  const made = preparedFor(input, [], [...supposed, ...rival]);
-  if (made.kind === "problem") return made;
-  const fit = fitter(made.prepared);
-  const own = fit(made.faults.slice(0, supposed.length));
-  const other = fit(made.faults.slice(supposed.length));
-  if (!own || !other)
-    return { kind: "problem", what: "circuit", message: "with these faults the circuit cannot be solved" };
-  return {
-    kind: "fit",
-    readings: own.readings.map(({ index, value, plusMinus }, i): ReadingFit => {
-      const reading = input.readings[index] as NumericReading;
-      const limits = limitsOf(reading, { value, plusMinus });
-      return { index, reading, value, plusMinus, limits, bits: own.bits[i] - other.bits[i] };
-    }),
-    seen: input.readings.filter((r: Reading) => r.quantity === "observation").length,
-    bits: own.total - other.total,
-  };
+  return new FitBench(input).of(supposed, rival);
 }
 
 function limitsOf(reading: NumericReading, due: Prediction): number {

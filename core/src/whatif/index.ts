@@ -1,6 +1,6 @@
 export { type Afterwards, afterwards, type Consequence, type Load, type Unsolved, whatFollows } from "./afterwards.ts";
 export { type Base, baseOf, type Comparison, compareWith, type Pair } from "./comparison.ts";
-export { fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
+export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
 export { testPoints } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
 export {
@@ -16,5 +16,5 @@ export {
   troubleWithSupposed,
   withSupposed,
 } from "./supposed.ts";
-export { type Curve, curveOf, preparedFor, type Wished, wishedFaults } from "./sweep.ts";
+export { type Curve, curveOf, type Wished, wishedFaults } from "./sweep.ts";
 export { type ReadSupposed, readSupposed, writeSupposed } from "./words.ts";

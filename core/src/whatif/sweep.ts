@@ -206,19 +206,28 @@ function bestShare(
 }
 
 /** The circuit with its readings and some more points, and supposed faults as it takes them. */
+export interface Made {
+  readonly kind: "made";
+  readonly prepared: Prepared;
+  readonly faults: readonly FaultAt[];
+  /** One more fault; of bridges only those supposed at first. */
+  readonly faultOf: (fault: Supposed) => FaultAt;
+}
+
 export function preparedFor(
   input: RankInput,
   points: readonly NumericReading[],
   supposed: readonly Supposed[],
-): { readonly kind: "made"; readonly prepared: Prepared; readonly faults: readonly FaultAt[] } | RankProblem {
-  const joins = supposed.filter((f) => "nodes" in f).length;
+): Made | RankProblem {
   const plain = prepare(input, points);
   if (plain.kind === "problem") return plain;
-  const { faults, bridges } = faultsAtSupposed(plain.network, supposed, plain.set.bridges);
-  if (joins === 0) return { kind: "made", prepared: plain, faults };
+  const { network } = plain;
+  const { faults, bridges } = faultsAtSupposed(network, supposed, plain.set.bridges);
+  const faultOf = (fault: Supposed) => faultsAtSupposed(network, [fault]).faults[0];
   const joined = bridges.slice(plain.set.bridges.length);
+  if (joined.length === 0) return { kind: "made", prepared: plain, faults, faultOf };
   const prepared = prepare(input, points, undefined, [], joined);
-  return prepared.kind === "problem" ? prepared : { kind: "made", prepared, faults };
+  return prepared.kind === "problem" ? prepared : { kind: "made", prepared, faults, faultOf };
 }
 
 /** What the first point beyond the readings shows under faults. */

@@ -10,6 +10,7 @@ import {
   afterwards,
   choicesOf,
   curveOf,
+  fitOf,
   readSupposed,
   type Supposed,
   signaturesOf,
@@ -315,4 +316,69 @@ it("what is set, measured on a bench and ranked, leads or ties", () => {
     if (!own || own.probability < best / 3) lost += 1;
   }
   expect(lost).toBeLessThanOrEqual(1);
+});
+
+describe("would this explain the readings", () => {
+  // Nothing mis-taken, one reading of its own limit: a plain Gaussian, tolerance of R1 (and R2 where it is good) and the meter.
+  const circuit = circuitOf("BT1 10V 0% ri=0: [A] R1 1k 1% + [B] R2 1k 1%");
+  const priors = { blunder: 0 };
+  const law = (r1: number, r2: number) => {
+    const loaded = (r2 * 1e7) / (r2 + 1e7);
+    return (10 * loaded) / (r1 + loaded);
+  };
+  const logNormal = (y: number, mean: number, two: number) => {
+    const s = two / 2;
+    return -0.5 * ((y - mean) / s) ** 2 - Math.log(s) - 0.5 * Math.log(2 * Math.PI);
+  };
+
+  it("says how far each reading is off, and how many bits it speaks", () => {
+    const reading: NumericReading = { quantity: "voltage", from: "B" as never, value: 6.6, plusMinus: 0.02 };
+    const input: RankInput = { circuit, readings: [reading], priors };
+    const fit = fitOf(input, [{ part: "R2", mode: "high", value: 2000 }]);
+    if (fit.kind === "problem") throw new Error(fit.message);
+    const swing = (r2: number, which: "r1" | "r2") =>
+      which === "r1" ? (law(1010, r2) - law(990, r2)) / 2 : (law(1000, r2 * 1.01) - law(1000, r2 * 0.99)) / 2;
+    const own = { mean: law(1000, 2000), two: Math.hypot(swing(2000, "r1"), 0.02) };
+    const good = { mean: law(1000, 1000), two: Math.hypot(swing(1000, "r1"), swing(1000, "r2"), 0.02) };
+    expect(fit.readings[0].value).toBeCloseTo(own.mean, 4);
+    expect(fit.readings[0].limits).toBeCloseTo((6.6 - own.mean) / own.two, 1);
+    const bits = (logNormal(6.6, own.mean, own.two) - logNormal(6.6, good.mean, good.two)) / Math.LN2;
+    expect(fit.bits / bits).toBeCloseTo(1, 2);
+    expect(fit.readings[0].bits).toBeCloseTo(fit.bits, 6);
+    // Held against itself it says nothing; the other way round it says the opposite.
+    expect(
+      fitOf(input, [{ part: "R2", mode: "high", value: 2000 }], [{ part: "R2", mode: "high", value: 2000 }]),
+    ).toMatchObject({ bits: 0 });
+    const back = fitOf(input, [], [{ part: "R2", mode: "high", value: 2000 }]);
+    expect(back.kind === "fit" && back.bits).toBeCloseTo(-fit.bits, 9);
+  });
+
+  it("takes bridges that nobody would have thought of, several faults, and OL", () => {
+    const chain = circuitOf("BT1 9V ri=0: [A] R1 1k + [B] R2 1k + [C] R3 1k + [D] R4 1k");
+    const read = (from: string, value: number): NumericReading => ({ quantity: "voltage", from: from as never, value });
+    const far: Supposed = { nodes: ["A", "D"] as never, mode: "bridged" };
+    const fit = fitOf({ circuit: chain, readings: [read("B", 9), read("D", 9)], priors }, [far]);
+    if (fit.kind === "problem") throw new Error(fit.message);
+    expect(fit.readings.map((r) => Number(r.value.toFixed(2)))).toEqual([9, 9]);
+    expect(fit.readings.every((r) => Math.abs(r.limits) < 1)).toBe(true);
+    const three = fitOf({ circuit: chain, readings: [read("B", 9)], priors }, [
+      far,
+      { part: "R1", mode: "open" },
+      { part: "R3", mode: "short" },
+    ]);
+    expect(three.kind === "fit" && Math.abs(three.readings[0].limits)).toBeLessThan(1);
+    const open: NumericReading = {
+      quantity: "resistance",
+      from: "B" as never,
+      to: "C" as never,
+      value: 2e7,
+      beyond: "over",
+    };
+    const limits = (faults: Supposed[]) => {
+      const found = fitOf({ circuit: chain, readings: [open], priors }, faults);
+      return found.kind === "fit" ? found.readings[0].limits : Number.NaN;
+    };
+    expect(limits([{ part: "R2", mode: "open" }])).toBe(0);
+    expect(limits([])).toBe(Number.POSITIVE_INFINITY);
+  });
 });
