@@ -1,4 +1,5 @@
 import { SCHOOLS, type School } from "@hound/core/plan";
+import { comparisonCsv, signaturesCsv } from "@hound/core/whatif";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import type { Task } from "./diagnose.ts";
 import { InputError, UsageError } from "./failure.ts";
@@ -7,7 +8,7 @@ import { habits } from "./habits.ts";
 import { diagnoseAll } from "./pool.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
 import { solve } from "./solve.ts";
-import { signatures, signaturesCsv, whatIf, whatIfCsv } from "./whatif.ts";
+import { signatures, whatIf } from "./whatif.ts";
 
 const collect = (value: string, before: string[]) => [...before, value];
 
@@ -54,9 +55,9 @@ function program(): Command {
     .requiredOption("--fault <fault>", "such as 'R3 open', 'R2 470→2k', 'J1 +5ohm', 'A~D bridged'", collect, [])
     .option("--csv", "one line a quantity instead of one JSON object", false)
     .action((path: string, { fault, csv }: { fault: string[]; csv: boolean }) => {
-      const found = whatIf(path, fault);
-      if (csv) process.stdout.write(`${whatIfCsv(found)}\n`);
-      else print(found);
+      const { report, comparison } = whatIf(path, fault);
+      if (csv) process.stdout.write(comparisonCsv(comparison));
+      else print(report);
     });
   hound
     .command("signatures")
@@ -64,9 +65,9 @@ function program(): Command {
     .argument("<file>", "case (.json), trail (.trail) or parts table (.csv)")
     .option("--csv", "a table instead of one JSON object", false)
     .action((path: string, { csv }: { csv: boolean }) => {
-      const found = signatures(path);
-      if (csv) process.stdout.write(`${signaturesCsv(found)}\n`);
-      else print(found);
+      const { report, found, network } = signatures(path);
+      if (csv) process.stdout.write(signaturesCsv(found, network));
+      else print(report);
     });
   hound
     .command("convert")

@@ -1,5 +1,6 @@
 export { type Afterwards, afterwards, type Consequence, type Load, type Unsolved, whatFollows } from "./afterwards.ts";
 export { type Base, baseOf, type Comparison, compareWith, type Pair } from "./comparison.ts";
+export { comparisonCsv, signaturesCsv } from "./csv.ts";
 export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
 export { testPoints } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";

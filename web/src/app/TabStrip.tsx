@@ -8,7 +8,7 @@ export function TabStrip({ label, tabs }: { label: string; tabs: Readonly<Record
         <Tabs.Trigger
           key={value}
           value={value}
-          className="rounded-t-lg border border-b-0 border-transparent px-4 py-1.5 text-faint data-[state=active]:border-rule data-[state=active]:bg-sheet data-[state=active]:font-bold data-[state=active]:text-ink"
+          className="rounded-t-lg border border-b-0 border-transparent px-3.5 py-1.5 text-faint data-[state=active]:border-rule data-[state=active]:bg-sheet data-[state=active]:font-bold data-[state=active]:text-ink"
         >
           {name}
         </Tabs.Trigger>

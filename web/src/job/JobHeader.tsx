@@ -25,14 +25,17 @@ interface JobHeaderProps {
 export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeaderProps) {
   const change = useJobChange(desk);
   return (
-    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2">
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2 lg:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
         <NotebookText size={24} aria-hidden />
       </Link>
-      <h1 className="max-w-[24rem] min-w-0 truncate text-xl font-bold" title={job.title}>
+      <h1 className="max-w-[24rem] min-w-0 shrink truncate lg:min-w-24 text-xl font-bold" title={job.title}>
         {job.title}
       </h1>
-      <nav aria-label="Stages" className="order-last flex basis-full gap-1 sm:order-none sm:basis-auto">
+      <nav
+        aria-label="Stages"
+        className="order-last flex basis-full gap-1 sm:order-none sm:basis-auto lg:shrink-0 lg:gap-0"
+      >
         {STAGE_NAMES.map((stage) => (
           <NavLink
             key={stage}
@@ -46,7 +49,10 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeade
         ))}
       </nav>
       <span className="grow" />
-      <span role="status" className={saving === "waiting" ? "font-bold text-wrong" : "text-sm text-faint"}>
+      <span
+        role="status"
+        className={saving === "waiting" ? "leading-tight font-bold text-wrong lg:max-w-64" : "text-sm text-faint"}
+      >
         {SAVING[saving]}
       </span>
       <label>

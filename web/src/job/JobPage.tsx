@@ -1,6 +1,6 @@
 import type { Configuration } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
@@ -22,6 +22,10 @@ import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
+import { BenchDock } from "./whatif/BenchDock.tsx";
+import { useImagined } from "./whatif/useImagined.ts";
+import { useSupposing } from "./whatif/useSupposing.ts";
+import { WhatIfStage, type WhatIfTab } from "./whatif/WhatIfStage.tsx";
 
 const AS_DRAWN: Configuration = {};
 
@@ -48,7 +52,7 @@ export function JobPage() {
 
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
-  const { desk, state, drawn, trailDocument } = useDesk();
+  const { desk, state, drawn, meter, trailDocument } = useDesk();
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [folded, setFolded] = useState(0);
@@ -62,12 +66,23 @@ function Bench({ stage }: { stage: Stage }) {
   const { job } = state;
   const stands = useStanding();
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
-  const isRanked = stage === "readings" || stage === "suspects";
+  const isRanked = stage === "readings" || stage === "whatif" || stage === "suspects";
   const line = useReadingLine(isRanked, stands);
   const { field } = line;
+  const [tab, setTab] = useState<WhatIfTab>("fit");
+  const supposing = useSupposing(job.id, drawn?.network);
+  const supposeField = useRef<HTMLInputElement>(null);
+  const imagined = useImagined(
+    drawn?.network ?? null,
+    stage === "whatif" ? supposing.supposed : null,
+    stands.standing,
+    meter,
+    false,
+  );
   const isWide = useIsWide();
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
+    else if (stage === "whatif") supposeField.current?.focus();
   }, [stage, field]);
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
@@ -85,6 +100,11 @@ function Bench({ stage }: { stage: Stage }) {
           else trailDocument.undo();
           return;
         }
+        if (stage === "whatif") {
+          event.preventDefault();
+          (event.shiftKey ? supposing.redo : supposing.undo)?.();
+          return;
+        }
         const done = event.shiftKey ? null : desk.undo();
         if (done) {
           event.preventDefault();
@@ -94,12 +114,14 @@ function Bench({ stage }: { stage: Stage }) {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [desk, field, job.id, navigate, notice, stage, trailDocument]);
+  }, [desk, field, job.id, navigate, notice, stage, supposing.undo, supposing.redo, trailDocument]);
 
   const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
     if (stage === "expected") {
       const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
       if (made >= 0) setFolded(made);
+    } else if (stage === "whatif") {
+      if (by === "key") supposeField.current?.focus();
     } else if (stage !== "circuit") {
       line.type(`${selection.name} ${sent?.kind === "reading" ? sent.words : ""}`);
       onUsed();
@@ -131,12 +153,13 @@ function Bench({ stage }: { stage: Stage }) {
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
               <BoardView
-                ranking={isRanked ? line.ranked.ranking : null}
+                ranking={isRanked && stage !== "whatif" ? line.ranked.ranking : null}
                 standing={isRanked ? stands.standing : AS_DRAWN}
                 showOdd={stage === "circuit"}
-                showStaircase={stage === "expected"}
+                showStaircase={stage === "expected" || stage === "whatif"}
                 instead={reduced?.drawn ?? null}
-                next={isRanked ? (line.steps?.[0]?.measurement ?? null) : null}
+                next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
+                imagined={imagined && "comparison" in imagined && tab !== "guess" ? imagined : null}
                 onUse={use}
                 onKey={onBoardKey}
               />
@@ -145,7 +168,7 @@ function Bench({ stage }: { stage: Stage }) {
           </PaneBoundary>
         </section>
         <div
-          className={`flex w-full shrink-0 flex-col lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
+          className={`flex w-full shrink-0 flex-col lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
         >
           <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
             <PaneBoundary key={stage} name="This stage">
@@ -161,11 +184,23 @@ function Bench({ stage }: { stage: Stage }) {
                 <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
               ) : stage === "expected" ? (
                 <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
+              ) : stage === "whatif" ? (
+                <WhatIfStage
+                  drawn={drawn}
+                  line={line}
+                  supposing={supposing}
+                  imagined={imagined}
+                  standing={stands.standing}
+                  field={supposeField}
+                  tab={tab}
+                  onTab={setTab}
+                />
               ) : (
                 <BenchPane stage={stage} line={line} sent={sent} onUsed={onUsed} />
               )}
             </PaneBoundary>
           </main>
+          {stage === "whatif" && drawn && <BenchDock line={line} />}
           {isWide && <NoticeBar />}
         </div>
       </div>

@@ -1,9 +1,12 @@
+import type { Network } from "@hound/core/circuit";
 import { wrapLanes } from "@hound/core/layout";
 import type { Measurement } from "@hound/core/plan";
 import type { Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
+import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Drawn, odditiesOf, type Selection, useDesk } from "../DeskContext.tsx";
+import { type Imagined, withImagined } from "../whatif/imagined.ts";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
@@ -25,6 +28,8 @@ interface BoardViewProps {
   readonly instead: Drawn | null;
   /** What is to be measured next: its place is marked. */
   readonly next: Measurement | null;
+  /** Faults whose figures stand beside the healthy ones; null where there are none. */
+  readonly imagined: Imagined | null;
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
@@ -43,7 +48,7 @@ export function BoardView(props: BoardViewProps) {
 }
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
-  const { drawn, ranking, standing, showOdd, showStaircase, next, onUse, onKey } = props;
+  const { drawn, ranking, standing, showOdd, showStaircase, next, imagined, onUse, onKey } = props;
   const { readings, meter, selection } = useDesk();
   const { network: whole } = props.whole;
   const { network, board, settled, outdated } = drawn;
@@ -56,7 +61,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const pane = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const size = useSize(pane);
-  const facts = useMemo(() => {
+  const plain = useMemo(() => {
     const taken = readings.map((r) => r.reading);
     const odd = showOdd ? odditiesOf({ network, settled }) : [];
     const shared = { readings: taken, meter, ranking, standing };
@@ -64,6 +69,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
     return whole === network ? own : { ...own, nodes: boardFacts({ ...shared, network: whole }).nodes };
   }, [whole, network, readings, meter, ranking, standing, settled, showOdd]);
+  const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
   const scale = zoom ?? Math.max(fitting, SCALES.readable);
   const frames = useMemo(
@@ -71,6 +77,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     [board, size.width, scale, staircase],
   );
   const total = sizeOf(frames);
+  const legend = imagined && imagined.supposed.length > 0 ? legendOf(imagined, network) : "";
   const leads = useMemo(() => next && leadsOf(next, whole), [next, whole]);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
   const fit = () => setZoom(fitting);
@@ -110,6 +117,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
             The picture is from before the mistakes in the trail
           </p>
         )}
+        {legend !== "" && (
+          <p className="sticky top-0 left-0 z-10 w-fit max-w-full truncate rounded-br-lg bg-sheet/95 px-3 py-0.5 text-faint">
+            {legend}
+          </p>
+        )}
         <Drawing
           drawn={drawn}
           frames={frames}
@@ -117,6 +129,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
           scale={scale}
           traced={traced}
           staircase={staircase}
+          legend={legend}
           leads={leads}
           svg={svg}
           onUse={onUse}
@@ -137,6 +150,12 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
       <Overview pane={pane} frames={frames} width={total.width * scale} height={total.height * scale} size={size} />
     </div>
   );
+}
+
+/** What the colours mean, and which faults are imagined. */
+function legendOf({ supposed, isSuspect }: Imagined, network: Network): string {
+  const words = supposed.map((f) => writeSupposed(f, network)).join(", ");
+  return `Violet: ${isSuspect ? "if it is" : "with"} ${words}. Grey: healthy.`;
 }
 
 function clamp(value: number, least: number, most: number): number {

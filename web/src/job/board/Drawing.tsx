@@ -20,6 +20,8 @@ interface DrawingProps {
   readonly scale: number;
   readonly traced: string | null;
   readonly staircase: boolean;
+  /** What a picture of it says besides. */
+  readonly legend: string;
   readonly svg: RefObject<SVGSVGElement | null>;
   /** Where the next measurement is taken; null where none is proposed. */
   readonly leads: Leads | null;
@@ -30,7 +32,7 @@ interface DrawingProps {
 
 /** The schematic: every node a bar, every part a row between two bars, in lanes where it is long. */
 export function Drawing(props: DrawingProps) {
-  const { drawn, frames, facts, scale, traced, staircase, svg, leads, onUse, onKey } = props;
+  const { drawn, frames, facts, scale, traced, staircase, legend, svg, leads, onUse, onKey } = props;
   const { selection, select, stretch, hovered, hover } = useDesk();
   const { symbols, arrows, textSize } = useConventions();
   const { network, circuit, outdated } = drawn;
@@ -104,6 +106,7 @@ export function Drawing(props: DrawingProps) {
     >
       <svg
         ref={svg}
+        data-legend={legend}
         viewBox={`0 0 ${width} ${height}`}
         role="presentation"
         width={width * scale}
@@ -226,12 +229,12 @@ function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: 
   const [from, to] = [barLine(frame, a), barLine(frame, b)];
   const top = Math.min(from.badgeY, to.badgeY) - 30;
   return (
-    <g className="text-doubt">
+    <g className={bridge.probability === null ? "text-suspect" : "text-doubt"}>
       <path
         d={bowPath(from, to)}
         fill="none"
         stroke="currentColor"
-        strokeWidth={2 + 5 * bridge.probability}
+        strokeWidth={bridge.probability === null ? 4 : 2 + 5 * bridge.probability}
         strokeDasharray="7 5"
       />
       <text
@@ -242,7 +245,7 @@ function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: 
         fontWeight={700}
         fill="currentColor"
       >
-        {percent(bridge.probability)}
+        {bridge.probability === null ? "bridged" : percent(bridge.probability)}
       </text>
     </g>
   );

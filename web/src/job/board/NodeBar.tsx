@@ -56,7 +56,8 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k, lead }
       {(goesOn === "before" || goesOn === "both") && (
         <path d={`M${x - half - 5} ${badgeY - 5} l-7 5 l7 5`} fill="none" stroke="currentColor" strokeWidth={2} />
       )}
-      {facts.deviation !== 0 && (
+      {facts.imagined && <Change limits={facts.imagined.limits} x={x} half={half + 3} y={badgeY} />}
+      {facts.deviation !== 0 && !facts.imagined && (
         <path
           d={
             facts.deviation > 0
@@ -69,6 +70,24 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k, lead }
     </g>
   );
 });
+
+/** Longest bar of a change, in the drawing's units, and the limits that it stands for. */
+const LONGEST = { bar: 24, limits: 30 } as const;
+
+/** How far it changes, in limits: to the right it rises, to the left it falls; the tick is one limit. */
+function Change({ limits, x, half, y }: { limits: number; x: number; half: number; y: number }) {
+  if (!(Math.abs(limits) > 0.05)) return null;
+  const long = (size: number) => (LONGEST.bar * Math.log1p(size)) / Math.log1p(LONGEST.limits);
+  const [width, one] = [Math.min(LONGEST.bar, long(Math.abs(limits))), long(1)];
+  const side = Math.sign(limits);
+  const from = x + side * half;
+  return (
+    <g className={side > 0 ? "text-high" : "text-low"}>
+      <rect x={side > 0 ? from : from - width} y={y - 3.5} width={width} height={7} fill="currentColor" />
+      <path d={`M${from + side * one} ${y - 7} v14`} stroke="currentColor" strokeWidth={1.6} />
+    </g>
+  );
+}
 
 /** A lead of the next measurement: a second ring in copper, and a mark of which one it is. */
 function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: number; width: number }) {

@@ -53,6 +53,19 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
             strokeWidth={4.5}
           />
         )}
+        {facts.imagined?.mark && (
+          <rect
+            x={x - 39}
+            y={y - 24}
+            width={78}
+            height={48}
+            rx={24}
+            fill="none"
+            className="stroke-suspect"
+            strokeWidth={4}
+            strokeDasharray="9 5"
+          />
+        )}
         {facts.suspicion >= 0.01 && (
           <rect
             x={x - 39}
@@ -68,7 +81,7 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
         <g transform={`translate(${x} ${y})`}>
           <PartSymbol branch={branch} backward={strip.strip.backward} symbols={symbols} />
         </g>
-        <BoardText content={label} inherit />
+        <BoardText content={label} inherit={label.tone === "ink"} />
         {facts.odd && (
           <g
             transform={`translate(${x + widthOf(label.text, label.size, true) / 2 + 12} ${label.y - 6})`}

@@ -28,13 +28,16 @@ const BRACKET = 8;
 export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: StaircaseProps) {
   const { lane } = frame;
   const top = frame.top + frame.height - SIZES.staircase;
-  const all = facts.nodes.flatMap(({ volts, readVolts }) => [
+  const isImagined = facts.nodes.some((n) => n.imagined);
+  const all = facts.nodes.flatMap(({ volts, readVolts, imagined }) => [
+    ...(imagined ? [imagined.volts] : []),
     ...(volts ? [volts.value - volts.plusMinus, volts.value + volts.plusMinus] : []),
     ...(readVolts === null ? [] : [readVolts]),
   ]);
   const [low = 0, high = 1] = extent(all.filter(Number.isFinite));
   const y = scaleLinear([low, high === low ? low + 1 : high], [top + SIZES.staircase - MARGIN, top + MARGIN]).nice(4);
   const voltsOf = (node: number) => facts.nodes[node].volts?.value ?? Number.NaN;
+  const imaginedOf = (node: number) => facts.nodes[node].imagined?.volts ?? voltsOf(node);
   const [left, right] = [xOf(frame, lane.from) - 34, xOf(frame, lane.to) + 34];
   const singled = new Set(path.map((s) => s.branch));
   return (
@@ -51,12 +54,16 @@ export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: St
         const branch = network.branches[strip.branch];
         if (branch.kind === "supply") return null;
         const [start, end] = strip.backward ? [branch.to, branch.from] : [branch.from, branch.to];
+        const lineOf = (a: number, b: number) => {
+          const at = (column: number) =>
+            strip.right > strip.left ? a + ((b - a) * (column - strip.left)) / (strip.right - strip.left) : a;
+          return `M${xOf(frame, from)} ${y(at(from))} L${xOf(frame, to)} ${y(at(to))}`;
+        };
         const [a, b] = [voltsOf(start), voltsOf(end)];
-        const at = (column: number) =>
-          strip.right > strip.left ? a + ((b - a) * (column - strip.left)) / (strip.right - strip.left) : a;
         if (!Number.isFinite(a + b)) return null;
         const lit = isLit(branch.name) || singled.has(strip.branch);
-        const line = `M${xOf(frame, from)} ${y(at(from))} L${xOf(frame, to)} ${y(at(to))}`;
+        const line = lineOf(a, b);
+        const [c, d] = [imaginedOf(start), imaginedOf(end)];
         return (
           <g key={strip.branch} {...pointAt(branch.name)}>
             <path d={line} stroke="transparent" strokeWidth={16} fill="none" />
@@ -64,10 +71,19 @@ export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: St
               d={line}
               className={lit ? "stroke-copper" : "stroke-ink"}
               strokeWidth={lit ? 4 : 2}
-              strokeOpacity={singled.size > 0 && !lit ? 0.3 : 1}
+              strokeOpacity={(singled.size > 0 && !lit) || isImagined ? 0.3 : 1}
               strokeDasharray={branch.law.kind === "open" ? "5 5" : undefined}
               fill="none"
             />
+            {isImagined && Number.isFinite(c + d) && (
+              <path
+                d={lineOf(c, d)}
+                className="stroke-suspect"
+                strokeWidth={lit ? 5 : 3.5}
+                strokeDasharray="9 5"
+                fill="none"
+              />
+            )}
           </g>
         );
       })}

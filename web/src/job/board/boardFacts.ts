@@ -18,7 +18,8 @@ import { ohmsAcross } from "../readings/healthy.ts";
 export interface BoardFacts {
   readonly nodes: readonly NodeFacts[];
   readonly branches: readonly BranchFacts[];
-  readonly bridges: readonly { readonly a: number; readonly b: number; readonly probability: number }[];
+  /** Bridges that are suspected; those imagined have no probability. */
+  readonly bridges: readonly { readonly a: number; readonly b: number; readonly probability: number | null }[];
 }
 
 export interface NodeFacts {
@@ -31,6 +32,8 @@ export interface NodeFacts {
   /** Volts against the reference: its own with their window, and read; null where there is none. */
   readonly volts: { readonly value: number; readonly plusMinus: number } | null;
   readonly readVolts: number | null;
+  /** What it has with the faults imagined, and the change in limits. */
+  readonly imagined?: { readonly text: string; readonly limits: number; readonly volts: number };
 }
 
 export interface BranchFacts {
@@ -41,6 +44,8 @@ export interface BranchFacts {
   readonly suspicionText: string;
   /** What is odd about it as drawn. */
   readonly odd: string | null;
+  /** Its current with the faults imagined; designator and fault where it is the faulty one. */
+  readonly imagined?: { readonly text: string; readonly mark: string | null };
 }
 
 interface BoardInput {
@@ -207,6 +212,7 @@ export function sayBranch(branch: Branch, network: Network, facts: BranchFacts):
     `${facts.label}, from ${network.nodes[branch.from]} to ${network.nodes[branch.to]}`,
     facts.expected && `expected current ${facts.expected}`,
     facts.read && `read ${facts.read}`,
+    facts.imagined && `imagined ${facts.imagined.mark ? `${facts.imagined.mark}, ` : ""}${facts.imagined.text}`,
     facts.odd && `odd: ${facts.odd}`,
     facts.suspicion >= 0.001 && `suspected, ${percent(facts.suspicion)}`,
   ]
@@ -220,6 +226,7 @@ export function sayNode(facts: NodeFacts): string {
     `node ${facts.name}`,
     facts.expected && `expected ${facts.expected}`,
     facts.read && `read ${facts.read}${off}`,
+    facts.imagined && `imagined ${facts.imagined.text}`,
   ]
     .filter(Boolean)
     .join(", ");

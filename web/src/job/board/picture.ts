@@ -31,8 +31,7 @@ export async function pictureOf(svg: SVGSVGElement, title: string, format: "svg"
   const body = lightCopy(svg);
   const text = (x: number, y: number, size: number, weight: number, words: string) =>
     `<text x="${x}" y="${y}" font-size="${size}" font-weight="${weight}" fill="#1c2839">${escaped(words)}</text>`;
-  const legend =
-    "Bars are nodes, plus at the left. Grey: expected when healthy, limits two standard deviations. Copper: read.";
+  const legend = `Bars are nodes, plus at the left. Grey: expected when healthy, limits two standard deviations. ${svg.dataset.legend || "Copper: read."}`;
   const markup = [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${total.width}" height="${total.height}" viewBox="0 0 ${total.width} ${total.height}" font-family="${FAMILY}">`,
     `<style>@font-face{font-family:Bench;font-weight:200 800;src:url(${latin})}@font-face{font-family:BenchGreek;font-weight:100 900;src:url(${greek})}</style>`,

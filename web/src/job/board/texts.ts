@@ -42,12 +42,22 @@ export function enlargement(scale: number): number {
 export function partTexts(at: { x: number; y: number; room: number }, facts: BranchFacts, k = 1): BoardText[] {
   const { x, y } = at;
   const room = at.room - 2 * MARGIN;
-  const label: BoardText = { ...written(facts.label, room, 17, k, true), x, y: y - 29, tone: "ink" };
+  const { imagined } = facts;
+  const label: BoardText = {
+    ...written(imagined?.mark ?? facts.label, room, 17, k, true),
+    x,
+    y: y - 29,
+    tone: imagined?.mark ? "suspect" : "ink",
+  };
   const isSuspect = facts.suspicion >= 0.01;
   const below: Pick<BoardText, "text" | "bold" | "tone">[] = [];
   if (isSuspect)
     below.push({ text: facts.suspicionText, bold: true, tone: facts.suspicion >= 0.5 ? "suspect" : "doubt" });
-  if (facts.read) below.push({ text: facts.read, bold: true, tone: "copper" });
+  if (imagined) {
+    below.push({ text: imagined.text, bold: true, tone: "suspect" });
+    if (facts.expected && facts.expected !== imagined.text)
+      below.push({ text: facts.expected, bold: false, tone: "faint" });
+  } else if (facts.read) below.push({ text: facts.read, bold: true, tone: "copper" });
   else if (facts.expected && !isSuspect) below.push({ text: facts.expected, bold: false, tone: "faint" });
   const first = y + 40 + 13 * (k - 1);
   const beside = (size: number) => below.map((b) => widthOf(b.text, size, b.bold));
@@ -89,12 +99,13 @@ export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts, k = 1): { na
     const short = facts.expected.replace(/ ± \S+/, "");
     values.push({ ...written(isLong ? short : close, room, 16, k, false), x, y: badgeY - 21, tone: "faint" });
   }
-  if (facts.read)
+  const strong = facts.imagined?.text ?? facts.read;
+  if (strong)
     values.push({
-      ...written(facts.read, room, 19, k, true),
+      ...written(strong, room, 19, k, true),
       x,
       y: badgeY - (values.length > 0 ? 21 + 18 * k : 21),
-      tone: "copper",
+      tone: facts.imagined ? "suspect" : "copper",
     });
   return { name, values };
 }

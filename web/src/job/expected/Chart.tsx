@@ -7,7 +7,8 @@ import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Assumed } from "./Assumed.tsx";
-import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows, type Glow } from "./chartRows.ts";
+import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
+import { GlowMark } from "./GlowMark.tsx";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
 
@@ -129,20 +130,6 @@ export function Chart({ expected, conventions }: ChartProps) {
       )}
       <Nodes expected={expected} />
     </div>
-  );
-}
-
-/** A lamp as bright as it should be, with the word for it. */
-function GlowMark({ glow: { word, share } }: { glow: Glow }) {
-  return (
-    <span className="ml-2 inline-flex items-center gap-1.5 font-normal text-faint">
-      <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden>
-        <circle r="8" className="fill-doubt" fillOpacity={Math.min(1, share)} />
-        <circle r="8" fill="none" stroke="currentColor" strokeWidth="1.6" />
-        <path d="M-5.6 -5.6 L5.6 5.6 M-5.6 5.6 L5.6 -5.6" stroke="currentColor" strokeWidth="1.2" />
-      </svg>
-      {word}
-    </span>
   );
 }
 

@@ -22,15 +22,15 @@ export interface ChartRow {
 }
 
 export interface Glow {
-  readonly word: "dark" | "dim" | "lit" | "bright";
+  readonly word: "dark" | "dim" | "lit" | "bright" | "burns out";
   /** Power over the rating. */
   readonly share: number;
 }
 
-/** The steps at which a lamp is called dark, dim, lit or bright: 2 %, 40 % and 130 % of its power. */
+/** The steps at which a lamp is called dark, dim, lit or bright: 2 %, 40 % and 130 % of its power; half burn out at four times. */
 export function glowOf(watts: number, rating: number | undefined): Glow {
   const share = rating ? watts / rating : Number(watts > 0);
-  const word = share < 0.02 ? "dark" : share < 0.4 ? "dim" : share < 1.3 ? "lit" : "bright";
+  const word = share < 0.02 ? "dark" : share < 0.4 ? "dim" : share < 1.3 ? "lit" : share < 4 ? "bright" : "burns out";
   return { word, share };
 }
 

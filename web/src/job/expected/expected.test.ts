@@ -82,8 +82,8 @@ describe("the chart", () => {
 
 describe("lamps in the chart", () => {
   it("are as bright as their power says, at every step", () => {
-    const words = [0, 0.019, 0.021, 0.39, 0.41, 1.29, 1.31].map((share) => glowOf(5 * share, 5).word);
-    expect(words).toEqual(["dark", "dark", "dim", "dim", "lit", "lit", "bright"]);
+    const words = [0, 0.019, 0.021, 0.39, 0.41, 1.29, 1.31, 3.9, 4.1].map((share) => glowOf(5 * share, 5).word);
+    expect(words).toEqual(["dark", "dark", "dim", "dim", "lit", "lit", "bright", "bright", "burns out"]);
     expect([glowOf(0, undefined).word, glowOf(0.1, undefined).word]).toEqual(["dark", "lit"]);
     const rows = chartRows(workOut(networkOf("BT1 12V ri=0: [P] LA1 12V 5W + [A] LA2 12V 5W"), EXACT));
     // Two in series: half the volts each, so a good deal less than half of the power, a filament being colder then.

@@ -5,12 +5,14 @@ import type { ReadingLine } from "./useReadingLine.ts";
 interface QuickLineProps {
   readonly line: ReadingLine;
   readonly onType: (text: string) => void;
+  /** Where it is a guest: smaller, and nothing said while it is empty. */
+  readonly isCompact?: boolean;
   /** What stands below the line: the line itself keeps its place. */
   readonly children: ReactNode;
 }
 
 /** One line for a reading, with what was understood of it underneath, live. */
-export function QuickLine({ line, onType, children }: QuickLineProps) {
+export function QuickLine({ line, onType, isCompact = false, children }: QuickLineProps) {
   const { typed, understood, steps, record, field } = line;
   const echo = useId();
   const submit = (event: FormEvent) => {
@@ -19,7 +21,7 @@ export function QuickLine({ line, onType, children }: QuickLineProps) {
   };
   return (
     <form onSubmit={submit} className="rounded-xl border-2 border-copper bg-sheet">
-      <div className="flex items-center gap-2 px-4 py-2">
+      <div className={`flex items-center gap-2 px-4 ${isCompact ? "py-1" : "py-2"}`}>
         <input
           ref={field}
           value={typed}
@@ -34,16 +36,19 @@ export function QuickLine({ line, onType, children }: QuickLineProps) {
           autoCapitalize="off"
           spellCheck={false}
           placeholder={placeholderFor(steps?.[0]?.proposal ?? null)}
-          className="min-w-0 grow bg-transparent text-3xl font-bold placeholder:font-normal placeholder:text-faint/70 focus:outline-none"
+          className={`min-w-0 grow bg-transparent font-bold ${isCompact ? "text-xl" : "text-3xl"} placeholder:font-normal placeholder:text-faint/70 focus:outline-none`}
         />
-        <button type="submit" className="shrink-0 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
+        <button
+          type="submit"
+          className={`shrink-0 rounded-lg bg-copper px-4 font-bold text-sheet ${isCompact ? "py-1" : "py-2.5"}`}
+        >
           Record
         </button>
       </div>
-      <div id={echo} aria-live="polite" className="min-h-11 border-y border-rule px-4 py-2">
-        <Echo understood={understood} onTake={onType} />
+      <div id={echo} aria-live="polite" className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
+        {!(isCompact && understood.kind === "empty") && <Echo understood={understood} onTake={onType} />}
       </div>
-      <div className="pb-3">{children}</div>
+      <div className={isCompact ? "-mt-2 pb-2" : "pb-3"}>{children}</div>
     </form>
   );
 }

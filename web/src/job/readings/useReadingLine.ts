@@ -1,4 +1,5 @@
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
+import type { RankInput } from "@hound/core/rank";
 import { afterChange, type NumericReading, type Reading, takenSo } from "@hound/core/record";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { useConventions } from "../../app/conventions.ts";
@@ -22,6 +23,8 @@ export interface ReadingLine {
   /** What a healthy circuit shows at the first of them. */
   readonly healthy: string | null;
   readonly ranked: Ranked;
+  /** What is ranked: the circuit with its readings, the one being typed among them. */
+  readonly input: RankInput | null;
   readonly choose: (key: string) => void;
   readonly putOff: (key: string, how: "never" | "later") => void;
   readonly record: () => Promise<void>;
@@ -100,7 +103,7 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
     setChosen(key);
     field.current?.focus();
   };
-  return { typed, type, field, understood, steps, healthy, ranked, choose, putOff, record };
+  return { typed, type, field, understood, steps, healthy, ranked, input, choose, putOff, record };
 }
 
 /** When a reading was taken says nothing about the circuit. */

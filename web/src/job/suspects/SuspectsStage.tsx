@@ -2,6 +2,7 @@ import { deviationOf } from "@hound/core/measure";
 import type { Measurement } from "@hound/core/plan";
 import type { Explanation, Ranking } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
+import { bitsWords, SAYS } from "../../words/bits.ts";
 import { measurementWords, precaution } from "../../words/measurements.ts";
 import { percent, placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -262,15 +263,4 @@ function Total({ explanation: { total, rest } }: { explanation: Explanation }) {
       doubles or halves the odds; readings that repeat each other share what they say.
     </p>
   );
-}
-
-/** Bits below this are not worth a word. */
-const SAYS = 0.05;
-
-function bitsWords(bits: number | undefined): string {
-  if (bits === undefined) return "";
-  const size = Math.abs(bits);
-  if (size < SAYS) return "says nothing";
-  const digits = size >= 9.95 ? String(Math.round(size)) : size.toFixed(1);
-  return `${digits}\u00a0bit${digits === "1.0" ? "" : "s"} ${bits > 0 ? "for" : "against"}`;
 }

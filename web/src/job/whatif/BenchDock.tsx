@@ -1,0 +1,46 @@
+import { percent } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { NextUp } from "../readings/NextUp.tsx";
+import { QuickLine } from "../readings/QuickLine.tsx";
+import type { ReadingLine } from "../readings/useReadingLine.ts";
+import { OUT_OF_DATE, repairRows } from "../suspects/suspectRows.ts";
+
+/** At the foot of What-if, always in sight: the reading line, what comes next, and the three suspects that lead. */
+export function BenchDock({ line }: { line: ReadingLine }) {
+  const { drawn, select } = useDesk();
+  const { ranking, isCurrent } = line.ranked;
+  const type = (text: string) => {
+    line.type(text);
+    select(null);
+  };
+  const rows = drawn && ranking?.kind === "ranking" ? repairRows(ranking, drawn.network).slice(0, 3) : [];
+  return (
+    <section aria-label="At the bench" className="shrink-0 border-t border-rule bg-paper px-4 py-2">
+      <QuickLine line={line} onType={type} isCompact>
+        <NextUp
+          steps={line.steps}
+          isStopped={ranking?.kind === "problem"}
+          isBrief
+          healthy={line.healthy}
+          onChoose={line.choose}
+          onPutOff={line.putOff}
+          onTake={(words) => {
+            type(words);
+            line.field.current?.focus();
+          }}
+        />
+      </QuickLine>
+      <ol
+        aria-label="Leading suspects"
+        aria-busy={!isCurrent}
+        className={`mt-1.5 flex flex-wrap gap-x-4 text-lg ${isCurrent ? "" : OUT_OF_DATE}`}
+      >
+        {rows.map((row) => (
+          <li key={row.key}>
+            {row.name} <strong>{percent(row.probability)}</strong>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

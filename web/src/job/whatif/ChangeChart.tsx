@@ -1,0 +1,124 @@
+import type { Network } from "@hound/core/circuit";
+import type { Unit } from "@hound/core/units";
+import { type Comparison, comparisonCsv, type Load, type Pair } from "@hound/core/whatif";
+import { useState } from "react";
+import { useNotice } from "../../app/Notice.tsx";
+import { TableHead } from "../../app/TableHead.tsx";
+import { print } from "../../words/print.ts";
+import { shown } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { glowOf } from "../expected/chartRows.ts";
+import { GlowMark } from "../expected/GlowMark.tsx";
+import { limitsWords } from "./FitTable.tsx";
+
+const QUANTITIES = { nodes: "Nodes", volts: "V", amps: "I", ohms: "R", watts: "P" } as const;
+type Quantity = keyof typeof QUANTITIES;
+const UNITS: Readonly<Record<Quantity, Unit>> = { nodes: "V", volts: "V", amps: "A", ohms: "ohm", watts: "W" };
+
+/** Healthy, with the faults, and the change, for every node and for V, I, R and P of every part. */
+export function ChangeChart({ comparison, network }: { comparison: Comparison; network: Network }) {
+  const [quantity, setQuantity] = useState<Quantity>("nodes");
+  const { select, selection } = useDesk();
+  const notice = useNotice();
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(comparisonCsv(comparison));
+      notice({ text: "Copied as CSV" });
+    } catch {
+      notice({ text: "The browser did not let it be copied" });
+    }
+  };
+  const rows =
+    quantity === "nodes"
+      ? comparison.nodes
+          .filter((n) => !n.name.includes("."))
+          .map((n) => ({ name: n.name, pair: n.volts, kind: "node" as const, more: limitsCell(n.limits) }))
+      : comparison.parts.map((p, k) => ({
+          name: p.name,
+          pair: p[quantity],
+          kind: "branch" as const,
+          more:
+            quantity === "watts" ? (
+              network.branches[k].kind === "lamp" ? (
+                <Glows pair={p.watts} rating={network.branches[k].part.powerRating} />
+              ) : (
+                loadCell(p.loads.whatif)
+              )
+            ) : quantity === "amps" ? (
+              loadCell(p.loads.whatif?.of === "current" ? p.loads.whatif : null)
+            ) : null,
+        }));
+  const last = quantity === "nodes" ? "in limits" : "of its rating";
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex items-center gap-1">
+        {(Object.keys(QUANTITIES) as Quantity[]).map((q) => (
+          <button
+            key={q}
+            type="button"
+            aria-pressed={q === quantity}
+            onClick={() => setQuantity(q)}
+            className="rounded-lg border border-rule px-3 py-1 aria-pressed:border-copper aria-pressed:bg-copper-wash aria-pressed:font-bold"
+          >
+            {QUANTITIES[q]}
+          </button>
+        ))}
+        <button type="button" onClick={copy} className="ml-auto rounded-lg border border-rule px-3 py-1 hover:bg-band">
+          Copy as CSV
+        </button>
+      </div>
+      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+        <table className="w-full" aria-label="Healthy and with the faults">
+          <TableHead columns={[quantity === "nodes" ? "node" : "part", "healthy", "with it", "change", last]} />
+          <tbody>
+            {rows.map(({ name, pair, kind, more }) => (
+              <tr
+                key={name}
+                className={`border-t border-rule text-right ${selection?.name === name ? "bg-copper-wash" : ""}`}
+              >
+                <th scope="row" className="p-0 text-left">
+                  <button type="button" className="w-full px-3 py-1.5 text-left" onClick={() => select({ kind, name })}>
+                    {name}
+                  </button>
+                </th>
+                <td className="px-2 py-1.5 whitespace-nowrap text-faint">{figure(pair.healthy, UNITS[quantity])}</td>
+                <td className="px-2 py-1.5 font-bold whitespace-nowrap">{figure(pair.whatif, UNITS[quantity])}</td>
+                <td className="px-2 py-1.5 whitespace-nowrap">{changeOf(pair, UNITS[quantity])}</td>
+                <td className="px-2 py-1.5 whitespace-nowrap">{more}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+function figure(value: number, unit: Unit): string {
+  if (Number.isNaN(value)) return "floats";
+  return Number.isFinite(value) ? shown(value, unit) : "open";
+}
+
+function changeOf({ healthy, whatif }: Pair, unit: Unit): string {
+  const change = whatif - healthy;
+  if (!Number.isFinite(change)) return healthy === whatif ? "–" : whatif > healthy ? "▲ open" : "▼";
+  if (Math.abs(change) < 1e-9 * Math.max(1e-3, Math.abs(healthy))) return "–";
+  return `${change > 0 ? "▲" : "▼"} ${print(Number(Math.abs(change).toPrecision(3)), unit)}`;
+}
+
+function limitsCell(limits: number) {
+  if (Number.isNaN(limits)) return "–";
+  return Math.abs(limits) <= 1 ? <span className="text-faint">within</span> : limitsWords(limits);
+}
+
+/** `2.4 ×` its rating; loud where that is too much. */
+function loadCell(load: Load | null) {
+  if (!load) return null;
+  const times = load.value / load.rating;
+  const words = times < 10 ? times.toFixed(times < 1 ? 2 : 1) : String(Math.round(times));
+  return <span className={times > 1 ? "font-bold text-wrong" : "text-faint"}>{words} ×</span>;
+}
+
+function Glows({ pair, rating }: { pair: Pair; rating: number | undefined }) {
+  return <GlowMark glow={glowOf(pair.whatif, rating)} />;
+}

@@ -1,0 +1,85 @@
+import type { Configuration } from "@hound/core/record";
+import { choicesOf, type Supposed, type Unsolved } from "@hound/core/whatif";
+import { Tabs } from "radix-ui";
+import { type RefObject, useMemo } from "react";
+import { TabStrip } from "../../app/TabStrip.tsx";
+import type { Drawn } from "../DeskContext.tsx";
+import type { ReadingLine } from "../readings/useReadingLine.ts";
+import { ChangeChart } from "./ChangeChart.tsx";
+import { CurveTab } from "./CurveTab.tsx";
+import { FitTable } from "./FitTable.tsx";
+import { Follows } from "./Follows.tsx";
+import { GuessTab } from "./GuessTab.tsx";
+import type { Imagined } from "./imagined.ts";
+import { SignatureMap } from "./SignatureMap.tsx";
+import { SupposedList } from "./SupposedList.tsx";
+import { SupposeLine, withFaults } from "./SupposeLine.tsx";
+import type { Supposing } from "./useSupposing.ts";
+import { WishTab } from "./WishTab.tsx";
+
+export type WhatIfTab = "fit" | "chart" | "map" | "curve" | "wish" | "guess";
+
+interface WhatIfStageProps {
+  readonly drawn: Drawn;
+  readonly line: ReadingLine;
+  readonly supposing: Supposing;
+  readonly imagined: Imagined | Unsolved | null;
+  readonly standing: Configuration;
+  readonly field: RefObject<HTMLInputElement | null>;
+  readonly tab: WhatIfTab;
+  readonly onTab: (tab: WhatIfTab) => void;
+}
+
+const TABS: Readonly<Record<WhatIfTab, string>> = {
+  fit: "Explains?",
+  chart: "Chart",
+  map: "Map",
+  curve: "Curve",
+  wish: "Causes",
+  guess: "Guess",
+};
+
+/** Stage What-if: faults are set, and everything is seen beside the healthy circuit and the readings. */
+export function WhatIfStage(props: WhatIfStageProps) {
+  const { drawn, line, supposing, imagined, standing, field, tab, onTab } = props;
+  const { network, circuit } = drawn;
+  const { input, ranked } = line;
+  const choices = useMemo(() => choicesOf(network), [network]);
+  const suppose = (faults: readonly Supposed[]) => supposing.change(withFaults([], faults));
+  const comparison = imagined && "comparison" in imagined ? imagined.comparison : null;
+  return (
+    <section aria-label="What if" className="flex flex-col gap-3">
+      <SupposeLine supposing={supposing} choices={choices} network={network} field={field} />
+      <SupposedList supposing={supposing} choices={choices} network={network} />
+      {imagined && !("comparison" in imagined) && (
+        <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash px-3 py-2">
+          This cannot be solved: see {imagined.at}: {imagined.why}.
+        </p>
+      )}
+      <Follows supposing={supposing} network={network} standing={standing} />
+      <Tabs.Root value={tab} onValueChange={(value) => onTab(value as WhatIfTab)} className="flex flex-col gap-3">
+        <div className="border-b border-rule">
+          <TabStrip label="Ways to look at it" tabs={TABS} />
+        </div>
+        <Tabs.Content value="fit">
+          {input && <FitTable input={input} supposed={supposing.supposed} ranking={ranked.ranking} />}
+        </Tabs.Content>
+        <Tabs.Content value="chart">
+          {comparison && <ChangeChart comparison={comparison} network={network} />}
+        </Tabs.Content>
+        <Tabs.Content value="map">
+          {input && <SignatureMap input={input} network={network} ranking={ranked.ranking} onSuppose={suppose} />}
+        </Tabs.Content>
+        <Tabs.Content value="curve">
+          {input && <CurveTab input={input} network={network} supposed={supposing.supposed} />}
+        </Tabs.Content>
+        <Tabs.Content value="wish">
+          {input && <WishTab input={input} circuit={circuit} network={network} onSuppose={suppose} />}
+        </Tabs.Content>
+        <Tabs.Content value="guess">
+          {comparison && <GuessTab key={JSON.stringify(supposing.supposed)} comparison={comparison} />}
+        </Tabs.Content>
+      </Tabs.Root>
+    </section>
+  );
+}
