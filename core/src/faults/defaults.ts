@@ -44,7 +44,12 @@ export interface PriorData {
   readonly blunderKinds: Readonly<Record<"sign" | "unit" | "zero" | "other", number>>;
   readonly rates: Readonly<Record<Kind | "bridge", number>>;
   readonly modes: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>>;
+  /** How much likelier than its like a part is said to be, by designator. */
+  readonly opinions: ReadonlyMap<string, number>;
 }
+
+/** A part that is ruled out is a thousand times rarer: readings can still bring it back. One that is suspected is thirty times likelier. */
+const OPINIONS = { excluded: 1e-3, pinned: 30 } as const;
 
 /** Chance that nothing is wrong: small where somebody complained, even where a new build or a repair is checked. */
 const HEALTHY: Readonly<Record<Situation, number>> = { complaint: 0.02, newBuild: 0.5, repaired: 0.5 };
@@ -59,6 +64,9 @@ export function priorData(priors: Priors = {}, situation: Situation = "complaint
     blunderKinds: blunderShares(priors.blunderKinds),
     rates: { ...RATES, ...priors.rates },
     modes: { ...MODE_SHARES, ...priors.modes },
+    opinions: new Map(
+      (["excluded", "pinned"] as const).flatMap((how) => (priors[how] ?? []).map(({ part }) => [part, OPINIONS[how]])),
+    ),
   };
 }
 

@@ -138,8 +138,11 @@ function prepareWith(
   const looks = watched.map((look) => pointOf(look, branchNamed(look.part)?.name ?? ""));
   const measured = [...own, ...beyond];
   const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
-  const favoured = ({ branch, mode }: Site) =>
-    branch >= 0 && CONTACT_MODES.has(mode) && loose.has(network.branches[branch].part.designator) ? LOOSE : 1;
+  const favoured = ({ branch, mode }: Site) => {
+    if (branch < 0) return 1;
+    const name = network.branches[branch].part.designator;
+    return (priors.opinions.get(name) ?? 1) * (CONTACT_MODES.has(mode) && loose.has(name) ? LOOSE : 1);
+  };
   const options = { states, isNew: input.situation === "newBuild" };
   const prior = new Prior(network, bridges, priors, options, favoured);
   const pairs = pairsFor(network, bridges, prior, joined);

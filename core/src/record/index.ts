@@ -17,6 +17,6 @@ export {
 } from "./job.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export { Accuracy, idealMeter, Meter, type MeterData, meterData, type Quantity, type RangeData } from "./meter.ts";
-export { Priors, Repaired, Situation } from "./priors.ts";
+export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { afterChange, type ChangeOfCircuit, partsNotAsDrawn, standingWith, takenSo } from "./standing.ts";

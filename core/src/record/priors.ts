@@ -12,6 +12,10 @@ export const Repaired = z.union([
 ]);
 export type Repaired = z.infer<typeof Repaired>;
 
+/** What somebody knows of one part, and why: “replaced last week”. */
+export const Opinion = z.looseObject({ part: z.string(), reason: z.string().max(500).optional() });
+export type Opinion = z.infer<typeof Opinion>;
+
 const share = z.number().nonnegative();
 const kindKey = z.enum(KIND_NAMES as [Kind, ...Kind[]]);
 const modeKey = z.enum(MODES);
@@ -30,5 +34,8 @@ export const Priors = z.looseObject({
   /** Relative rates; `bridge` counts for each candidate pair of nodes. */
   rates: z.partialRecord(z.union([kindKey, z.literal("bridge")]), share).optional(),
   modes: z.partialRecord(kindKey, z.partialRecord(modeKey, share)).optional(),
+  /** Parts that are as good as ruled out in this job, and parts that are suspected by somebody. */
+  excluded: z.array(Opinion).max(500).optional(),
+  pinned: z.array(Opinion).max(500).optional(),
 });
 export type Priors = z.infer<typeof Priors>;

@@ -1,7 +1,9 @@
 export { type Afterwards, afterwards, type Consequence, type Load, type Unsolved, whatFollows } from "./afterwards.ts";
 export { type Base, baseOf, type Comparison, compareWith, type Pair } from "./comparison.ts";
 export { comparisonCsv, signaturesCsv } from "./csv.ts";
+export { type ValueDistribution, valueDistribution } from "./distribution.ts";
 export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
+export { type History, historyOf } from "./history.ts";
 export { testPoints } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
 export {
@@ -18,4 +20,5 @@ export {
   withSupposed,
 } from "./supposed.ts";
 export { type Curve, curveOf, type Wished, wishedFaults } from "./sweep.ts";
+export { type Telling, tellingPoint } from "./telling.ts";
 export { type ReadSupposed, readSupposed, writeSupposed } from "./words.ts";

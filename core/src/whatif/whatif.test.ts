@@ -11,9 +11,12 @@ import {
   choicesOf,
   curveOf,
   fitOf,
+  historyOf,
   readSupposed,
   type Supposed,
   signaturesOf,
+  tellingPoint,
+  valueDistribution,
   whatFollows,
   wishedFaults,
   withSupposed,
@@ -380,5 +383,88 @@ describe("would this explain the readings", () => {
     };
     expect(limits([{ part: "R2", mode: "open" }])).toBe(0);
     expect(limits([])).toBe(Number.POSITIVE_INFINITY);
+  });
+});
+
+describe("questioning a suspect", () => {
+  const circuit = circuitOf("BT1 9V 0% ri=0: [A] R1 1k 1% + [B] R2 1k 1% + [C] R3 1k 1%");
+  const read = (from: string, value: number): NumericReading => ({
+    quantity: "voltage",
+    from: from as never,
+    value,
+    plusMinus: 0.02,
+  });
+
+  it("finds the reading that tells it from the others", () => {
+    // R1 open and R2 open: B is 0 or 9, C is 0 for both.
+    const found = tellingPoint(
+      { circuit, readings: [] },
+      [{ part: "R1", mode: "open" }],
+      [[{ part: "R2", mode: "open" }]],
+    );
+    expect(found).toMatchObject({ kind: "telling", reading: { from: "B" } });
+    if (found?.kind !== "telling") return;
+    expect(found.ifSo.value).toBeCloseTo(0, 3);
+    expect(found.ifNot.value).toBeCloseTo(9, 2);
+    // Of three others the nearest counts: at B a short of R2 gives 4.5, at C 4.5 as well.
+    const three = tellingPoint(
+      { circuit, readings: [] },
+      [{ part: "R2", mode: "short" }],
+      [[], [{ part: "R2", mode: "open" }], [{ part: "R3", mode: "open" }]],
+    );
+    expect(three).toMatchObject({ kind: "telling", nearest: 0 });
+    // An open in a dead circuit's twin is not told by anything.
+    const twin = circuitOf("BT1 9V ri=0: R1 1k + J1 + R2 1k");
+    expect(
+      tellingPoint(
+        { circuit: twin, readings: [] },
+        [{ part: "R1", mode: "high", value: 1500 }],
+        [[{ part: "R1", mode: "high", value: 1500 }]],
+      ),
+    ).toBeNull();
+  });
+
+  it("spreads a value as Bayes' rule has it", () => {
+    // B of R2 = x, R1 = R3 = 1k: 9·(x + 1k)/(x + 2k); even in ln x above 1010.
+    const input: RankInput = { circuit, readings: [read("B", 6.75)], priors: { blunder: 0 } };
+    const found = valueDistribution(input, [{ part: "R2", mode: "high", value: 2000 }], 0);
+    if (!found) throw new Error("no distribution");
+    const density = [...found.xs].map((x) => {
+      const mean = (9 * (x + 1000)) / (x + 2000);
+      const swing = [1, 3].map((k) => {
+        const at = (r: number) => (k === 1 ? (9 * (x + 1000)) / (x + 1000 + r) : (9 * (x + r)) / (x + 1000 + r));
+        return (at(1010) - at(990)) / 2;
+      });
+      const two = Math.hypot(...swing, 0.02);
+      return Math.exp(-0.5 * ((6.75 - mean) / (two / 2)) ** 2) / two;
+    });
+    const top = Math.max(...density);
+    found.xs.forEach((x, i) => {
+      expect(Math.abs(found.density[i] - density[i] / top), `at ${x}`).toBeLessThan(0.03);
+    });
+    expect(valueDistribution(input, [{ part: "R2", mode: "open" }], 0)).toBeNull();
+  });
+
+  it("follows how probability moved, and heeds what somebody knows of a part", () => {
+    const readings = [read("A", 9), read("B", 9), read("C", 0)];
+    const input: RankInput = { circuit, readings };
+    const { steps, repairs } = historyOf(input);
+    expect(steps).toHaveLength(4);
+    const r2 = repairs.findIndex((r) => JSON.stringify(r) === '[{"part":"R2"}]');
+    const over = steps.map((s) => s?.[r2] ?? Number.NaN);
+    expect(over[3]).toBeGreaterThan(0.9);
+    expect(over[0]).toBeLessThan(0.2);
+    const of = (part: string, priors: RankInput["priors"]) => {
+      const ranking = rankFaults({ circuit, readings: [read("A", 9), read("B", 9)], ...(priors ? { priors } : {}) });
+      if (ranking.kind === "problem") throw new Error(ranking.message);
+      return ranking.suspects.reduce(
+        (s, x) => s + (x.faults.some((f) => "part" in f && f.part === part) ? x.probability : 0),
+        0,
+      );
+    };
+    // B at the supply's 9 V: R2 open or R3 open, the one as likely as the other.
+    expect(of("R2", {}) / of("R3", {})).toBeCloseTo(1, 0);
+    expect(of("R2", { excluded: [{ part: "R2", reason: "new" }] })).toBeLessThan(0.05);
+    expect(of("R2", { pinned: [{ part: "R2" }] }) / of("R3", { pinned: [{ part: "R2" }] })).toBeGreaterThan(20);
   });
 });

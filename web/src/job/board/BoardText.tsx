@@ -8,8 +8,16 @@ const TONES: Readonly<Record<Content["tone"], string>> = {
   doubt: "text-doubt",
 };
 
-/** One line of text of the board. `inherit` takes the colour of what it belongs to. */
-export function BoardText({ content, inherit = false }: { content: Content; inherit?: boolean }) {
+interface Props {
+  readonly content: Content;
+  /** Takes the colour of what it belongs to. */
+  readonly inherit?: boolean;
+  /** A rim in the paper's colour, where a line may run behind it. */
+  readonly isRimmed?: boolean;
+}
+
+/** One line of text of the board. */
+export function BoardText({ content, inherit = false, isRimmed = false }: Props) {
   const { text, x, y, size, bold, tone } = content;
   return (
     <text
@@ -20,6 +28,7 @@ export function BoardText({ content, inherit = false }: { content: Content; inhe
       fontWeight={bold ? 700 : 400}
       className={inherit ? undefined : TONES[tone]}
       fill="currentColor"
+      {...(isRimmed ? { stroke: "var(--paper)", strokeWidth: 5, paintOrder: "stroke" } : {})}
     >
       {text}
     </text>

@@ -5,7 +5,7 @@ import { useConventions } from "../../app/conventions.ts";
 import { percent } from "../../words/quantities.ts";
 import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type BoardFacts, sayBranch, sayNode } from "./boardFacts.ts";
-import { barLine, bowPath, type Frame, sizeOf } from "./geometry.ts";
+import { barLine, bowPath, type Frame, SIZES, sizeOf } from "./geometry.ts";
 import type { Leads } from "./leads.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
@@ -227,7 +227,9 @@ function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: 
   const [a, b] = [barOf(bridge.a), barOf(bridge.b)];
   if (!a || !b) return null;
   const [from, to] = [barLine(frame, a), barLine(frame, b)];
-  const top = Math.min(from.badgeY, to.badgeY) - 30;
+  // The words stand where no node has its figures: half way to the next bar.
+  const [first, last] = from.x <= to.x ? [from, to] : [to, from];
+  const beside = Math.min(SIZES.column / 2, (last.x - first.x) / 2);
   return (
     <g className={bridge.probability === null ? "text-suspect" : "text-doubt"}>
       <path
@@ -238,8 +240,8 @@ function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: 
         strokeDasharray="7 5"
       />
       <text
-        x={(from.x + to.x) / 2}
-        y={Math.max(frame.top + 14, top)}
+        x={first.x + beside}
+        y={Math.max(frame.top + 14, first.badgeY - 32)}
         textAnchor="middle"
         fontSize={15}
         fontWeight={700}

@@ -48,7 +48,7 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k, lead }
         </>
       )}
       {values.map((content) => (
-        <BoardText key={content.tone} content={content} />
+        <BoardText key={content.tone} content={content} isRimmed />
       ))}
       {(goesOn === "after" || goesOn === "both") && (
         <path d={`M${x + half + 5} ${badgeY - 5} l7 5 l-7 5`} fill="none" stroke="currentColor" strokeWidth={2} />

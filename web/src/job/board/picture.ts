@@ -9,6 +9,7 @@ const LOOKS = [
   "stroke-dasharray",
   "stroke-linecap",
   "stroke-opacity",
+  "paint-order",
   "font-size",
   "font-weight",
   "text-anchor",

@@ -1,0 +1,39 @@
+import { type RankInput, type RepairStep, rankFaults } from "../rank/index.ts";
+
+/** How probability moved: after each reading, by repair. */
+export interface History {
+  readonly kind: "history";
+  /** From none to all readings; `null` where they could not be ranked. */
+  readonly steps: readonly (readonly number[] | null)[];
+  /** The repairs followed, as the numbers of `steps` have them: nothing to repair is an empty list. */
+  readonly repairs: readonly (readonly RepairStep[])[];
+}
+
+/** Repairs followed: those that led at some time. */
+const FOLLOWED = 5;
+
+/** Ranks the job anew after each reading, in the order taken, single faults only: which repairs led, and when. */
+export function historyOf(input: RankInput): History {
+  const rankings = Array.from({ length: input.readings.length + 1 }, (_, n) => {
+    const ranking = rankFaults({ ...input, readings: input.readings.slice(0, n) }, { pairs: false });
+    return ranking.kind === "ranking" ? ranking.repairs : null;
+  });
+  const most = new Map<string, { repair: readonly RepairStep[]; peak: number }>();
+  rankings.forEach((repairs, n) => {
+    for (const { repair, probability } of repairs ?? []) {
+      const key = JSON.stringify(repair);
+      // What leads before anything was read is only how often it fails.
+      const peak = Math.max(most.get(key)?.peak ?? 0, n === 0 ? probability / 10 : probability);
+      most.set(key, { repair, peak });
+    }
+  });
+  const followed = [...most].sort(([, a], [, b]) => b.peak - a.peak).slice(0, FOLLOWED);
+  return {
+    kind: "history",
+    repairs: followed.map(([, { repair }]) => repair),
+    steps: rankings.map(
+      (repairs) =>
+        repairs && followed.map(([key]) => repairs.find((r) => JSON.stringify(r.repair) === key)?.probability ?? 0),
+    ),
+  };
+}

@@ -1,0 +1,85 @@
+import type { FaultAt } from "../faults/index.ts";
+import { errorOf } from "../measure/index.ts";
+import type { Prediction, Prepared, RankInput, RankProblem } from "../rank/index.ts";
+import type { NumericReading } from "../record/index.ts";
+import { testPoints } from "./points.ts";
+import type { Supposed } from "./supposed.ts";
+import { preparedFor } from "./sweep.ts";
+
+/** One measurement that proves faults or rules them out. */
+export interface Telling {
+  readonly kind: "telling";
+  readonly reading: NumericReading;
+  /** What it shows if it is these faults, and the nearest that any of the others would show. */
+  readonly ifSo: Prediction;
+  readonly ifNot: Prediction;
+  /** Number of that other among those given. */
+  readonly nearest: number;
+  /** How far apart the two are, in limits of both together. */
+  readonly apart: number;
+}
+
+/** Below this the two are not told apart for sure. */
+const CLEAR = 1.5;
+
+/**
+ * The volts reading at which these faults lie farthest from all the others, and currents where no volts tell.
+ * @param others what it might be instead; nothing wrong is an empty list
+ * @returns null where no reading without dismantling tells them apart
+ */
+export function tellingPoint(
+  input: RankInput,
+  supposed: readonly Supposed[],
+  others: readonly (readonly Supposed[])[],
+): Telling | RankProblem | null {
+  if (others.length === 0) return null;
+  const all = [supposed, ...others];
+  const bridges = all.flat().filter((f) => "nodes" in f);
+  const bare = { ...input, readings: [] };
+  const made0 = preparedFor(bare, [], bridges);
+  if (made0.kind === "problem") return made0;
+  const { network } = made0.prepared;
+  const state = input.standing && Object.keys(input.standing).length > 0 ? { state: input.standing } : {};
+  const volts = testPoints(network, input.standing);
+  const amps = network.branches.flatMap((b): NumericReading[] =>
+    b.name.includes(".") || b.isAdded ? [] : [{ quantity: "current", through: b.name, value: 0, ...state }],
+  );
+  for (const points of [volts, amps]) {
+    const made = preparedFor(bare, points, bridges);
+    if (made.kind === "problem") return made;
+    const numbers = new Map(bridges.map((f, i) => [JSON.stringify(f), made.faults[i]]));
+    const shows = all.map((faults) =>
+      predictionsUnder(
+        made.prepared,
+        faults.map((f) => numbers.get(JSON.stringify(f)) ?? made.faultOf(f)),
+        points.length,
+      ),
+    );
+    const best = points
+      .map((reading, r) =>
+        nearestOther(
+          reading,
+          shows.map((s) => s[r]),
+        ),
+      )
+      .sort((a, b) => b.apart - a.apart)[0];
+    if (best && best.apart >= CLEAR) return best;
+  }
+  return null;
+}
+
+function nearestOther(reading: NumericReading, [own, ...others]: readonly Prediction[]): Telling {
+  const apart = others.map((o) => Math.abs(own.value - o.value) / Math.hypot(own.plusMinus, o.plusMinus));
+  const nearest = apart.indexOf(Math.min(...apart));
+  return { kind: "telling", reading, ifSo: own, ifNot: others[nearest], nearest, apart: apart[nearest] };
+}
+
+function predictionsUnder(prepared: Prepared, faults: readonly FaultAt[], count: number): Prediction[] {
+  const { predictor } = prepared.integrator;
+  const outcome = predictor.predict(faults, "variances");
+  return Array.from({ length: count }, (_, r) => {
+    const value = outcome.y[r];
+    const { own } = errorOf({ ...prepared.set.probes[r].reading, value }, prepared.meter);
+    return { value, plusMinus: 2 * Math.sqrt(predictor.varianceOf(outcome, r) + own ** 2) };
+  });
+}
