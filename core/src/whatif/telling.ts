@@ -23,7 +23,8 @@ export interface Telling {
 const CLEAR = 1.5;
 
 /**
- * The volts reading at which these faults lie farthest from all the others, and currents where no volts tell.
+ * The volts reading at which these faults lie farthest from all the others; ohms across a part, then a current, where no
+ * volts tell.
  * @param others what it might be instead; nothing wrong is an empty list
  * @returns null where no reading without dismantling tells them apart
  */
@@ -44,7 +45,12 @@ export function tellingPoint(
   const amps = network.branches.flatMap((b): NumericReading[] =>
     b.name.includes(".") || b.isAdded ? [] : [{ quantity: "current", through: b.name, value: 0, ...state }],
   );
-  for (const points of [volts, amps]) {
+  const ohms = network.branches.flatMap((b): NumericReading[] =>
+    b.kind === "supply" || b.isAdded
+      ? []
+      : [{ quantity: "resistance", from: network.nodes[b.from], to: network.nodes[b.to], value: 0, ...state }],
+  );
+  for (const points of [volts, ohms, amps]) {
     const made = preparedFor(bare, points, bridges);
     if (made.kind === "problem") return made;
     const numbers = new Map(bridges.map((f, i) => [JSON.stringify(f), made.faults[i]]));

@@ -1,4 +1,5 @@
 import type { Configuration } from "@hound/core/record";
+import type { Supposed } from "@hound/core/whatif";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
@@ -71,13 +72,14 @@ function Bench({ stage }: { stage: Stage }) {
   const { field } = line;
   const [tab, setTab] = useState<WhatIfTab>("fit");
   const supposing = useSupposing(job.id, drawn?.network);
+  const [chosen, setChosen] = useState<readonly Supposed[] | null>(null);
   const supposeField = useRef<HTMLInputElement>(null);
   const imagined = useImagined(
     drawn?.network ?? null,
-    stage === "whatif" ? supposing.supposed : null,
+    stage === "whatif" ? supposing.supposed : stage === "suspects" ? chosen : null,
     stands.standing,
     meter,
-    false,
+    stage === "suspects",
   );
   const isWide = useIsWide();
   useEffect(() => {
@@ -159,7 +161,9 @@ function Bench({ stage }: { stage: Stage }) {
                 showStaircase={stage === "expected" || stage === "whatif"}
                 instead={reduced?.drawn ?? null}
                 next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
-                imagined={imagined && "comparison" in imagined && tab !== "guess" ? imagined : null}
+                imagined={
+                  imagined && "comparison" in imagined && !(stage === "whatif" && tab === "guess") ? imagined : null
+                }
                 onUse={use}
                 onKey={onBoardKey}
               />
@@ -196,7 +200,18 @@ function Bench({ stage }: { stage: Stage }) {
                   onTab={setTab}
                 />
               ) : (
-                <BenchPane stage={stage} line={line} sent={sent} onUsed={onUsed} />
+                <BenchPane
+                  stage={stage}
+                  line={line}
+                  sent={sent}
+                  onUsed={onUsed}
+                  onChoose={setChosen}
+                  onSuppose={(faults) => {
+                    supposing.change(faults);
+                    setTab("fit");
+                    navigate(`/jobs/${job.id}/whatif`);
+                  }}
+                />
               )}
             </PaneBoundary>
           </main>

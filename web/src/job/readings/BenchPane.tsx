@@ -1,6 +1,7 @@
 import type { Sent } from "../../app/sent.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Finding } from "../suspects/Finding.tsx";
+import type { SuspectBench } from "../suspects/ModeDetails.tsx";
 import { SuspectsStage } from "../suspects/SuspectsStage.tsx";
 import { NextUp } from "./NextUp.tsx";
 import { QuickLine } from "./QuickLine.tsx";
@@ -14,10 +15,13 @@ interface BenchPaneProps {
   readonly line: ReadingLine;
   readonly sent: Sent | null;
   readonly onUsed: () => void;
+  /** What stage Suspects can show beside the ranking. */
+  readonly onChoose: SuspectBench["onChoose"];
+  readonly onSuppose: SuspectBench["onSuppose"];
 }
 
 /** Stages Readings and Suspects: where the job stands, the reading line, what comes next, and what was found so far. */
-export function BenchPane({ stage, line, sent, onUsed }: BenchPaneProps) {
+export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: BenchPaneProps) {
   const { state, select } = useDesk();
   const { complaint } = state.job;
   const { ranked } = line;
@@ -64,7 +68,7 @@ export function BenchPane({ stage, line, sent, onUsed }: BenchPaneProps) {
         <ReadingsStage ranked={ranked} />
       ) : (
         <>
-          <SuspectsStage ranked={ranked} />
+          <SuspectsStage ranked={ranked} bench={{ input: line.input, onChoose, onSuppose }} />
           <Finding />
         </>
       )}

@@ -3,30 +3,46 @@ import type { NumericReading } from "@hound/core/record";
 import {
   type Curve,
   curveOf,
+  type History,
+  historyOf,
   type Signatures,
   type Supposed,
   signaturesOf,
+  type Telling,
+  tellingPoint,
+  type ValueDistribution,
+  valueDistribution,
   type Wished,
   wishedFaults,
 } from "@hound/core/whatif";
 
 /** What is too long for the page's own thread. */
-export type LabQuestion =
-  | { readonly kind: "signatures"; readonly input: RankInput }
+export type LabQuestion = { readonly input: RankInput } & (
+  | { readonly kind: "signatures" | "history" }
   | {
       readonly kind: "curve";
-      readonly input: RankInput;
       readonly point: NumericReading;
       readonly isRead: boolean;
       readonly part: string;
       readonly supposed: readonly Supposed[];
     }
-  | { readonly kind: "wish"; readonly input: RankInput; readonly point: NumericReading };
+  | { readonly kind: "wish"; readonly point: NumericReading }
+  | {
+      readonly kind: "telling";
+      readonly supposed: readonly Supposed[];
+      readonly others: readonly (readonly Supposed[])[];
+    }
+  | { readonly kind: "distribution"; readonly supposed: readonly Supposed[]; readonly which: number }
+);
 
 export type LabAnswer =
   | Signatures
   | Curve
   | { readonly kind: "wished"; readonly faults: readonly Wished[] }
+  | Telling
+  | ValueDistribution
+  | History
+  | { readonly kind: "none" }
   | RankProblem;
 
 export interface LabRequest {
@@ -39,15 +55,22 @@ self.onmessage = ({ data: { ticket, question } }: MessageEvent<LabRequest>) => {
 };
 
 function answerTo(question: LabQuestion): LabAnswer {
+  const { input } = question;
   switch (question.kind) {
     case "signatures":
-      return signaturesOf(question.input);
+      return signaturesOf(input);
+    case "history":
+      return historyOf(input);
     case "curve":
-      return curveOf(question.input, question.point, question.isRead, question.part, question.supposed);
+      return curveOf(input, question.point, question.isRead, question.part, question.supposed);
     case "wish": {
-      const found = wishedFaults(question.input, question.point);
+      const found = wishedFaults(input, question.point);
       return "kind" in found ? found : { kind: "wished", faults: found };
     }
+    case "telling":
+      return tellingPoint(input, question.supposed, question.others) ?? { kind: "none" };
+    case "distribution":
+      return valueDistribution(input, question.supposed, question.which) ?? { kind: "none" };
     default:
       return question satisfies never;
   }
