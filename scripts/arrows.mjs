@@ -13,9 +13,10 @@ export const CORE = [
   ["faults"],
   ["rank", { rooms: true }],
   ["plan"],
+  ["whatif", { not: ["plan"] }],
   ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
-  ["simulate", { not: ["plan", "layout"] }],
-  ["diagnose", { not: ["layout"] }],
+  ["simulate", { not: ["plan", "whatif", "layout"] }],
+  ["diagnose", { not: ["whatif", "layout"] }],
 ];
 
 const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];

@@ -14,7 +14,7 @@ if (unknown.length > 0) {
   say(`There is no benchmark ${unknown.join(", ")}; there are ${all.join(", ")}.`);
   process.exit(2);
 }
-if (wanted.some((name) => name === "typing" || name === "stories")) {
+if (wanted.some((name) => ["typing", "stories", "drag"].includes(name))) {
   browser();
   build();
 }

@@ -1,38 +1,12 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { chromium } from "@playwright/test";
+import { openPage } from "./page.ts";
 import { median, row } from "./timing.ts";
 
 /**
  * From a key in the reading line to the new ranking on the screen, in Chromium, by the page's own performance marks; and
  * the compressed script that the jobs page loads. Milliseconds and kilobytes.
  */
-const ROOT = join(import.meta.dirname, "../..");
-const folder = mkdtempSync(join(tmpdir(), "hound-bench-"));
-
-function start(): Promise<{ child: ChildProcess; address: string }> {
-  const env = { ...process.env, PORT: "0", HOUND_DB: join(folder, "db.sqlite"), HOUND_DEMO: join(ROOT, "demo") };
-  const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
-  return new Promise((done, fail) => {
-    let output = "";
-    child.stdout?.on("data", (chunk) => {
-      output += chunk;
-      const ready = /ready: (\S+?)\/?\s/.exec(output);
-      if (ready) done({ child, address: ready[1] });
-    });
-    child.on("exit", () => fail(new Error(output)));
-  });
-}
-
-const { child, address } = await start();
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
-});
+const { page, address, close } = await openPage();
 try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(address);
   await page.getByRole("main").getByRole("listitem").first().waitFor();
   const bytes = await page.evaluate(() =>
@@ -167,8 +141,5 @@ try {
   const drawn = await report();
   row("drawing 10,000 circuits", drawn.rate, drawn.longest);
 } finally {
-  await browser.close();
-  child.kill("SIGTERM");
-  await new Promise((done) => child.on("exit", done));
-  rmSync(folder, { recursive: true, force: true });
+  await close();
 }

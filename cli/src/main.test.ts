@@ -126,6 +126,37 @@ describe("hound", () => {
     expect(err).toMatch(/lost\.json: repair: there is no part R9/);
   });
 
+  it("compares the healthy circuit with a faulted one, and lists every fault's signature", async () => {
+    const path = file("c.json", CASE);
+    expect(await main(["whatif", path, "--fault", "R2 shorted"])).toBe(0);
+    const [told] = lines();
+    expect(told.faults).toEqual(["R2 shorted"]);
+    // 10 V over 1 kΩ and 1 kΩ; with R2 at 10 mΩ nothing is left at B.
+    expect(told.nodes.find((n: { name: string }) => n.name === "B").volts).toEqual({
+      healthy: expect.closeTo(5, 6),
+      whatif: expect.closeTo(10e-2 / 1000.01, 6),
+    });
+    expect(told.parts.find((p: { name: string }) => p.name === "R1").amps.whatif).toBeCloseTo(10 / 1000.01, 9);
+    expect(told.readings[0].limits).toBeCloseTo(0.09, 1);
+    expect(told.bits).toBeGreaterThan(5);
+    out = "";
+    expect(await main(["whatif", path, "--fault", "R1=open; A~B bridged", "--csv"])).toBe(0);
+    expect(out.split("\n")[0].trim()).toBe("of,quantity,healthy,whatif,change");
+    expect(out).toMatch(/^B,node_volts,5(\.0+\d*)?,9\.99\d+,/m);
+    out = "";
+    expect(await main(["signatures", path, "--csv"])).toBe(0);
+    const rows = out
+      .trim()
+      .split(/\r?\n/)
+      .map((l) => l.split(","));
+    expect(rows[0]).toEqual(["fault", "share", "group", "A", "B"]);
+    const at = (fault: string) => Number(rows.find((r) => r[0] === fault)?.[4]);
+    expect(at("R2 open")).toBeGreaterThan(10);
+    expect(at("R1 open")).toBeLessThan(-10);
+    expect(await main(["whatif", path, "--fault", "R2 melted"])).toBe(2);
+    expect(err).toMatch(/R2 melted/);
+  });
+
   it("solves the healthy and the faulted circuit", async () => {
     const path = file("d.trail", TRAIL);
     expect(await main(["solve", path])).toBe(0);

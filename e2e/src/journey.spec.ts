@@ -45,7 +45,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(stands).toContainText("Enter records it");
   await line.fill("");
   await expect(page.getByRole("heading", { name: "Settled: replace R3" })).toBeVisible();
-  await page.keyboard.press("Alt+4");
+  await page.keyboard.press("Alt+5");
   const first = page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first();
   await expect(first).toContainText("R3 open");
   await page.keyboard.press("Alt+3");
@@ -286,7 +286,7 @@ test("a meter's data change the limits, and a finding is kept with the solved jo
   await page.getByRole("button", { name: "Save meter" }).click();
   await expect(page.getByText(/1\sMΩ on volts, ± 2 %/)).toBeVisible();
   await page.getByLabel("State of the job").selectOption("solved");
-  await page.keyboard.press("Alt+4");
+  await page.keyboard.press("Alt+5");
   await page.getByLabel("What it was").fill("R4's joint had cracked.");
   await page.getByRole("button", { name: "Save finding" }).click();
   await expect(page.getByText("Saved.")).toBeVisible();

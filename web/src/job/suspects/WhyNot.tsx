@@ -55,12 +55,15 @@ export function WhyNot({ input, ranking, network }: QuestionProps) {
 export function CompareTwo({ input, ranking, network }: QuestionProps) {
   const options = useMemo(
     () =>
-      ranking.suspects.slice(0, 20).flatMap((s): { supposed: Supposed[]; name: string }[] => {
-        const supposed = supposedOf(s.faults);
-        if (!supposed) return [];
-        const value = supposed.map((f) => writeSupposed(f, network)).join(", ");
-        return [{ supposed, name: supposed.length === 0 ? "nothing wrong" : value }];
-      }),
+      // That nothing is wrong is always among them.
+      ranking.suspects
+        .filter((s, i) => i < 20 || s.faults.length === 0)
+        .flatMap((s): { supposed: Supposed[]; name: string }[] => {
+          const supposed = supposedOf(s.faults);
+          if (!supposed) return [];
+          const value = supposed.map((f) => writeSupposed(f, network)).join(", ");
+          return [{ supposed, name: supposed.length === 0 ? "nothing wrong" : value }];
+        }),
     [ranking, network],
   );
   const [chosen, setChosen] = useState<readonly [string | null, string | null]>([null, null]);
