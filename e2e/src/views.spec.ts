@@ -7,6 +7,7 @@ const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>
   circuit: (server) => server.bench("pump", "circuit"),
   expected: (server) => server.bench("vent", "expected"),
   readings: (server) => server.bench("pump", "readings"),
+  whatif: (server) => server.bench("vent", "whatif"),
   suspects: (server) => server.bench("soil", "suspects"),
   library: async (server) => `${server.address}/library`,
   sums: async (server) => `${server.address}/sums`,
@@ -15,7 +16,7 @@ const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>
 };
 
 /** Views of one job, with its board. */
-const BENCH = new Set(["circuit", "expected", "readings", "suspects", "a new job"]);
+const BENCH = new Set(["circuit", "expected", "readings", "whatif", "suspects", "a new job"]);
 
 async function open(page: Page, server: RunningServer, view: string) {
   await page.goto(await VIEWS[view](server));

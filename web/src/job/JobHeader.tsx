@@ -34,14 +34,14 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeade
       </h1>
       <nav
         aria-label="Stages"
-        className="order-last flex basis-full gap-1 sm:order-none sm:basis-auto lg:shrink-0 lg:gap-0"
+        className="order-last flex basis-full overflow-x-auto sm:order-none sm:gap-1 sm:overflow-visible sm:basis-auto lg:shrink-0 lg:gap-0"
       >
         {STAGE_NAMES.map((stage) => (
           <NavLink
             key={stage}
             to={`/jobs/${job.id}/${stage}`}
             className={({ isActive }) =>
-              `border-b-4 px-2 py-1.5 sm:px-3 sm:text-lg ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
+              `border-b-4 px-1 py-1.5 text-[0.95rem] sm:px-3 sm:text-lg ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
             }
           >
             {STAGES[stage]}
