@@ -40,6 +40,8 @@ const VIEWS = [
   { name: "expected", job: "vent", stage: "expected", cell: ["R3", 0] },
   { name: "reduce", job: "vent", stage: "expected", tab: "Reduce", click: ["A step on", "A step on"] },
   { name: "readings", job: "vent", stage: "readings" },
+  { name: "whatif", job: "vent", stage: "whatif", suppose: "R3 470→2k" },
+  { name: "map", job: "pump", stage: "whatif", suppose: "K1 open", tab: "Map" },
   { name: "suspects", job: "soil", stage: "suspects", open: true },
   { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
   { name: "readings-phone", job: "vent", stage: "readings", width: 390 },
@@ -62,6 +64,10 @@ for (const view of VIEWS) {
   if (job) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
   else await page.getByRole("main").waitFor();
   if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: /).waitFor();
+  if (view.suppose) {
+    await page.getByRole("textbox", { name: "What if" }).fill(view.suppose);
+    await page.keyboard.press("Enter");
+  }
   if (view.tab) await page.getByRole("tab", { name: view.tab }).click();
   for (const label of view.click ?? []) await page.getByLabel(label).click();
   if (view.press) await page.getByRole("option", { name: new RegExp(`^${view.press} `) }).click();

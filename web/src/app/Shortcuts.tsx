@@ -20,6 +20,7 @@ export const SHORTCUTS = {
   board: { keys: "← →", does: "on the board: to the next part or node; with Shift, a stretch of parts" },
   use: { keys: "Enter", does: "on the board: measure there, or change the value; in the reading line: record" },
   zoom: { keys: "+ - 0 f", does: "on the board: larger, smaller, usual size, all in sight" },
+  imagined: { keys: "t w", does: "on the board: the staircase; what is supposed in What-if" },
   way: { keys: "i", does: "on the board: show the current’s way through the selected part" },
   edit: {
     keys: "b a p m s n j",

@@ -1,7 +1,6 @@
 import type { Configuration } from "@hound/core/record";
-import type { Supposed } from "@hound/core/whatif";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
@@ -24,9 +23,8 @@ import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
 import { BenchDock } from "./whatif/BenchDock.tsx";
-import { useImagined } from "./whatif/useImagined.ts";
-import { useSupposing } from "./whatif/useSupposing.ts";
-import { WhatIfStage, type WhatIfTab } from "./whatif/WhatIfStage.tsx";
+import { useWhatIf } from "./whatif/useWhatIf.ts";
+import { WhatIfStage } from "./whatif/WhatIfStage.tsx";
 
 const AS_DRAWN: Configuration = {};
 
@@ -70,22 +68,13 @@ function Bench({ stage }: { stage: Stage }) {
   const isRanked = stage === "readings" || stage === "whatif" || stage === "suspects";
   const line = useReadingLine(isRanked, stands);
   const { field } = line;
-  const [tab, setTab] = useState<WhatIfTab>("fit");
-  const supposing = useSupposing(job.id, drawn?.network);
-  const [chosen, setChosen] = useState<readonly Supposed[] | null>(null);
-  const supposeField = useRef<HTMLInputElement>(null);
-  const imagined = useImagined(
-    drawn?.network ?? null,
-    stage === "whatif" ? supposing.supposed : stage === "suspects" ? chosen : null,
-    stands.standing,
-    meter,
-    stage === "suspects",
-  );
   const isWide = useIsWide();
+  const whatIf = useWhatIf(stage, job.id, drawn, stands.standing, meter);
+  const { supposing } = whatIf;
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
-    else if (stage === "whatif") supposeField.current?.focus();
-  }, [stage, field]);
+    else if (stage === "whatif") whatIf.field.current?.focus();
+  }, [stage, field, whatIf.field]);
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const number = event.altKey ? Number(event.key) : Number.NaN;
@@ -123,7 +112,7 @@ function Bench({ stage }: { stage: Stage }) {
       const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
       if (made >= 0) setFolded(made);
     } else if (stage === "whatif") {
-      if (by === "key") supposeField.current?.focus();
+      if (by === "key") whatIf.field.current?.focus();
     } else if (stage !== "circuit") {
       line.type(`${selection.name} ${sent?.kind === "reading" ? sent.words : ""}`);
       onUsed();
@@ -161,9 +150,8 @@ function Bench({ stage }: { stage: Stage }) {
                 showStaircase={stage === "expected" || stage === "whatif"}
                 instead={reduced?.drawn ?? null}
                 next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
-                imagined={
-                  imagined && "comparison" in imagined && !(stage === "whatif" && tab === "guess") ? imagined : null
-                }
+                imagined={whatIf.onBoard}
+                whatIf={whatIf.toggle}
                 onUse={use}
                 onKey={onBoardKey}
               />
@@ -189,26 +177,17 @@ function Bench({ stage }: { stage: Stage }) {
               ) : stage === "expected" ? (
                 <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
               ) : stage === "whatif" ? (
-                <WhatIfStage
-                  drawn={drawn}
-                  line={line}
-                  supposing={supposing}
-                  imagined={imagined}
-                  standing={stands.standing}
-                  field={supposeField}
-                  tab={tab}
-                  onTab={setTab}
-                />
+                <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
               ) : (
                 <BenchPane
                   stage={stage}
                   line={line}
                   sent={sent}
                   onUsed={onUsed}
-                  onChoose={setChosen}
+                  onChoose={whatIf.choose}
                   onSuppose={(faults) => {
                     supposing.change(faults);
-                    setTab("fit");
+                    whatIf.openTab("fit");
                     navigate(`/jobs/${job.id}/whatif`);
                   }}
                 />

@@ -287,4 +287,23 @@ describe("the desk", () => {
     memory.setItem(key, JSON.stringify({ text: `${TRAIL} + R4 1`, revision: 0, pending: [] }));
     expect(open().snapshot().conflict).not.toBeNull();
   });
+
+  it("takes no answer for news that was asked for before its own write was acknowledged", async () => {
+    const desk = open();
+    const old = server.job;
+    let answer: (job: Job) => void = () => {};
+    const asked = vi.fn(() => new Promise<Job>((done) => (answer = done)));
+    server.open = asked;
+    const looked = desk.refresh();
+    desk.setText(`${TRAIL} + R4 4`);
+    await settle();
+    desk.setText(`${TRAIL} + R4 47`);
+    answer(old);
+    server.open = () => Promise.resolve(server.job);
+    await looked;
+    expect(desk.snapshot()).toMatchObject({ text: `${TRAIL} + R4 47`, conflict: null });
+    await settle();
+    expect(server.job.circuit.trail).toBe(`${TRAIL} + R4 47`);
+    expect(asked).toHaveBeenCalledTimes(1);
+  });
 });

@@ -208,9 +208,12 @@ export class JobDesk {
   /** Looks whether somebody else changed the job; what is typed here stays. */
   async refresh() {
     if (this.running || this.state.conflict) return;
+    const before = this.state.job;
     try {
-      const job = await this.api.open(this.state.job.id);
-      if (!this.running) this.adopt(job);
+      const job = await this.api.open(before.id);
+      // An answer from before one's own write was acknowledged is old: it would take that write for somebody else's.
+      if (this.state.job !== before) await this.refresh();
+      else if (!this.running) this.adopt(job);
     } catch {
       // The next write will tell.
     }

@@ -1,4 +1,4 @@
-import { ChartNoAxesColumnDecreasing, ImageDown, Maximize, Route, ZoomIn, ZoomOut } from "lucide-react";
+import { ChartNoAxesColumnDecreasing, FlaskConical, ImageDown, Maximize, Route, ZoomIn, ZoomOut } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode, RefObject } from "react";
 import { useNotice } from "../../app/Notice.tsx";
@@ -15,11 +15,12 @@ interface BoardToolsProps {
   readonly canTrace: boolean;
   readonly staircase: boolean;
   readonly onStaircase: () => void;
+  readonly whatIf: { readonly isOn: boolean; readonly turn: () => void } | null;
 }
 
 /** Zoom, fit, the current's way, and the board as a picture. */
 export function BoardTools(props: BoardToolsProps) {
-  const { svg, onZoom, onFit, onUsual, traced, onTrace, canTrace, staircase, onStaircase } = props;
+  const { svg, onZoom, onFit, onUsual, traced, onTrace, canTrace, staircase, onStaircase, whatIf } = props;
   const { state } = useDesk();
   const notice = useNotice();
   const save = async (format: "svg" | "png") => {
@@ -64,6 +65,15 @@ export function BoardTools(props: BoardToolsProps) {
       >
         <ChartNoAxesColumnDecreasing size={20} aria-hidden />
       </Tool>
+      {whatIf && (
+        <Tool
+          label={whatIf.isOn ? "Hide what is supposed in What-if (w)" : "Show what is supposed in What-if (w)"}
+          onClick={whatIf.turn}
+          pressed={whatIf.isOn}
+        >
+          <FlaskConical size={20} aria-hidden />
+        </Tool>
+      )}
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           aria-label="Save as a picture"

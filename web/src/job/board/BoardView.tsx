@@ -30,6 +30,8 @@ interface BoardViewProps {
   readonly next: Measurement | null;
   /** Faults whose figures stand beside the healthy ones; null where there are none. */
   readonly imagined: Imagined | null;
+  /** Shows what is supposed in What-if, in stages that are not about it; null where nothing is. */
+  readonly whatIf: { readonly isOn: boolean; readonly turn: () => void } | null;
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
@@ -48,7 +50,7 @@ export function BoardView(props: BoardViewProps) {
 }
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
-  const { drawn, ranking, standing, showOdd, showStaircase, next, imagined, onUse, onKey } = props;
+  const { drawn, ranking, standing, showOdd, showStaircase, next, imagined, whatIf, onUse, onKey } = props;
   const { readings, meter, selection } = useDesk();
   const { network: whole } = props.whole;
   const { network, board, settled, outdated } = drawn;
@@ -99,6 +101,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     else if (event.key === "0") setZoom(null);
     else if (event.key === "f") fit();
     else if (event.key === "t") setTurned(!turned);
+    else if (event.key === "w" && whatIf) whatIf.turn();
     else if (event.key === "i") setTraced((t) => (t === null && chosen?.kind === "branch" ? chosen.name : null));
     else {
       onKey(event, chosen);
@@ -146,6 +149,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
         canTrace={selection?.kind === "branch"}
         staircase={staircase}
         onStaircase={() => setTurned(!turned)}
+        whatIf={whatIf}
       />
       <Overview pane={pane} frames={frames} width={total.width * scale} height={total.height * scale} size={size} />
     </div>

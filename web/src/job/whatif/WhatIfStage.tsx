@@ -1,7 +1,7 @@
 import type { Configuration } from "@hound/core/record";
-import { choicesOf, type Supposed, type Unsolved } from "@hound/core/whatif";
+import { choicesOf, type Supposed } from "@hound/core/whatif";
 import { Tabs } from "radix-ui";
-import { type RefObject, useMemo } from "react";
+import { useMemo } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import type { Drawn } from "../DeskContext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
@@ -10,11 +10,10 @@ import { CurveTab } from "./CurveTab.tsx";
 import { FitTable } from "./FitTable.tsx";
 import { Follows } from "./Follows.tsx";
 import { GuessTab } from "./GuessTab.tsx";
-import type { Imagined } from "./imagined.ts";
 import { SignatureMap } from "./SignatureMap.tsx";
 import { SupposedList } from "./SupposedList.tsx";
 import { SupposeLine, withFaults } from "./SupposeLine.tsx";
-import type { Supposing } from "./useSupposing.ts";
+import type { WhatIf } from "./useWhatIf.ts";
 import { WishTab } from "./WishTab.tsx";
 
 export type WhatIfTab = "fit" | "chart" | "map" | "curve" | "wish" | "guess";
@@ -22,12 +21,8 @@ export type WhatIfTab = "fit" | "chart" | "map" | "curve" | "wish" | "guess";
 interface WhatIfStageProps {
   readonly drawn: Drawn;
   readonly line: ReadingLine;
-  readonly supposing: Supposing;
-  readonly imagined: Imagined | Unsolved | null;
+  readonly whatIf: WhatIf;
   readonly standing: Configuration;
-  readonly field: RefObject<HTMLInputElement | null>;
-  readonly tab: WhatIfTab;
-  readonly onTab: (tab: WhatIfTab) => void;
 }
 
 const TABS: Readonly<Record<WhatIfTab, string>> = {
@@ -40,8 +35,8 @@ const TABS: Readonly<Record<WhatIfTab, string>> = {
 };
 
 /** Stage What-if: faults are set, and everything is seen beside the healthy circuit and the readings. */
-export function WhatIfStage(props: WhatIfStageProps) {
-  const { drawn, line, supposing, imagined, standing, field, tab, onTab } = props;
+export function WhatIfStage({ drawn, line, whatIf, standing }: WhatIfStageProps) {
+  const { supposing, imagined, field, tab, openTab } = whatIf;
   const { network, circuit } = drawn;
   const { input, ranked } = line;
   const choices = useMemo(() => choicesOf(network), [network]);
@@ -57,7 +52,7 @@ export function WhatIfStage(props: WhatIfStageProps) {
         </p>
       )}
       <Follows supposing={supposing} network={network} standing={standing} />
-      <Tabs.Root value={tab} onValueChange={(value) => onTab(value as WhatIfTab)} className="flex flex-col gap-3">
+      <Tabs.Root value={tab} onValueChange={(value) => openTab(value as WhatIfTab)} className="flex flex-col gap-3">
         <div className="border-b border-rule">
           <TabStrip label="Ways to look at it" tabs={TABS} />
         </div>
