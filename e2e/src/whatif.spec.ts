@@ -151,6 +151,13 @@ test("what follows is said and can be let happen; map, curve and causes lead to 
   await follows.getByRole("button", { name: "Let it happen" }).click();
   await expect(page.getByRole("list", { name: "Supposed faults" })).toContainText("F1 blown");
   await expect(follows).toHaveCount(0);
+  // Lamps of so many ohms, without a rating, are judged by what they have in the healthy circuit.
+  await page.goto(await server.bench("lantern", "whatif"));
+  await suppose(page, "LA2 shorted");
+  await page.getByRole("tab", { name: "Chart" }).click();
+  await page.getByRole("button", { name: "P", exact: true }).click();
+  await expect(page.getByRole("row", { name: /^LA2/ })).toContainText("dark");
+  await expect(page.getByRole("row", { name: /^LA1/ })).toContainText("bright");
   await page.goto(await server.bench("vent", "whatif"));
   await page.getByRole("tab", { name: "Map" }).click();
   const map = page.getByRole("table", { name: "Signatures" });

@@ -119,6 +119,7 @@ function loadCell(load: Load | null) {
   return <span className={times > 1 ? "font-bold text-wrong" : "text-faint"}>{words} ×</span>;
 }
 
+/** By its rating; of a lamp without one by its power in the healthy circuit. */
 function Glows({ pair, rating }: { pair: Pair; rating: number | undefined }) {
-  return <GlowMark glow={glowOf(pair.whatif, rating)} />;
+  return <GlowMark glow={glowOf(pair.whatif, rating ?? (pair.healthy > 0 ? pair.healthy : undefined))} />;
 }
