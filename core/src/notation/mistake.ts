@@ -17,7 +17,35 @@ export interface Mistake {
   readonly fix?: { readonly label: string; readonly edits: readonly TextEdit[] };
 }
 
-/** Line and column (from 1) of an offset. */
+/** Where the lines of a text begin: finds lines and columns (from 1) in O(log lines) each. */
+export class Lines {
+  private readonly starts: number[] = [0];
+
+  constructor(text: string) {
+    for (let at = text.indexOf("\n"); at !== -1; at = text.indexOf("\n", at + 1)) this.starts.push(at + 1);
+  }
+
+  get count(): number {
+    return this.starts.length;
+  }
+
+  /** Offset of the first character of a line, from 1; of the text's end beyond the last. */
+  startOf(line: number): number | undefined {
+    return this.starts[line - 1];
+  }
+
+  at(offset: number): { line: number; column: number } {
+    let [low, high] = [0, this.starts.length];
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      if (this.starts[middle] <= offset) low = middle;
+      else high = middle;
+    }
+    return { line: low + 1, column: offset - this.starts[low] + 1 };
+  }
+}
+
+/** Line and column (from 1) of one offset. */
 export function positionAt(text: string, offset: number): { line: number; column: number } {
   let line = 1;
   let start = 0;

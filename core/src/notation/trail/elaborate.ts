@@ -1,5 +1,6 @@
 import { type Circuit, DEFAULTS, KINDS, meterOhms, type NodeName, type Part } from "../../circuit/index.ts";
-import { type Mistake, positionAt } from "../mistake.ts";
+import type { Lines, Mistake } from "../mistake.ts";
+import { TRAIL_LIMITS } from "./parser.ts";
 import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
 
 /** A junction while the trail is walked; its name may come later or never. */
@@ -20,20 +21,23 @@ export interface Elaborated {
 }
 
 /** Walks the tree of a trail: numbers junctions, checks what single words cannot show, makes the circuit. */
-export function elaborate(text: string, statements: readonly Statement[]): Elaborated {
-  return new Walk(text).run(statements);
+export function elaborate(text: string, statements: readonly Statement[], lines: Lines): Elaborated {
+  return new Walk(text, lines).run(statements);
 }
 
 class Walk {
   private readonly mistakes: Mistake[] = [];
   private readonly named = new Map<string, Junction>();
-  private readonly order: Junction[] = [];
+  private readonly order = new Set<Junction>();
   private readonly placed: { node: PartNode; from: Junction; to: Junction }[] = [];
   private readonly places = new Map<string, PartNode>();
   private readonly loops: { supply: PartNode; minus: Junction; mark: NodeMark | null }[] = [];
   private firstRunEnd: Junction | null = null;
 
-  constructor(private readonly text: string) {}
+  constructor(
+    private readonly text: string,
+    private readonly lines: Lines,
+  ) {}
 
   run(statements: readonly Statement[]): Elaborated {
     const titles = statements.filter((s) => s.type === "title");
@@ -114,7 +118,7 @@ class Walk {
       if (item.type === "group") this.group(item, here, next);
       else if (item.kind === "supply") this.place(item, next, here);
       else this.place(item, here, next);
-      if (next !== end && next.name === null && !this.order.includes(next)) this.order.push(next);
+      if (next !== end && next.name === null) this.order.add(next);
       here = next;
     });
   }
@@ -138,7 +142,7 @@ class Walk {
     const [from, to] = turned ? [minusOrTo, plusOrFrom] : [plusOrFrom, minusOrTo];
     const twin = this.places.get(node.designator);
     if (twin) {
-      const { line, column } = positionAt(this.text, twin.from);
+      const { line, column } = this.lines.at(twin.from);
       this.complain(node.designatorSpan, `${node.designator} is used already, at line ${line}, column ${column}`);
       return;
     }
@@ -161,7 +165,7 @@ class Walk {
 
   private fresh(offset: number, plus = false): Junction {
     const junction: Junction = { name: null, offset, plus };
-    this.order.push(junction);
+    this.order.add(junction);
     return junction;
   }
 
@@ -194,12 +198,13 @@ class Walk {
   private nameTheRest(): Map<NodeName, number> {
     const unnamed = new Map<NodeName, number>();
     let count = 0;
+    let pluses = 0;
     for (const junction of this.order) {
       if (junction.name !== null) continue;
       let name: string;
       if (junction.plus) {
-        name = "+";
-        for (let i = 2; unnamed.has(name as NodeName); i += 1) name = `+${i}`;
+        pluses += 1;
+        name = pluses === 1 ? "+" : `+${pluses}`;
       } else {
         do name = `n${++count}`;
         while (this.named.has(name) || this.places.has(name));
@@ -225,8 +230,9 @@ class Walk {
   }
 
   private complain(span: Span, message: string, fix?: Mistake["fix"], severity: Mistake["severity"] = "mistake") {
+    if (this.mistakes.length === TRAIL_LIMITS.mistakes) return;
     const { from, to } = span;
-    this.mistakes.push({ severity, from, to, ...positionAt(this.text, from), message, ...(fix ? { fix } : {}) });
+    this.mistakes.push({ severity, from, to, ...this.lines.at(from), message, ...(fix ? { fix } : {}) });
   }
 }
 

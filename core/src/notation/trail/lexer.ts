@@ -34,8 +34,10 @@ export function tokenize(text: string): Token[] {
     tokens.push({ kind, from: at, to: at + length, text: text.slice(at, at + length) });
     at += length;
   };
+  let end = -1;
   while (at < text.length) {
-    const rest = text.slice(at, endOfLine(text, at));
+    if (end < at) end = endOfLine(text, at);
+    const rest = text.slice(at, end);
     const char = text[at];
     if (char === "\n") {
       push("newline", 1);
@@ -51,9 +53,9 @@ export function tokenize(text: string): Token[] {
     if (directive) {
       const kind = directive[1].toLowerCase() as "title" | "note" | "reference";
       push(kind, directive[1].length);
-      const gap = /^[^\S\n]+/.exec(text.slice(at, endOfLine(text, at)));
+      const gap = /^[^\S\n]+/.exec(text.slice(at, end));
       if (gap) push("space", gap[0].length);
-      const value = text.slice(at, endOfLine(text, at));
+      const value = text.slice(at, end);
       const content = kind === "reference" ? value.replace(/(^|\s)#.*$/, "").trimEnd() : value.trimEnd();
       if (content !== "") push("rest", content.length);
       fresh = false;

@@ -1,5 +1,5 @@
 import { KIND_NAMES, KINDS, type Kind, kindOfDesignator } from "../../circuit/index.ts";
-import { type Mistake, positionAt, type TextEdit } from "../mistake.ts";
+import { Lines, type Mistake, type TextEdit } from "../mistake.ts";
 import { readAttribute } from "./attributes.ts";
 import { type Token, tokenize } from "./lexer.ts";
 import type { GroupNode, Item, NodeMark, PartNode, SeriesNode, Span, Statement, WrittenPart } from "./tree.ts";
@@ -10,14 +10,29 @@ export interface ParsedTrail {
   readonly mistakes: readonly Mistake[];
 }
 
+/** What a trail may hold; beyond it the reader stops and says where. */
+export const TRAIL_LIMITS = { characters: 100_000, lines: 20_000, parts: 3_000, depth: 100, mistakes: 500 } as const;
+
 const LOOKS_LIKE_DESIGNATOR = /^[A-Za-z]+\d+[a-z]?$/;
 
-/** Reads the words of a trail into its tree, going on after every mistake. Never throws. */
-export function parseTrail(text: string): ParsedTrail {
+/** Reads the words of a trail into its tree, going on after every mistake, in linear time. Never throws. */
+export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
   const tokens = tokenize(text);
-  const parser = new Parser(text, significant(tokens));
+  const long = tooLong(text, lines);
+  const parser = new Parser(lines, significant(long ? tokens.filter((t) => t.to <= long.from) : tokens));
   const statements = parser.statements();
-  return { tokens, statements, mistakes: parser.mistakes };
+  return { tokens, statements, mistakes: long ? [...parser.mistakes, long] : parser.mistakes };
+}
+
+/** Where a text goes on beyond what is read; null where all of it is. */
+function tooLong(text: string, lines: Lines): Mistake | null {
+  const { characters, lines: most } = TRAIL_LIMITS;
+  const tooMany = lines.startOf(most + 1);
+  const from = Math.min(tooMany ?? Number.POSITIVE_INFINITY, text.length > characters ? characters : text.length + 1);
+  if (from > text.length) return null;
+  const what = from === tooMany ? `${most} lines` : `${characters} characters`;
+  const message = `a trail has at most ${what}; from here on it is not read`;
+  return { severity: "mistake", from, to: text.length, ...lines.at(from), message };
 }
 
 /**
@@ -28,6 +43,12 @@ function significant(tokens: readonly Token[]): Token[] {
   const kept: Token[] = [];
   let depth = 0;
   const solid = tokens.filter((t) => t.kind !== "space" && t.kind !== "comment");
+  // The next token that is no line end, seen from every place.
+  const nextSolid = new Int32Array(solid.length);
+  for (let i = solid.length - 1, next = -1; i >= 0; i -= 1) {
+    nextSolid[i] = next;
+    if (solid[i].kind !== "newline") next = i;
+  }
   solid.forEach((token, i) => {
     if (token.kind === "open") depth += 1;
     if (token.kind === "close") depth = Math.max(0, depth - 1);
@@ -35,8 +56,10 @@ function significant(tokens: readonly Token[]): Token[] {
       kept.push(token);
       return;
     }
-    const next = solid.slice(i + 1).find((t) => t.kind !== "newline");
-    const begins = next !== undefined && beginsStatement(solid, solid.indexOf(next, i + 1));
+    const next = nextSolid[i] < 0 ? undefined : solid[nextSolid[i]];
+    // Of blank lines the last decides.
+    if (solid[i + 1]?.kind === "newline") return;
+    const begins = next !== undefined && beginsStatement(solid, nextSolid[i]);
     const last = kept.at(-1)?.kind;
     const joins = next && (next.kind === "plus" || next.kind === "bar" || next.kind === "close");
     const goesOn = next !== undefined && !begins && (depth > 0 || last === "plus" || last === "bar" || joins);
@@ -58,18 +81,29 @@ function beginsStatement(tokens: readonly Token[], at: number): boolean {
   return false;
 }
 
+/** A message that quotes what was written quotes no more than one can read. */
+function cut(message: string): string {
+  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
+}
+
 class Parser {
   readonly mistakes: Mistake[] = [];
   private at = 0;
+  private depth = 0;
+  private parts = 0;
+  /** Beyond a limit: nothing is read any more. */
+  private isOver = false;
+  /** Mistakes found, those that are not listed among them. */
+  private found = 0;
 
   constructor(
-    private readonly text: string,
+    private readonly lines: Lines,
     private readonly tokens: readonly Token[],
   ) {}
 
   statements(): Statement[] {
     const found: Statement[] = [];
-    while (this.at < this.tokens.length) {
+    while (this.at < this.tokens.length && !this.isOver) {
       const token = this.tokens[this.at];
       if (token.kind === "newline") this.at += 1;
       else if (token.kind === "title" || token.kind === "note" || token.kind === "reference")
@@ -111,7 +145,7 @@ class Parser {
 
   private series(from: number, inGroup: boolean): SeriesNode {
     const items: Item[] = [];
-    for (let token = this.peek(); token && token.kind !== "newline"; token = this.peek()) {
+    for (let token = this.peek(); token && token.kind !== "newline" && !this.isOver; token = this.peek()) {
       if (inGroup && (token.kind === "bar" || token.kind === "close")) break;
       const item = this.item(token);
       if (!item) continue;
@@ -173,11 +207,27 @@ class Parser {
   }
 
   private group(open: Token): GroupNode {
+    if (this.depth === TRAIL_LIMITS.depth) return this.stop(open, `parentheses go at most ${this.depth} deep`);
+    this.depth += 1;
+    const group = this.groupWithin(open);
+    this.depth -= 1;
+    return group;
+  }
+
+  /** Beyond a limit: says so, and reads no further. */
+  private stop(token: Token, why: string): GroupNode {
+    this.complain(token, `${why}; from here on it is not read`);
+    this.isOver = true;
+    return { type: "group", branches: [], from: token.from, to: token.to };
+  }
+
+  private groupWithin(open: Token): GroupNode {
     this.at += 1;
     const branches: SeriesNode[] = [];
     for (;;) {
       const branch = this.series(this.tokens[this.at - 1].to, true);
       branches.push(branch);
+      if (this.isOver) return { type: "group", branches, from: open.from, to: branch.to };
       const token = this.peek();
       if (!branch.items.some((item) => item.type !== "node")) this.emptyBranch(open, branch, token);
       if (token?.kind === "bar") {
@@ -189,7 +239,9 @@ class Parser {
         return { type: "group", branches, from: open.from, to: token.to };
       }
       const end = branch.to;
-      const after = this.tokens.slice(this.at).find((t) => t.kind !== "newline") ?? { from: end, to: end };
+      let next = this.at;
+      while (this.tokens[next]?.kind === "newline") next += 1;
+      const after = this.tokens[next] ?? { from: end, to: end };
       this.complain(after, "the parenthesis opened at ".concat(this.place(open), " is not closed"), {
         label: "close it",
         edits: [{ from: end, to: end, insert: ")" }],
@@ -204,7 +256,10 @@ class Parser {
   }
 
   private part(token: Token): PartNode {
+    const before = this.found;
     this.at += 1;
+    this.parts += 1;
+    if (this.parts === TRAIL_LIMITS.parts + 1) this.stop(token, `a circuit has at most ${TRAIL_LIMITS.parts} parts`);
     const designator = token.text;
     const words: Token[] = [];
     for (let next = this.peek(); next?.kind === "word" && !this.isNextPart(next); next = this.peek()) {
@@ -221,7 +276,7 @@ class Parser {
         written.valueSpan = { from: word.from, to: word.to };
       }
     }
-    this.checkValue(token, kind, written, words.length > 0);
+    this.checkValue(token, kind, written, words.length > 0 && this.found > before);
     return {
       type: "part",
       designator,
@@ -253,7 +308,7 @@ class Parser {
     return "resistor";
   }
 
-  private checkValue(token: Token, kind: Kind, written: WrittenPart, hasWords: boolean) {
+  private checkValue(token: Token, kind: Kind, written: WrittenPart, isWrong: boolean) {
     const { needs } = KINDS[kind];
     if (kind === "lamp" || kind === "coil" || kind === "load") {
       if (written.volts != null && !written.resistance && written.powerRating) {
@@ -263,11 +318,8 @@ class Parser {
     const missing =
       (needs === "volts" && written.volts === undefined) ||
       ((needs === "ohms" || needs === "ohmsOrRating") && written.resistance === undefined);
-    if (
-      !missing ||
-      (hasWords && this.mistakes.some((m) => m.from > token.from && m.from < (this.peek()?.from ?? Infinity)))
-    )
-      return;
+    // What is wrong about its words is said already.
+    if (!missing || isWrong) return;
     const next = this.peek();
     const swallowed = next?.kind === "word" ? /^[Rr](\d+)$/.exec(next.text) : null;
     const behind = this.tokens[this.at + 1];
@@ -292,7 +344,7 @@ class Parser {
   }
 
   private place(span: Span): string {
-    const { line, column } = positionAt(this.text, span.from);
+    const { line, column } = this.lines.at(span.from);
     return `line ${line}, column ${column}`;
   }
 
@@ -302,12 +354,15 @@ class Parser {
 
   private complain(span: Span, message: string, fix?: Mistake["fix"]) {
     const { from, to } = span;
+    this.found += 1;
+    if (this.found > TRAIL_LIMITS.mistakes) return;
+    const isLast = this.found === TRAIL_LIMITS.mistakes;
     this.mistakes.push({
       severity: "mistake",
       from,
       to,
-      ...positionAt(this.text, from),
-      message,
+      ...this.lines.at(from),
+      message: isLast ? `${cut(message)}; what else is wrong from here on is not listed` : cut(message),
       ...(fix ? { fix } : {}),
     });
   }

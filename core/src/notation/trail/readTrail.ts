@@ -1,5 +1,5 @@
 import type { Circuit, NodeName } from "../../circuit/index.ts";
-import { applyEdits, type Mistake, type TextEdit } from "../mistake.ts";
+import { applyEdits, Lines, type Mistake, type TextEdit } from "../mistake.ts";
 import { elaborate } from "./elaborate.ts";
 import type { Token } from "./lexer.ts";
 import { parseTrail } from "./parser.ts";
@@ -21,8 +21,9 @@ export interface Trail {
 
 /** Reads a trail: its tree, every mistake with position and likely fix, and the circuit if there is none. */
 export function readTrail(text: string): Trail {
-  const { tokens, statements, mistakes } = parseTrail(text);
-  const elaborated = elaborate(text, statements);
+  const lines = new Lines(text);
+  const { tokens, statements, mistakes } = parseTrail(text, lines);
+  const elaborated = elaborate(text, statements, lines);
   const all = [...mistakes, ...elaborated.mistakes].sort((a, b) => a.from - b.from || a.to - b.to);
   const sound = !all.some((m) => m.severity === "mistake") && elaborated.circuit.parts.length > 0;
   return {

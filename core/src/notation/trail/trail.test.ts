@@ -4,6 +4,7 @@ import type { Circuit } from "../../circuit/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { anyCircuit } from "../../test/arbitrary/circuits.ts";
 import { applyEdits, pinNode, readTrail, writeTrail } from "../index.ts";
+import { Lines, positionAt } from "../mistake.ts";
 
 const VENT = `title Greenhouse vent drive, sensor rail
 BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W
@@ -174,5 +175,43 @@ describe("the trail", () => {
     const circuit = sound(text);
     expect(circuit.title).toContain("# nor a comment");
     expect(circuit.parts[1].note).toBe("with # inside");
+  });
+});
+
+describe("limits of a trail", () => {
+  const last = (text: string) => readTrail(text).mistakes.at(-1);
+
+  it("stops where a text goes on beyond them, and says where", () => {
+    expect(last(`BT1 9V: R1 1k${"\n".repeat(30_000)}[0] R2 1k [0]`)).toMatchObject({
+      line: 20_001,
+      column: 1,
+      message: "a trail has at most 20000 lines; from here on it is not read",
+    });
+    expect(last(`BT1 9V: R1 1k # ${"x".repeat(120_000)}`)).toMatchObject({ from: 100_000, line: 1, column: 100_001 });
+    expect(last(`BT1 9V: ${"(".repeat(5_000)}R1 1k`)).toMatchObject({
+      line: 1,
+      column: 109,
+      message: expect.stringMatching(/^parentheses go/),
+    });
+    const many = Array.from({ length: 3_001 }, (_, i) => `R${i + 1} 1k`);
+    expect(last(`BT1 9V: ${many.slice(0, 2_999).join("\n+ ")}`)).toBeUndefined();
+    expect(last(`BT1 9V: ${many.join("\n+ ")}`)).toMatchObject({
+      line: 3_000,
+      message: expect.stringMatching(/^a circuit has at most 3000/),
+    });
+    expect(readTrail("title x\n".repeat(10_000)).mistakes).toHaveLength(500);
+    expect(last(`"${"a".repeat(90_000)}`)?.message.length).toBeLessThan(300);
+  });
+
+  it("finds lines and columns as counting does", () => {
+    fc.assert(
+      fc.property(fc.string({ unit: fc.constantFrom("a", "\n", "é", "R1 ") }), fc.nat(200), (text, pick) => {
+        const offset = Math.min(pick, text.length);
+        const before = text.slice(0, offset).split("\n");
+        const at = { line: before.length, column: (before.at(-1) as string).length + 1 };
+        expect(new Lines(text).at(offset)).toEqual(at);
+        expect(positionAt(text, offset)).toEqual(at);
+      }),
+    );
   });
 });
