@@ -51,6 +51,67 @@ async function newJob(fields: object = {}): Promise<Job> {
 const add = (job: Job, n: number, reading: object = READING) =>
   api.post(`/api/jobs/${job.id}/readings`).send({ id: uuid(n), circuitRevision: job.circuit.revision, reading });
 
+describe("who may come in", () => {
+  const make = () => api.post("/api/jobs").send({ title: "Foreign" });
+
+  it("lets in programs and our own pages, under the names of this machine", async () => {
+    await make().expect(201);
+    await make().set("Host", "127.0.0.1:4620").set("Origin", "http://127.0.0.1:4620").expect(201);
+    await make().set("Host", "localhost:4620").set("Sec-Fetch-Site", "same-origin").expect(201);
+    await api.get("/api/jobs").set("Host", "[::1]:4620").expect(200);
+    api = request(createApp({ db, log: pino({ level: "silent" }), now: () => new Date(), hosts: ["bench.local"] }));
+    await api.get("/api/jobs").set("Host", "Bench.local:4620").expect(200);
+  });
+
+  it("keeps out what another site sends, and names that are made to point here", async () => {
+    const { body } = await make().set("Host", "evil.example:4620").expect(421);
+    expect(body).toMatchObject({
+      title: "This server goes by other names",
+      detail: "“evil.example” is not this server",
+    });
+    await api.get("/api/jobs").set("Host", "127.0.0.1.evil.example").expect(421);
+    await make().set("Origin", "http://evil.example").expect(403);
+    await make().set("Origin", "null").expect(403);
+    await make().set("Sec-Fetch-Site", "cross-site").expect(403);
+    await api.get("/api/jobs").set("Sec-Fetch-Site", "cross-site").set("Sec-Fetch-Mode", "no-cors").expect(403);
+    await api.post("/api/jobs").type("text/plain").send('{"title":"A form"}').expect(415);
+    await api.post("/api/jobs").type("form").send({ title: "A form" }).expect(415);
+    const { body: list } = await api.get("/api/jobs").expect(200);
+    expect(list.jobs).toEqual([]);
+  });
+});
+
+describe("wrong requests", () => {
+  it("are answered as the sender's mistake", async () => {
+    const send = (encoding: string, body: Buffer) =>
+      api
+        .post("/api/jobs")
+        .set("Content-Type", "application/json")
+        .set("Content-Encoding", encoding)
+        .serialize((b) => b)
+        .send(body as never);
+    for (const encoding of ["gzip", "deflate", "br"]) {
+      const { body } = await send(encoding, Buffer.from("not compressed at all")).expect(400);
+      expect(body.title).toBe("The request is not understood");
+    }
+    await send("identity", Buffer.from([0x7b, 0x22, 0xff, 0xfe, 0x22, 0x7d])).expect(400);
+    const [one, two] = [await newJob(), await newJob()];
+    await add(one, 1).expect(201);
+    await add(one, 1).expect(201);
+    const { body } = await add(two, 1).expect(409);
+    expect(body.title).toBe("This id belongs to something else already");
+  });
+
+  it("says that the disk is full, and that nothing was saved", async () => {
+    await db.raw("PRAGMA max_page_count = 1");
+    const { body } = await api
+      .post("/api/jobs")
+      .send({ title: "x".repeat(200), complaint: "y".repeat(2000), trail: `BT1 9V: R1 1k # ${"z".repeat(50_000)}` })
+      .expect(507);
+    expect(body.title).toBe("The disk of the server is full; nothing was saved");
+  });
+});
+
 describe("the jobs API", () => {
   it("creates, lists, searches, changes, deletes and restores jobs", async () => {
     const vent = await newJob({ complaint: "Stops halfway, 100 % sure" });

@@ -1,3 +1,4 @@
+import { isUtf8 } from "node:buffer";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import compression from "compression";
@@ -8,6 +9,7 @@ import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import { diagnoseRoutes } from "./diagnose/routes.ts";
 import { DiagnoseService } from "./diagnose/service.ts";
+import { door } from "./http/door.ts";
 import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
 import { JobEvents } from "./jobs/events.ts";
@@ -22,12 +24,14 @@ export interface AppEffects {
   readonly db: Knex;
   readonly log: Logger;
   readonly now: () => Date;
+  /** Names besides this machine's own under which the server may be reached. */
+  readonly hosts?: readonly string[];
   /** Folder of the built pages; left out, only the API is served. */
   readonly pages?: string;
 }
 
 /** The whole server but for the listening: all effects come in from outside. */
-export function createApp({ db, log, now, pages }: AppEffects): Express {
+export function createApp({ db, log, now, hosts = [], pages }: AppEffects): Express {
   const app = express();
   const routes = [
     ...jobRoutes(new JobService(db, now)),
@@ -56,8 +60,9 @@ export function createApp({ db, log, now, pages }: AppEffects): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(door({ hosts }));
   app.use(compression());
-  api.use(express.json({ limit: "2mb" }));
+  api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
   api.get("/health", async (_request, response) => {
     await db.raw("select 1");
     response.json({ status: "ok" });
@@ -76,6 +81,11 @@ export function createApp({ db, log, now, pages }: AppEffects): Express {
   if (pages && existsSync(pages)) servePages(app, pages);
   app.use(problemResponse(log));
   return app;
+}
+
+/** JSON is UTF-8: what is not would come back with other characters than were sent. */
+function refuseBrokenText(_request: unknown, _response: unknown, body: Buffer) {
+  if (!isUtf8(body)) throw new Problem("invalid-input", { detail: "the body is not UTF-8 text" });
 }
 
 const noStore: express.RequestHandler = (_request, response, next) => {

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { readTrail } from "@hound/core/notation";
 import type { Knex } from "knex";
+import { inTransaction } from "./database/transaction.ts";
 import { JobService } from "./jobs/service.ts";
 import { LibraryService } from "./library/service.ts";
 
@@ -12,6 +13,11 @@ import { LibraryService } from "./library/service.ts";
 export async function loadDemo(db: Knex, folder: string, now: () => Date): Promise<{ jobs: number; circuits: number }> {
   const counts = await Promise.all(["jobs", "library"].map((table) => db(table).count("* as count").first()));
   if (counts.some((c) => Number(c?.count) > 0)) return { jobs: 0, circuits: 0 };
+  // All of it or nothing: a start that is broken off begins anew.
+  return inTransaction(db, (trx) => loadInto(trx, folder, now));
+}
+
+async function loadInto(db: Knex, folder: string, now: () => Date): Promise<{ jobs: number; circuits: number }> {
   const jobs = new JobService(db, now);
   const library = new LibraryService(db, now);
   const cases = filesOf(join(folder, "cases"), ".json");

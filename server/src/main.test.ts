@@ -1,9 +1,11 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { openDatabase } from "./database/open.ts";
 
 let folder: string;
 let children: ChildProcess[];
@@ -59,6 +61,43 @@ async function post(address: string, path: string, body: object) {
 }
 
 describe("the server process", () => {
+  it("says in one sentence why it does not start, without a stack", async () => {
+    const said = (env: Record<string, string>) =>
+      start(env).then(
+        () => "started",
+        (error: Error) => error.message,
+      );
+    writeFileSync(join(folder, "text.sqlite"), "not a database, but long enough to look at".repeat(40));
+    for (const [env, words] of [
+      [{ PORT: "" }, /^ended with 1: PORT is “”: a port is a number/],
+      [{ PORT: "0", HOUND_DB: join(folder, "text.sqlite") }, /text\.sqlite is no database\. Name another file/],
+    ] as const) {
+      const message = await said(env);
+      expect(message).toMatch(words);
+      expect(message.trim().split("\n")).toHaveLength(1);
+    }
+    const file = join(folder, "newer.sqlite");
+    await (await openDatabase(file)).destroy();
+    const newer = new Database(file);
+    newer.exec("INSERT INTO knex_migrations (name, batch, migration_time) VALUES ('9999-flying', 9, 0)");
+    newer.close();
+    expect(await said({ PORT: "0", HOUND_DB: file })).toMatch(/written by a newer version of this program\. Update it/);
+  });
+
+  it("leaves all of the demo or none of it when its first start is broken off", async () => {
+    const env = { PORT: "0", HOUND_DEMO: join(import.meta.dirname, "../../demo") };
+    const began = start(env).catch(() => null);
+    await new Promise((done) => setTimeout(done, 900));
+    const [first] = children;
+    const ended = first.exitCode === null ? exited(first) : null;
+    first.kill("SIGKILL");
+    await ended;
+    await began;
+    const running = await start(env);
+    const { jobs } = (await (await fetch(`${running.address}api/jobs`)).json()) as { jobs: unknown[] };
+    expect(jobs).toHaveLength(4);
+  });
+
   it("loses no acknowledged write when it is killed in the middle of writing", async () => {
     const first = await start({ PORT: "0" });
     const job = await post(first.address, "/jobs", { title: "Killed", trail: "BT1 9V: [A] R1 1k" });
@@ -90,7 +129,11 @@ describe("the server process", () => {
     const running = await start({ ...rest, PORT: undefined as unknown as string });
     expect(running.said()).toMatch(/Port 4620 is taken; trying 4621/);
     const port = new URL(running.address).port;
-    await expect(start({ PORT: port })).rejects.toThrow(/The port is taken/);
+    await expect(start({ PORT: port, HOUND_DB: join(folder, "other.sqlite") })).rejects.toThrow(/The port is taken/);
+    // A database is one process's: the second is told whose, and what to do.
+    await expect(start({ PORT: "0" })).rejects.toThrow(
+      new RegExp(`Another process \\(number ${running.child.pid}\\) has the database .*HOUND_DB`),
+    );
     const ended = exited(running.child);
     running.child.kill("SIGINT");
     expect(await ended).toBe(0);

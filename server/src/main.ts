@@ -1,9 +1,11 @@
+import { mkdirSync } from "node:fs";
 import { createServer, type Server } from "node:http";
-import { networkInterfaces } from "node:os";
-import { resolve } from "node:path";
+import { hostname, networkInterfaces } from "node:os";
+import { dirname, resolve } from "node:path";
 import type { Knex } from "knex";
 import { pino } from "pino";
 import { createApp } from "./app.ts";
+import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
 
@@ -12,6 +14,8 @@ interface Settings {
   readonly port: number;
   readonly portIsGiven: boolean;
   readonly host: string;
+  /** Further names under which it may be reached. */
+  readonly hosts: readonly string[];
   readonly database: string;
   readonly pages: string;
   readonly demo: string | undefined;
@@ -22,13 +26,14 @@ const PORTS_TRIED = 50;
 
 function settingsFrom(env: NodeJS.ProcessEnv): Settings {
   const port = Number(env.PORT ?? DEFAULT_PORT);
-  if (!Number.isInteger(port) || port < 0 || port > 65535)
-    throw new Error(`PORT is “${env.PORT}”: a port is a number up to 65535`);
+  if (env.PORT?.trim() === "" || !Number.isInteger(port) || port < 0 || port > 65535)
+    throw new StartProblem(`PORT is “${env.PORT}”: a port is a number up to 65535. Leave it out for the usual one.`);
   const root = resolve(import.meta.dirname, "..", "..");
   return {
     port,
     portIsGiven: env.PORT !== undefined,
     host: env.HOST ?? "127.0.0.1",
+    hosts: (env.HOUND_HOSTS ?? "").split(",").flatMap((h) => (h.trim() === "" ? [] : [h.trim()])),
     database: resolve(root, env.HOUND_DB ?? "data/hound.sqlite"),
     pages: resolve(root, "web/dist"),
     demo: env.HOUND_DEMO === undefined ? undefined : resolve(root, env.HOUND_DEMO),
@@ -63,6 +68,15 @@ function say(message: string) {
   process.stdout.write(`${message}\n`);
 }
 
+/** Names under which this machine is reached from elsewhere, where the server is open to that. */
+function namesOf({ host, hosts }: Settings): string[] {
+  if (host === "127.0.0.1" || host === "localhost" || host === "::1") return [...hosts];
+  const own = Object.values(networkInterfaces()).flatMap((list) =>
+    (list ?? []).map((i) => (i.family === "IPv6" ? `[${i.address}]` : i.address)),
+  );
+  return [...hosts, host, hostname(), `${hostname()}.local`, ...own];
+}
+
 function addressesOf(host: string, port: number): string[] {
   if (host !== "0.0.0.0" && host !== "::") return [`http://${host.includes(":") ? `[${host}]` : host}:${port}/`];
   const outside = Object.values(networkInterfaces()).flatMap((list) =>
@@ -93,22 +107,33 @@ async function main() {
   const settings = settingsFrom(process.env);
   const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
   const now = () => new Date();
+  mkdirSync(dirname(settings.database), { recursive: true });
+  const unlock = lockDatabase(settings.database);
+  process.on("exit", unlock);
   const db = await openDatabase(settings.database);
   if (settings.demo) {
     const loaded = await loadDemo(db, settings.demo, now);
     if (loaded.jobs > 0)
       say(`Loaded ${loaded.jobs} demo jobs and ${loaded.circuits} circuits into ${settings.database}`);
   }
-  const server = createServer(createApp({ db, log, now, pages: settings.pages }));
+  const server = createServer(createApp({ db, log, now, hosts: namesOf(settings), pages: settings.pages }));
   const port = await listenSomewhere(server, settings);
   stopCleanly(server, db);
   say(`Clever Hound is ready: ${addressesOf(settings.host, port).join("  ")}`);
   say(`Database: ${settings.database}   Stop with Ctrl-C.`);
 }
 
+/** Why the server did not start: one sentence where it is in the ordinary course, all there is where it is not. */
+function whyNot(error: NodeJS.ErrnoException): string {
+  if (error instanceof StartProblem) return error.message;
+  if (error.code === "EADDRINUSE")
+    return `The port is taken: ${error.message}. Stop what has it, or name another with PORT.`;
+  if (error.code === "EACCES" || error.code === "EADDRNOTAVAIL")
+    return `This cannot be opened: ${error.message}. Name another HOST, PORT or HOUND_DB.`;
+  return error.stack ?? String(error);
+}
+
 main().catch((error: NodeJS.ErrnoException) => {
-  process.stderr.write(
-    error.code === "EADDRINUSE" ? `The port is taken: ${error.message}\n` : `${error.stack ?? error}\n`,
-  );
+  process.stderr.write(`${whyNot(error)}\n`);
   process.exit(1);
 });

@@ -68,6 +68,9 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
   },
 ];
 
+/** Names of all that this program knows, in their order. */
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);
+
 export const migrationSource: Knex.MigrationSource<(typeof MIGRATIONS)[number]> = {
   getMigrations: async () => [...MIGRATIONS],
   getMigrationName: (migration) => migration.name,

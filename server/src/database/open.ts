@@ -1,6 +1,7 @@
-import { mkdirSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import knex, { type Knex } from "knex";
+import { StartProblem } from "./lock.ts";
 import { migrationSource } from "./migrations.ts";
 
 /**
@@ -13,6 +14,8 @@ export async function openDatabase(file: string): Promise<Knex> {
     client: "better-sqlite3",
     connection: { filename: file },
     useNullAsDefault: true,
+    // What goes wrong is thrown; nothing is printed besides.
+    log: { warn: () => {}, error: () => {}, deprecate: () => {}, debug: () => {} },
     pool: {
       min: 1,
       max: 1,
@@ -28,6 +31,32 @@ export async function openDatabase(file: string): Promise<Knex> {
       },
     },
   });
-  await db.migrate.latest({ migrationSource });
+  try {
+    await db.migrate.latest({ migrationSource });
+  } catch (error) {
+    await db.destroy();
+    throw asStartProblem(error, file);
+  }
+  // Nobody else on this machine reads what is in it.
+  for (const ending of ["", "-wal", "-shm"]) if (existsSync(file + ending)) chmodSync(file + ending, 0o600);
   return db;
+}
+
+/** What keeps a database from being opened, in one sentence, with what to do. */
+function asStartProblem(error: unknown, file: string): Error {
+  const { code = "", message } = error as { code?: string; message: string };
+  if (code === "SQLITE_NOTADB")
+    return new StartProblem(`${file} is no database. Name another file with HOUND_DB, or restore a backup.`);
+  if (/^SQLITE_CORRUPT/.test(code))
+    return new StartProblem(`The database ${file} is damaged. Restore a backup: npm run restore FILE.`);
+  if (/^SQLITE_(?:READONLY|CANTOPEN)/.test(code))
+    return new StartProblem(
+      `The database ${file} cannot be written. Give this user the right to write there, or name another file with HOUND_DB.`,
+    );
+  if (code === "SQLITE_FULL") return new StartProblem(`The disk with ${file} is full. Make room and start again.`);
+  if (/migration directory is corrupt/.test(message))
+    return new StartProblem(
+      `The database ${file} was written by a newer version of this program. Update it, or name another file with HOUND_DB.`,
+    );
+  return error as Error;
 }

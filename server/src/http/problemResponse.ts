@@ -21,13 +21,20 @@ export function problemResponse(log: Logger): ErrorRequestHandler {
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  const type = (error as { type?: string }).type;
+  const { type, status, code = "" } = error as { type?: string; status?: number; code?: string };
+  if (code === "SQLITE_FULL") return new Problem("disk-full");
+  if (/^SQLITE_(?:READONLY|IOERR|CANTOPEN)/.test(code)) return new Problem("cannot-write", { detail: code });
   if (type === "entity.too.large")
     return new Problem("too-large", { detail: "2 MB is the most the server takes at once" });
   if (type === "entity.parse.failed") return new Problem("invalid-input", { detail: "the body is not JSON" });
   if (type === "encoding.unsupported" || type === "charset.unsupported")
     return new Problem("invalid-input", { detail: "the body is not UTF-8 text" });
   // A file that an older page asks for and that is there no more is no fault of the server.
-  if (error instanceof URIError || (error as { status?: number }).status === 404) return new Problem("not-found");
+  if (error instanceof URIError || status === 404) return new Problem("not-found");
+  if (status === 416) return new Problem("bad-range");
+  if (status === 412) return new Problem("precondition-failed");
+  // A body that says it is compressed and is not, or ends too soon.
+  if (/^(?:Z_|ERR_|BROTLI|ERR__ERROR)/.test(code) || (status !== undefined && status >= 400 && status < 500))
+    return new Problem("invalid-input", { detail: "the body cannot be read" });
   return new Problem("internal");
 }

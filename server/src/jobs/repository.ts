@@ -178,6 +178,11 @@ export class JobRepository {
     return row ? { ...readingOf(row), deleted: row.deleted_at !== null } : null;
   }
 
+  /** Whether any job has, or had, a reading of this id. */
+  async hasReading(id: string): Promise<boolean> {
+    return (await this.db("readings").where({ id }).first("id")) !== undefined;
+  }
+
   async addReading(jobId: string, id: string, reading: Reading, at: string) {
     const last = await this.db("readings")
       .where({ job_id: jobId })

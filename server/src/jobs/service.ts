@@ -11,6 +11,7 @@ import type {
   ReadingChange,
 } from "@hound/core/record";
 import type { Knex } from "knex";
+import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
 import { type JobFilter, JobRepository } from "./repository.ts";
 
@@ -88,6 +89,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const job = alive(await jobs.find(jobId));
       if (await jobs.findReading(jobId, id)) return job;
+      if (await jobs.hasReading(id)) throw new Problem("id-in-use");
       if (job.circuit.revision !== circuitRevision) throw new Problem("stale-revision", { current: job });
       await jobs.addReading(jobId, id, { ...reading, takenAt: reading.takenAt ?? at }, at);
       if (job.state === "new") await jobs.update(jobId, { ...job, state: "open" }, job.revision + 1, at);
@@ -173,7 +175,7 @@ export class JobService {
   }
 
   private inTransaction<T>(work: (jobs: JobRepository, at: string) => Promise<T>): Promise<T> {
-    return this.db.transaction((trx) => work(new JobRepository(trx), this.now().toISOString()));
+    return inTransaction(this.db, (trx) => work(new JobRepository(trx), this.now().toISOString()));
   }
 }
 

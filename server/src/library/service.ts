@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { readTrail } from "@hound/core/notation";
 import type { LibraryChange, LibraryCircuit, LibrarySummary, NewLibraryCircuit } from "@hound/core/record";
 import type { Knex } from "knex";
+import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
 import { LibraryRepository } from "./repository.ts";
 
@@ -50,7 +51,7 @@ export class LibraryService {
   }
 
   private inTransaction<T>(work: (library: LibraryRepository, at: string) => Promise<T>): Promise<T> {
-    return this.db.transaction((trx) => work(new LibraryRepository(trx), this.now().toISOString()));
+    return inTransaction(this.db, (trx) => work(new LibraryRepository(trx), this.now().toISOString()));
   }
 }
 
