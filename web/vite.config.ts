@@ -9,6 +9,9 @@ export default defineConfig(({ mode }) => {
     resolve: { conditions: ["source", ...defaultClientConditions] },
     build: { outDir: "dist", emptyOutDir: true, target: "es2022", assetsInlineLimit: 0 },
     worker: { format: "es" },
-    server: { strictPort: true, proxy: { "/api": `http://127.0.0.1:${HOUND_API}` } },
+    server: {
+      strictPort: true, // The host stays as asked for: the server compares it with where a page comes from.
+      proxy: { "/api": { target: `http://127.0.0.1:${HOUND_API}`, changeOrigin: false } },
+    },
   };
 });
