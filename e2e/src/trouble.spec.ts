@@ -154,3 +154,53 @@ test("what one device records appears on the other, and a node named by it raise
   }
   await other.context().close();
 });
+
+test("what was typed for a job that is gone stays, and is shown; a closed tab's readings are taken over", async ({
+  page,
+  server,
+  context,
+}) => {
+  const address = await server.bench("vent", "readings");
+  await page.goto(address);
+  const line = page.getByLabel("Reading", { exact: true });
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(address);
+  await expect(other.getByText(/^Next: /)).toBeVisible();
+  await server.kill();
+  for (const [tab, words] of [
+    [page, "A 23.9"],
+    [other, "C 1.94"],
+    [other, "D 1.96"],
+  ] as const) {
+    await tab.getByLabel("Reading", { exact: true }).fill(words);
+    await tab.keyboard.press("Enter");
+  }
+  await expect(other.getByText(/Kept here, trying again/)).toBeVisible();
+  // The other tab is closed before the server is back: the next that opens the job has what it left.
+  await other.close();
+  await server.start();
+  await page.goto(server.address);
+  await page.goto(address);
+  for (const value of ["23.9 V", "1.94 V", "1.96 V"])
+    await expect(page.getByRole("listitem").filter({ hasText: value }).first()).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  const id = new URL(address).pathname.split("/")[2];
+  const { readings } = await (await page.request.get(`${server.address}/api/jobs/${id}`)).json();
+  expect(
+    readings.filter((r: { reading: { value: number } }) => [23.9, 1.94, 1.96].includes(r.reading.value)),
+  ).toHaveLength(3);
+  // Deleted elsewhere while something is typed here.
+  await page.request.delete(`${server.address}/api/jobs/${id}`);
+  await line.fill("B 19.8");
+  await line.press("Enter");
+  const tray = page.getByRole("alert", { name: "Not saved" });
+  await expect(tray).toContainText(/B 19\.8.* This job is deleted/);
+  await expect(page.getByText("Not all is saved: see below.")).toBeVisible();
+  await page.reload();
+  await expect(tray).toContainText("B 19.8");
+  await page.request.post(`${server.address}/api/jobs/${id}/restore`);
+  await tray.getByRole("button", { name: "Send again" }).click();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await expect(tray).toHaveCount(0);
+});

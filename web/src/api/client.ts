@@ -16,12 +16,16 @@ export class ApiError extends Error {
   }
 }
 
-/** Sends JSON and parses the answer. @throws ApiError */
+/** Milliseconds after which a server that says nothing counts as one that does not answer. */
+const PATIENCE = 20_000;
+
+/** Sends JSON and parses the answer. @throws ApiError, also where the answer takes too long or cannot be read (status 0) */
 export async function call<T>(method: string, path: string, schema: z.ZodType<T> | null, body?: unknown): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
+      signal: AbortSignal.timeout(PATIENCE),
       headers: body === undefined ? {} : { "Content-Type": "application/json" },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
@@ -30,8 +34,31 @@ export async function call<T>(method: string, path: string, schema: z.ZodType<T>
   }
   if (!response.ok) throw new ApiError(response.status, await problemOf(response));
   if (!schema) return undefined as T;
-  return schema.parse(await response.json());
+  try {
+    return parseTolerantly(schema, await response.json());
+  } catch {
+    // A proxy's page, half an answer: what was sent may have arrived, so it is sent again, with the same ids.
+    throw new ApiError(0, { type: "unreadable", title: "The server's answer cannot be read", status: 0 });
+  }
 }
+
+/** Parses what a newer server may have added to: fields that are not known here are left out. */
+function parseTolerantly<T>(schema: z.ZodType<T>, data: unknown): T {
+  for (let round = 0; ; round += 1) {
+    const parsed = schema.safeParse(data);
+    if (parsed.success) return parsed.data;
+    const { issues } = parsed.error;
+    if (round === MOST_ROUNDS || issues.some((i) => i.code !== "unrecognized_keys")) throw parsed.error;
+    for (const issue of issues) {
+      if (issue.code !== "unrecognized_keys") continue;
+      const at = issue.path.reduce<unknown>((inner, key) => (inner as Record<PropertyKey, unknown>)[key], data);
+      for (const key of issue.keys) delete (at as Record<string, unknown>)[key];
+    }
+  }
+}
+
+/** Fields within fields come to light one level at a time. */
+const MOST_ROUNDS = 8;
 
 async function problemOf(response: Response): Promise<ProblemDetails> {
   const text = await response.text();

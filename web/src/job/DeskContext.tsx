@@ -22,6 +22,7 @@ import { useConventions } from "../app/conventions.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
 import { trailEditing } from "./circuit/trailLanguage.ts";
 import { type DeskReading, type DeskState, JobDesk } from "./desk.ts";
+import { Drafts, takeOverDrafts } from "./drafts.ts";
 
 /** The last circuit that could be read, with its board. */
 export interface Drawn {
@@ -82,8 +83,19 @@ export function useDesk(): DeskValue {
 
 const EVENTS = ["pointerdown", "keydown", "drop"] as const;
 
-export function DeskProvider({ job, children }: { job: Job; children: ReactNode }) {
-  const [desk] = useState(() => new JobDesk(job, jobsApi, localStorage));
+interface DeskProviderProps {
+  readonly job: Job;
+  /** Name of this tab: what is not saved is kept under it. */
+  readonly tab: string;
+  readonly children: ReactNode;
+}
+
+export function DeskProvider({ job, tab, children }: DeskProviderProps) {
+  const [drafts] = useState(() => new Drafts(localStorage, job.id, tab));
+  const [desk] = useState(() => new JobDesk(job, jobsApi, drafts));
+  useEffect(() => {
+    takeOverDrafts(drafts, job.id, tab, (draft) => desk.takeOver(draft));
+  }, [drafts, desk, job.id, tab]);
   const [trailDocument] = useState(
     () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text, true)),
   );

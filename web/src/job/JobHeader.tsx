@@ -13,16 +13,19 @@ const SAVING = {
   saved: "Saved",
   saving: "Saving …",
   waiting: "Not saved: the server does not answer. Kept here, trying again.",
+  refused: "Not all is saved: see below.",
 } as const;
+const NOT_KEPT = "Not saved, and this device keeps nothing: leave the page open.";
 
 interface JobHeaderProps {
   readonly desk: JobDesk;
   readonly job: Job;
   readonly saving: DeskState["saving"];
+  readonly isKept: boolean;
 }
 
 /** Job and stages along the top; it stays as it is while the trail is typed. */
-export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeaderProps) {
+export const JobHeader = memo(function JobHeader({ desk, job, saving, isKept }: JobHeaderProps) {
   const change = useJobChange(desk);
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2 lg:flex-nowrap lg:gap-x-3">
@@ -51,9 +54,13 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving }: JobHeade
       <span className="grow" />
       <span
         role="status"
-        className={saving === "waiting" ? "leading-tight font-bold text-wrong lg:max-w-64" : "text-sm text-faint"}
+        className={
+          saving === "waiting" || saving === "refused"
+            ? "leading-tight font-bold text-wrong lg:max-w-64"
+            : "text-sm text-faint"
+        }
       >
-        {SAVING[saving]}
+        {saving === "waiting" && !isKept ? NOT_KEPT : SAVING[saving]}
       </span>
       <label>
         <span className="sr-only">State of the job</span>

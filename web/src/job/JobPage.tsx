@@ -5,7 +5,7 @@ import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
-import { PaneBoundary, Trouble } from "../app/PageError.tsx";
+import { PaneBoundary } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
 import { useIsWide } from "../app/useIsWide.ts";
@@ -15,6 +15,7 @@ import { CircuitStage } from "./circuit/CircuitStage.tsx";
 import { PartBar } from "./circuit/PartBar.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
+import { thisTab } from "./drafts.ts";
 import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
@@ -22,6 +23,7 @@ import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
+import { LostJob, Tray } from "./Tray.tsx";
 import { BenchDock } from "./whatif/BenchDock.tsx";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
 import { WhatIfStage } from "./whatif/WhatIfStage.tsx";
@@ -37,12 +39,16 @@ export function JobPage() {
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
-  if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
-  if (!data) return <Loading what="the job" />;
+  const [tab, setTab] = useState<string | null>(null);
+  useEffect(() => {
+    thisTab().then(setTab);
+  }, []);
+  if (error) return <LostJob id={id} message={error.message} />;
+  if (!data || tab === null) return <Loading what="the job" />;
   if (!STAGE_NAMES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/circuit`} replace />;
   return (
     <NoticeArea>
-      <DeskProvider key={id} job={data}>
+      <DeskProvider key={id} job={data} tab={tab}>
         <Bench stage={stage as Stage} />
       </DeskProvider>
     </NoticeArea>
@@ -124,16 +130,9 @@ function Bench({ stage }: { stage: Stage }) {
   };
   return (
     <div className="flex h-full flex-col">
-      <JobHeader desk={desk} job={job} saving={state.saving} />
+      <JobHeader desk={desk} job={job} saving={state.saving} isKept={state.isKept} />
       {state.conflict && <Conflict />}
-      {state.refused && (
-        <div role="alert" className="flex items-center gap-3 bg-wrong-wash px-4 py-2">
-          <p className="grow">A reading was not kept: {state.refused}</p>
-          <button type="button" className="rounded border border-wrong px-3 py-1" onClick={() => desk.dismissRefused()}>
-            Understood
-          </button>
-        </div>
-      )}
+      <Tray />
       {/* On a phone board and pane scroll together; on a desk each in its own room, and a notice below the pane. */}
       <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
         <section

@@ -3,6 +3,7 @@ import type { Job, Reading } from "@hound/core/record";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client.ts";
 import { JobDesk } from "./desk.ts";
+import { Drafts } from "./drafts.ts";
 
 const TRAIL = "BT1 9V: R1 1k + R2 2k + R3 3k";
 
@@ -87,7 +88,7 @@ const volts = (from: string, value: number, note?: string): Reading => ({
   value,
   ...(note ? { note } : {}),
 });
-const open = () => new JobDesk(server.job, server, memory);
+const open = (tab = "one") => new JobDesk(server.job, server, new Drafts(memory, server.job.id, tab));
 const settle = () => vi.advanceTimersByTimeAsync(1000);
 const valuesOf = (desk: JobDesk) =>
   JobDesk.readingsOf(desk.snapshot()).map((r) => (r.reading.quantity === "voltage" ? r.reading.value : null));
@@ -218,10 +219,19 @@ describe("the desk", () => {
     desk.addReading(volts("0", 1, "refuse"));
     desk.addReading(volts("0", 2));
     await settle();
-    expect(desk.snapshot().refused).toMatch(/Not understood/);
+    expect(desk.snapshot()).toMatchObject({ saving: "refused", refused: [{ what: "reading", why: "Not understood" }] });
     expect(valuesOf(desk)).toEqual([2]);
-    desk.dismissRefused();
-    expect(desk.snapshot().refused).toBeNull();
+    // It is there after the page was closed, can be sent again, and goes only when somebody lets it go.
+    const later = open();
+    const [refused] = later.snapshot().refused;
+    later.sendAgain(refused);
+    await settle();
+    const [again] = later.snapshot().refused;
+    expect(again).toMatchObject({ op: { reading: { value: 1 } } });
+    later.putAway(again);
+    await settle();
+    expect(later.snapshot()).toMatchObject({ saving: "refused", refused: [] });
+    expect(memory.kept.size).toBe(0);
   });
 
   it("says what is on its way at every moment, to whoever listens and to nobody who left", async () => {
@@ -281,7 +291,7 @@ describe("the desk", () => {
     await desk.refresh();
     expect(desk.snapshot().conflict?.circuit.trail).toBe(`${TRAIL} + R4 5`);
     // A draft that was left behind and says what is stored by now is no second version.
-    const key = `hound:desk:${server.job.id}`;
+    const key = `hound:desk:${server.job.id}:one`;
     memory.setItem(key, JSON.stringify({ text: server.job.circuit.trail, revision: 0, pending: [] }));
     expect(open().snapshot().conflict).toBeNull();
     memory.setItem(key, JSON.stringify({ text: `${TRAIL} + R4 1`, revision: 0, pending: [] }));
@@ -305,5 +315,87 @@ describe("the desk", () => {
     await settle();
     expect(server.job.circuit.trail).toBe(`${TRAIL} + R4 47`);
     expect(asked).toHaveBeenCalledTimes(1);
+  });
+
+  it("loses nothing when the server has another database, or the job is gone", async () => {
+    server.down = true;
+    const desk = open();
+    for (const value of [1, 2, 3, 4]) desk.addReading(volts("0", value));
+    await settle();
+    server.down = false;
+    server.addReading = () =>
+      Promise.reject(new ApiError(404, { type: "", title: "There is no such job", status: 404 }));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(desk.snapshot().saving).toBe("refused");
+    const kept = open().snapshot();
+    expect([...kept.pending, ...kept.refused.flatMap((r) => (r.what === "reading" ? [r.op] : []))]).toHaveLength(4);
+  });
+
+  it("keeps a refused trail in the tray, and lets readings through", async () => {
+    const desk = open();
+    const save = server.saveCircuit;
+    server.saveCircuit = (...given) =>
+      given[2].includes("R9")
+        ? Promise.reject(new ApiError(400, { type: "", title: "Too long", status: 400 }))
+        : save(...given);
+    desk.setText(`${TRAIL} + R9 1k`);
+    desk.addReading(volts("0", 7));
+    await settle();
+    expect(server.job.readings).toHaveLength(1);
+    expect(desk.snapshot()).toMatchObject({
+      text: `${TRAIL} + R9 1k`,
+      refused: [{ what: "circuit", why: "Too long" }],
+    });
+    desk.setText(`${TRAIL} + R8 1k`);
+    await settle();
+    expect(server.job.circuit.trail).toBe(`${TRAIL} + R8 1k`);
+    expect(desk.snapshot().refused).toMatchObject([{ text: `${TRAIL} + R9 1k` }]);
+  });
+
+  it("each tab keeps its own, and the next takes over what a closed one left", async () => {
+    server.down = true;
+    const [one, two] = [open("one"), open("two")];
+    one.addReading(volts("0", 1));
+    two.addReading(volts("0", 2));
+    one.addReading(volts("0", 3));
+    one.setText(`${TRAIL} + R4 5`);
+    await settle();
+    // Both are closed.
+    vi.clearAllTimers();
+    const drafts = new Drafts(memory, server.job.id, "three");
+    const three = new JobDesk(server.job, server, drafts);
+    for (const tab of ["one", "two"]) {
+      const left = drafts.take(tab);
+      if (left) three.takeOver(left);
+    }
+    expect(memory.kept.size).toBe(1);
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(server.job.readings.map((r) => "value" in r.reading && r.reading.value).sort()).toEqual([1, 2, 3]);
+    expect(server.job.circuit.trail).toBe(`${TRAIL} + R4 5`);
+    expect(three.snapshot().saving).toBe("saved");
+  });
+
+  it("goes on after an answer that nobody can read, and says so when the device keeps nothing", async () => {
+    const desk = open();
+    const save = server.addReading;
+    let broken = true;
+    server.addReading = (...given) =>
+      save(...given).then((job) => {
+        if (broken) throw new SyntaxError("not JSON");
+        return job;
+      });
+    desk.addReading(volts("0", 1));
+    await settle();
+    expect(desk.snapshot()).toMatchObject({ saving: "waiting", isKept: true });
+    memory.setItem = () => {
+      throw new Error("full");
+    };
+    desk.addReading(volts("0", 2));
+    expect(desk.snapshot().isKept).toBe(false);
+    broken = false;
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(server.job.readings).toHaveLength(2);
+    expect(desk.snapshot()).toMatchObject({ saving: "saved", isKept: true });
   });
 });

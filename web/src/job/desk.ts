@@ -2,7 +2,9 @@ import { applyEdits, type Edited, pinNodes, type TextEdit, type Trail } from "@h
 import type { Job, JobReading, Reading } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import type { jobsApi } from "../api/jobs.ts";
+import { newId } from "../app/newId.ts";
 import { readOnce } from "./circuit/readOnce.ts";
+import type { Draft, Drafts, Refused } from "./drafts.ts";
 import { Renamings, standingIn } from "./renamings.ts";
 
 /** A change of the readings that is on its way to the server. */
@@ -19,23 +21,20 @@ export interface DeskState {
   /** The trail is being typed: what is shown of it may follow when there is time. */
   readonly typing: boolean;
   readonly pending: readonly ReadingOp[];
-  readonly saving: "saved" | "saving" | "waiting";
+  /** `refused`: the server answers, and will not have it. */
+  readonly saving: "saved" | "saving" | "waiting" | "refused";
+  /** Whether this device keeps what is not saved: its storage may be full, or forbidden. */
+  readonly isKept: boolean;
   /** The stored version that a save collided with. */
   readonly conflict: Job | null;
-  /** A change that the server refused for good. */
-  readonly refused: string | null;
+  /** Changes that the server refused for good: they stay until somebody decides. */
+  readonly refused: readonly Refused[];
 }
 
 export interface DeskReading {
   readonly id: string;
   readonly reading: Reading;
   readonly unsent: boolean;
-}
-
-interface Draft {
-  readonly text: string;
-  readonly revision: number;
-  readonly pending: readonly ReadingOp[];
 }
 
 type Api = Pick<
@@ -45,6 +44,8 @@ type Api = Pick<
 
 const SAVE_AFTER = 500;
 const RETRY_AFTER = 3000;
+/** The longest time between two tries, as a multiple of the first. */
+const LONGEST_WAIT = 10;
 
 /**
  * What lies on the bench for one job: the trail, the readings, and what of them is not saved yet. Everything typed is
@@ -55,15 +56,16 @@ export class JobDesk {
   private readonly listeners = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running = false;
+  private failures = 0;
   private readonly undos: (() => string)[] = [];
   private readonly renamings = new Renamings();
 
   constructor(
     job: Job,
     private readonly api: Api,
-    private readonly storage: Pick<Storage, "getItem" | "setItem" | "removeItem">,
+    private readonly drafts: Drafts,
   ) {
-    const draft = this.readDraft(job.id);
+    const draft = drafts.read();
     const text = draft?.text ?? job.circuit.trail;
     const stale = draft !== null && draft.text !== job.circuit.trail && draft.revision !== job.circuit.revision;
     this.state = {
@@ -73,8 +75,9 @@ export class JobDesk {
       typing: false,
       pending: draft?.pending ?? [],
       saving: "saved",
+      isKept: true,
       conflict: stale ? job : null,
-      refused: null,
+      refused: draft?.refused ?? [],
     };
     if (draft && !stale) this.schedule(0);
   }
@@ -133,7 +136,7 @@ export class JobDesk {
    */
   addReading(taken: Reading) {
     const reading = this.pinned(taken);
-    const op: ReadingOp = { op: "add", id: crypto.randomUUID(), reading };
+    const op: ReadingOp = { op: "add", id: newId(), reading };
     this.push(op);
     this.undos.push(() => {
       this.push({ ...op, op: "remove" });
@@ -201,8 +204,35 @@ export class JobDesk {
     this.schedule(0);
   }
 
-  dismissRefused() {
-    this.put({ refused: null });
+  /** Takes over what a tab that is gone left behind: its readings go out, its trail if nothing else was typed here. */
+  takeOver(draft: Draft) {
+    const { job, text, pending, refused } = this.state;
+    const known = new Set([...pending.map((op) => op.id), ...job.readings.map((r) => r.id)]);
+    const more = draft.pending.filter((op) => op.op !== "add" || !known.has(op.id));
+    const isNews = draft.text !== job.circuit.trail && draft.text !== text;
+    const isFree = text === job.circuit.trail && draft.revision === job.circuit.revision;
+    const lost: Refused[] =
+      isNews && !isFree
+        ? [{ what: "circuit", text: draft.text, why: "typed in a tab that was closed; this one says something else" }]
+        : [];
+    this.put({
+      pending: [...pending, ...more],
+      refused: [...refused, ...(draft.refused ?? []), ...lost],
+      ...(isNews && isFree ? { text: draft.text, trail: readOnce(draft.text) } : {}),
+    });
+    this.schedule(0);
+  }
+
+  /** Sends a refused change once more; a trail is put in the place of what is there. */
+  sendAgain(refused: Refused) {
+    this.putAway(refused);
+    if (refused.what === "reading") this.push(refused.op);
+    else this.setText(refused.text);
+  }
+
+  /** Lets a refused change go. */
+  putAway(refused: Refused) {
+    this.put({ refused: this.state.refused.filter((r) => r !== refused) });
   }
 
   /** Looks whether somebody else changed the job; what is typed here stays. */
@@ -243,7 +273,7 @@ export class JobDesk {
     this.running = true;
     try {
       for (let more = true; more; ) more = await this.sendNext();
-      if (!this.state.conflict) this.put({ saving: "saved" });
+      if (!this.state.conflict) this.put({ saving: this.state.refused.length > 0 ? "refused" : "saved" });
     } catch (error) {
       this.settle(error);
     } finally {
@@ -253,8 +283,10 @@ export class JobDesk {
 
   /** Sends the trail if it changed, else the oldest pending reading. @returns false when nothing is left */
   private async sendNext(): Promise<boolean> {
-    const { job, text, pending } = this.state;
-    if (text !== job.circuit.trail) {
+    const { job, text, pending, refused } = this.state;
+    // A trail that was refused is sent again only when it says something else.
+    const isRefused = refused.some((r) => r.what === "circuit" && r.text === text);
+    if (text !== job.circuit.trail && !isRefused) {
       const answer = await this.api.saveCircuit(job.id, job.circuit.revision, text);
       this.put({ job: answer });
       return true;
@@ -284,7 +316,12 @@ export class JobDesk {
   }
 
   private settle(error: unknown) {
-    if (!(error instanceof ApiError)) throw error;
+    if (!(error instanceof ApiError)) {
+      // Whatever it was, nothing typed is lost by it: the next try may tell.
+      this.put({ saving: "waiting" });
+      this.schedule(RETRY_AFTER);
+      return;
+    }
     const current = error.problem.current as Job | undefined;
     if (error.status === 409 && current) {
       const textCollides =
@@ -294,42 +331,38 @@ export class JobDesk {
         this.adopt(current);
         this.schedule(0);
       }
-    } else if (error.status === 0 || error.status >= 500) {
+    } else if (error.status === 0 || error.status >= 500 || error.status === 429) {
       this.put({ saving: "waiting" });
-      this.schedule(RETRY_AFTER);
-    } else {
-      this.put({ refused: error.message, pending: this.state.pending.slice(1) });
-      if (this.state.text === this.state.job.circuit.trail) this.schedule(0);
-    }
+      this.schedule(RETRY_AFTER * Math.min(2 ** this.failures, LONGEST_WAIT));
+      this.failures += 1;
+    } else this.refuse(error.message);
+  }
+
+  /** What was sent last goes to the tray, with the reason; the rest goes on. */
+  private refuse(why: string) {
+    const { text, job, pending, refused } = this.state;
+    const isCircuit = text !== job.circuit.trail && !refused.some((r) => r.what === "circuit" && r.text === text);
+    const [op, ...rest] = pending;
+    if (isCircuit)
+      this.put({
+        refused: [...refused.filter((r) => r.what !== "circuit"), { what: "circuit", text, why }],
+        saving: "refused",
+      });
+    else if (op) this.put({ refused: [...refused, { what: "reading", op, why }], pending: rest, saving: "refused" });
+    if (this.state.pending.length > 0) this.schedule(0);
   }
 
   private put(change: Partial<DeskState>) {
     this.state = { ...this.state, typing: false, ...change };
+    if (change.saving === "saved") this.failures = 0;
     this.writeDraft();
     for (const listener of this.listeners) listener();
   }
 
   private writeDraft() {
-    const { job, text, pending, conflict } = this.state;
-    const key = `hound:desk:${job.id}`;
-    if (text === job.circuit.trail && pending.length === 0 && !conflict) {
-      this.storage.removeItem(key);
-      return;
-    }
-    try {
-      const draft: Draft = { text, revision: job.circuit.revision, pending };
-      this.storage.setItem(key, JSON.stringify(draft));
-    } catch {
-      // Storage is full or forbidden: the server still gets everything.
-    }
-  }
-
-  private readDraft(id: string): Draft | null {
-    try {
-      const stored = this.storage.getItem(`hound:desk:${id}`);
-      return stored ? (JSON.parse(stored) as Draft) : null;
-    } catch {
-      return null;
-    }
+    const { job, text, pending, conflict, refused } = this.state;
+    const isDone = text === job.circuit.trail && pending.length === 0 && refused.length === 0 && !conflict;
+    const isKept = this.drafts.write(isDone ? null : { text, revision: job.circuit.revision, pending, refused });
+    if (isKept !== this.state.isKept) this.state = { ...this.state, isKept };
   }
 }
