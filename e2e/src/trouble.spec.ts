@@ -204,3 +204,24 @@ test("what was typed for a job that is gone stays, and is shown; a closed tab's 
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await expect(tray).toHaveCount(0);
 });
+
+test("what stands in a form is still there after the page was closed, until it is saved", async ({ page, server }) => {
+  await page.goto(server.address);
+  await page.getByRole("button", { name: "New job" }).click();
+  await page.getByLabel("What is on the bench?").fill("Heater panel, seedling house");
+  await page.reload();
+  await page.getByRole("button", { name: "New job" }).click();
+  await expect(page.getByLabel("What is on the bench?")).toHaveValue("Heater panel, seedling house");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Heater panel, seedling house" })).toBeVisible();
+  await page.goto(await server.bench("soil", "suspects"));
+  const finding = page.getByLabel("What it was");
+  const before = await finding.inputValue();
+  await finding.fill(`${before} Replaced, checked.`);
+  await page.getByRole("link", { name: "Readings" }).click();
+  await page.getByRole("link", { name: "Suspects" }).click();
+  await expect(finding).toHaveValue(`${before} Replaced, checked.`);
+  await page.getByRole("button", { name: "Save finding" }).click();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith("hound:form:")))).toEqual([]);
+});

@@ -398,4 +398,22 @@ describe("the desk", () => {
     expect(server.job.readings).toHaveLength(2);
     expect(desk.snapshot()).toMatchObject({ saving: "saved", isKept: true });
   });
+
+  it("sets a field of a job that somebody changed meanwhile, and leaves theirs as they are", async () => {
+    const desk = open();
+    let first = true;
+    server.change = (_id, change) => {
+      if (first) {
+        first = false;
+        server.job = { ...server.job, title: "Theirs", revision: 5 };
+        return Promise.reject(new ApiError(409, { type: "", title: "stale", status: 409, current: server.job }));
+      }
+      const { revision, ...fields } = change as Partial<Job>;
+      expect(revision).toBe(5);
+      server.job = { ...server.job, ...fields, revision: 6 };
+      return Promise.resolve(server.job);
+    };
+    await desk.changeJob({ finding: "R3 open" });
+    expect(desk.snapshot().job).toMatchObject({ finding: "R3 open", title: "Theirs", revision: 6 });
+  });
 });

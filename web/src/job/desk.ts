@@ -192,7 +192,17 @@ export class JobDesk {
       Pick<Job, "title" | "complaint" | "finding" | "state" | "meter" | "priors" | "situation" | "standing">
     >,
   ) {
-    this.adopt(await this.api.change(this.state.job.id, { ...change, revision: this.state.job.revision }));
+    const send = () => this.api.change(this.state.job.id, { ...change, revision: this.state.job.revision });
+    try {
+      this.adopt(await send());
+    } catch (error) {
+      const current =
+        error instanceof ApiError && error.status === 409 ? (error.problem.current as Job | undefined) : undefined;
+      if (!current) throw error;
+      // Somebody changed something else of the job meanwhile: field by field, what is set here holds.
+      this.adopt(current);
+      this.adopt(await send());
+    }
   }
 
   /** After a collision: keep what is typed here, or take what is stored. */

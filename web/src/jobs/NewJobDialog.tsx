@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
+import { useKept } from "../app/useKept.ts";
 
 interface NewJobDialogProps {
   readonly open: boolean;
@@ -14,8 +15,8 @@ interface NewJobDialogProps {
 }
 
 export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
-  const [title, setTitle] = useState(from?.title ?? "");
-  const [complaint, setComplaint] = useState("");
+  const typed = useKept(`new job ${from?.libraryId ?? ""}`, { title: from?.title ?? "", complaint: "" });
+  const { title, complaint } = typed.value;
   const [kept, setKept] = useState("");
   const library = useQuery({
     queryKey: ["library", "", false],
@@ -30,6 +31,7 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
       return jobsApi.create({ title, complaint, ...(start ? { libraryId: start.libraryId, trail: start.trail } : {}) });
     },
     onSuccess: (job) => {
+      typed.forget();
       queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/jobs/${job.id}/circuit`);
     },
@@ -45,7 +47,7 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
           What is on the bench?
           <input
             value={title}
-            onChange={(e) => setTitle(e.target.value)}
+            onChange={(e) => typed.set({ title: e.target.value, complaint })}
             maxLength={TEXT_LIMITS.title}
             required
             placeholder="Pump controller, well shaft"
@@ -56,7 +58,7 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
           What is complained of?
           <textarea
             value={complaint}
-            onChange={(e) => setComplaint(e.target.value)}
+            onChange={(e) => typed.set({ title, complaint: e.target.value })}
             maxLength={TEXT_LIMITS.complaint}
             rows={3}
             className="rounded-lg border border-rule bg-paper px-3 py-2.5"

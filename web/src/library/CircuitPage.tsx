@@ -7,6 +7,7 @@ import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { Trouble } from "../app/PageError.tsx";
 import { TopBar } from "../app/TopBar.tsx";
+import { useKept } from "../app/useKept.ts";
 import { NewJobDialog } from "../jobs/NewJobDialog.tsx";
 import { Versions } from "./Versions.tsx";
 
@@ -26,8 +27,8 @@ export function CircuitPage() {
 
 function Kept({ circuit }: { circuit: LibraryCircuit }) {
   const { id, revision } = circuit;
-  const [name, setName] = useState(circuit.name);
-  const [notes, setNotes] = useState(circuit.notes);
+  const typed = useKept(`library ${id}`, { name: circuit.name, notes: circuit.notes });
+  const { name, notes } = typed.value;
   const [starting, setStarting] = useState(false);
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -36,7 +37,10 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
   const change = useMutation({
     mutationFn: (fields: { name?: string; notes?: string; trail?: string }) =>
       libraryApi.change(id, { revision, ...fields }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["library"] }),
+    onSuccess: () => {
+      typed.forget();
+      return queries.invalidateQueries({ queryKey: ["library"] });
+    },
     onError: tell,
   });
   const remove = useMutation({
@@ -65,7 +69,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
               value={name}
               required
               maxLength={TEXT_LIMITS.title}
-              onChange={(e) => setName(e.target.value)}
+              onChange={(e) => typed.set({ name: e.target.value, notes })}
               className="rounded-lg border border-rule bg-paper px-3 py-2 text-xl font-bold"
             />
           </label>
@@ -75,7 +79,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
               value={notes}
               rows={3}
               maxLength={TEXT_LIMITS.complaint}
-              onChange={(e) => setNotes(e.target.value)}
+              onChange={(e) => typed.set({ name, notes: e.target.value })}
               className="rounded-lg border border-rule bg-paper px-3 py-2"
             />
           </label>

@@ -1,6 +1,7 @@
 import { type Meter, meterData } from "@hound/core/record";
 import { parseQuantity, printQuantity } from "@hound/core/units";
 import { type FormEvent, useState } from "react";
+import { useKept } from "../../app/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 const FIELDS = {
@@ -26,8 +27,8 @@ function textsOf(meter: Meter): Record<Field, string> {
 /** The meter of this job: it loads the circuit, and its accuracy says how much a reading may be off. */
 export function MeterForm() {
   const { desk, state } = useDesk();
-  const { meter } = state.job;
-  const [texts, setTexts] = useState(() => textsOf(meter));
+  const { meter, id } = state.job;
+  const { value: texts, set: setTexts, forget } = useKept(`meter ${id}`, textsOf(meter));
   const [message, setMessage] = useState("");
   const save = async (event: FormEvent) => {
     event.preventDefault();
@@ -38,6 +39,7 @@ export function MeterForm() {
     }
     try {
       await desk.changeJob({ meter: read });
+      forget();
       setMessage("Saved.");
     } catch (error) {
       setMessage(`Not saved: ${(error as Error).message}`);

@@ -1,18 +1,20 @@
 import { TEXT_LIMITS } from "@hound/core/record";
 import { type FormEvent, useState } from "react";
+import { useKept } from "../../app/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 /** What it turned out to be: asked for once a job is solved. */
 export function Finding() {
   const { desk, state } = useDesk();
-  const { finding, state: jobState } = state.job;
-  const [text, setText] = useState(finding);
+  const { finding, state: jobState, id } = state.job;
+  const { value: text, set: setText, forget } = useKept(`finding ${id}`, finding);
   const [message, setMessage] = useState("");
   if (jobState !== "solved") return null;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     try {
       await desk.changeJob({ finding: text });
+      forget();
       setMessage("Saved.");
     } catch (error) {
       setMessage(`Not saved: ${(error as Error).message}`);
