@@ -133,6 +133,17 @@ describe("the jobs API", () => {
     expect(await list()).toHaveLength(2);
   });
 
+  it("lists as many as are asked for, and says how many there are", async () => {
+    for (let i = 0; i < 5; i += 1) await newJob({ title: `Job ${i}` });
+    await newJob({ title: "Other" });
+    const { body } = await api.get("/api/jobs?search=Job&limit=2").expect(200);
+    expect(body).toMatchObject({ jobs: [{ title: "Job 4" }, { title: "Job 3" }], total: 5 });
+    await api.get("/api/jobs?limit=0").expect(400);
+    await api.post("/api/library").send({ name: "One", trail: TRAIL }).expect(201);
+    const { body: library } = await api.get("/api/library?limit=1").expect(200);
+    expect(library).toMatchObject({ circuits: [{ name: "One" }], total: 1 });
+  });
+
   it("keeps every revision of a trail, and answers a stale one with 409 and what is stored", async () => {
     const job = await newJob();
     const put = (revision: number, trail: string) => api.put(`/api/jobs/${job.id}/circuit`).send({ revision, trail });

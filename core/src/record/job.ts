@@ -56,7 +56,8 @@ export const Job = z.strictObject({
 });
 export type Job = z.infer<typeof Job>;
 
-export const JobList = z.strictObject({ jobs: z.array(JobSummary) });
+/** As many of a list as were asked for, and how many there are. */
+export const JobList = z.strictObject({ jobs: z.array(JobSummary), total: z.number().int() });
 
 export const NewJob = z.strictObject({
   title: Title,

@@ -19,7 +19,7 @@ export const LibrarySummary = z.strictObject({
 });
 export type LibrarySummary = z.infer<typeof LibrarySummary>;
 
-export const LibraryList = z.strictObject({ circuits: z.array(LibrarySummary) });
+export const LibraryList = z.strictObject({ circuits: z.array(LibrarySummary), total: z.number().int() });
 
 export const LibraryCircuit = z.strictObject({
   ...LibrarySummary.shape,

@@ -64,7 +64,7 @@ const common = {
   nulled: z.boolean().optional(),
   range: z.string().optional(),
   state: Configuration.optional(),
-  note: z.string().optional(),
+  note: z.string().max(2000).optional(),
   takenAt: z.string().optional(),
 };
 const value = z.number();

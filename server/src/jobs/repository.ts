@@ -48,6 +48,8 @@ export interface JobFilter {
   readonly search: string;
   readonly state: JobState | null;
   readonly deleted: boolean;
+  /** At most so many, the newest first. */
+  readonly limit: number;
 }
 
 /** What of a job changes together under its own revision. */
@@ -66,7 +68,7 @@ export interface JobFields {
 export class JobRepository {
   constructor(private readonly db: Knex) {}
 
-  async list({ search, state, deleted }: JobFilter): Promise<JobSummary[]> {
+  async list({ search, state, deleted, limit }: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
     const query = this.db<JobRow>("jobs")
       .select(
         "id",
@@ -82,8 +84,7 @@ export class JobRepository {
           "(select count(*) from readings r where r.job_id = jobs.id and r.deleted_at is null) as reading_count",
         ),
       )
-      .orderBy("updated_at", "desc")
-      .limit(500);
+      .orderBy("updated_at", "desc");
     if (deleted) query.whereNotNull("deleted_at");
     else query.whereNull("deleted_at");
     if (state) query.where("state", state);
@@ -93,8 +94,12 @@ export class JobRepository {
         for (const column of ["title", "complaint", "finding"]) q.orWhereRaw(`${column} like ? escape '\\'`, [like]);
       });
     }
-    const rows = (await query) as unknown as (JobRow & { part_count: number | null; reading_count: number })[];
-    return rows.map((row) => ({
+    const counted = await this.db.count("* as total").from(query.clone().clearOrder().as("found")).first();
+    const rows = (await query.limit(limit)) as unknown as (JobRow & {
+      part_count: number | null;
+      reading_count: number;
+    })[];
+    const jobs = rows.map((row) => ({
       id: row.id,
       title: row.title,
       complaint: row.complaint,
@@ -104,6 +109,7 @@ export class JobRepository {
       partCount: row.part_count ?? 0,
       readingCount: row.reading_count,
     }));
+    return { jobs, total: Number(counted?.total ?? jobs.length) };
   }
 
   async find(id: string): Promise<Job | null> {

@@ -20,6 +20,7 @@ const Filter = z.object({
   search: z.string().max(200).default(""),
   state: JobState.optional(),
   deleted: z.enum(["true", "false"]).default("false"),
+  limit: z.coerce.number().int().min(1).max(10_000).default(200),
 });
 
 /** Everything under `/api/jobs` and `/api/cases`. */
@@ -27,9 +28,8 @@ export function jobRoutes(jobs: JobService): Route[] {
   return [
     route(
       { method: "get", path: "/jobs", summary: "List jobs", query: Filter, answer: JobList },
-      async ({ query }) => ({
-        jobs: await jobs.list({ search: query.search, state: query.state ?? null, deleted: query.deleted === "true" }),
-      }),
+      ({ query: { search, state = null, deleted, limit } }) =>
+        jobs.list({ search, state, deleted: deleted === "true", limit }),
     ),
     route(
       { method: "post", path: "/jobs", summary: "Make a job", body: NewJob, status: 201, answer: Job },

@@ -22,7 +22,7 @@ export class JobService {
     private readonly now: () => Date,
   ) {}
 
-  list(filter: JobFilter): Promise<JobSummary[]> {
+  list(filter: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
     return new JobRepository(this.db).list(filter);
   }
 

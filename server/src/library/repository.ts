@@ -16,15 +16,17 @@ interface Row {
 export class LibraryRepository {
   constructor(private readonly db: Knex) {}
 
-  async list(search: string, deleted: boolean): Promise<LibrarySummary[]> {
-    const query = this.rows().orderBy("name").limit(500);
+  async list(search: string, deleted: boolean, limit: number): Promise<{ circuits: LibrarySummary[]; total: number }> {
+    const query = this.rows().orderBy("name");
     if (deleted) query.whereNotNull("deleted_at");
     else query.whereNull("deleted_at");
     for (const word of search.split(/\s+/).filter((w) => w !== "")) {
       const like = `%${word.replace(/[\\%_]/g, "\\$&")}%`;
       query.where((q) => q.whereRaw("name like ? escape '\\'", [like]).orWhereRaw("notes like ? escape '\\'", [like]));
     }
-    return ((await query) as unknown as Row[]).map(summaryOf);
+    const counted = await this.db.count("* as total").from(query.clone().clearOrder().as("found")).first();
+    const circuits = ((await query.limit(limit)) as unknown as Row[]).map(summaryOf);
+    return { circuits, total: Number(counted?.total ?? circuits.length) };
   }
 
   async find(id: string): Promise<LibraryCircuit | null> {

@@ -7,6 +7,7 @@ const Id = z.object({ id: z.uuid() });
 const Filter = z.object({
   search: z.string().max(200).default(""),
   deleted: z.enum(["true", "false"]).default("false"),
+  limit: z.coerce.number().int().min(1).max(10_000).default(200),
 });
 
 /** Everything under `/api/library`. */
@@ -14,7 +15,7 @@ export function libraryRoutes(library: LibraryService): Route[] {
   return [
     route(
       { method: "get", path: "/library", summary: "List the circuits kept", query: Filter, answer: LibraryList },
-      async ({ query }) => ({ circuits: await library.list(query.search, query.deleted === "true") }),
+      ({ query: { search, deleted, limit } }) => library.list(search, deleted === "true", limit),
     ),
     route(
       {

@@ -13,8 +13,8 @@ export class LibraryService {
     private readonly now: () => Date,
   ) {}
 
-  list(search: string, deleted: boolean): Promise<LibrarySummary[]> {
-    return new LibraryRepository(this.db).list(search, deleted);
+  list(search: string, deleted: boolean, limit: number): Promise<{ circuits: LibrarySummary[]; total: number }> {
+    return new LibraryRepository(this.db).list(search, deleted, limit);
   }
 
   async find(id: string): Promise<LibraryCircuit> {

@@ -3,8 +3,13 @@ import { call } from "./client.ts";
 
 /** The job endpoints, one function each. */
 export const jobsApi = {
-  list: (search: string, state: JobState | "", deleted: boolean) => {
-    const query = new URLSearchParams({ search, ...(state ? { state } : {}), deleted: String(deleted) });
+  list: (search: string, state: JobState | "", deleted: boolean, limit = 200) => {
+    const query = new URLSearchParams({
+      search,
+      ...(state ? { state } : {}),
+      deleted: String(deleted),
+      limit: String(limit),
+    });
     return call("GET", `/jobs?${query}`, JobList);
   },
   open: (id: string) => call("GET", `/jobs/${id}`, Job),

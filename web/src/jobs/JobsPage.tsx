@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
+import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { SearchField } from "../app/SearchField.tsx";
 import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
@@ -27,10 +28,11 @@ function Logbook() {
   const [state, setState] = useState<JobState | "">("");
   const [deleted, setDeleted] = useState(false);
   const [making, setMaking] = useState(false);
+  const [limit, setLimit] = useState(PAGE);
   const searchField = useRef<HTMLInputElement>(null);
   const { data, error, isPending, refetch } = useQuery({
-    queryKey: ["jobs", search, state, deleted],
-    queryFn: () => jobsApi.list(search, state, deleted),
+    queryKey: ["jobs", search, state, deleted, limit],
+    queryFn: () => jobsApi.list(search, state, deleted, limit),
     placeholderData: (before) => before,
   });
   useEffect(() => {
@@ -93,6 +95,7 @@ function Logbook() {
             onNew={() => setMaking(true)}
           />
         )}
+        {data && <MoreButton shown={data.jobs.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
         <p className="mt-6">
           <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
             {deleted ? "Back to the jobs" : "Deleted jobs"}

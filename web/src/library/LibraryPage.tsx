@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { libraryApi } from "../api/library.ts";
 import { Loading } from "../app/Loading.tsx";
+import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 
@@ -11,9 +12,10 @@ import { TopBar } from "../app/TopBar.tsx";
 export function LibraryPage() {
   const [search, setSearch] = useState("");
   const [deleted, setDeleted] = useState(false);
+  const [limit, setLimit] = useState(PAGE);
   const { data, error, isPending } = useQuery({
-    queryKey: ["library", search, deleted],
-    queryFn: () => libraryApi.list(search, deleted),
+    queryKey: ["library", search, deleted, limit],
+    queryFn: () => libraryApi.list(search, deleted, limit),
     placeholderData: (before) => before,
   });
   return (
@@ -34,6 +36,7 @@ export function LibraryPage() {
             ))}
           </ul>
         )}
+        {data && <MoreButton shown={data.circuits.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
         {data && data.circuits.length === 0 && <Nothing deleted={deleted} searched={search !== ""} />}
         <p className="mt-6">
           <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
