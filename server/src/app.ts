@@ -7,6 +7,7 @@ import helmet from "helmet";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
+import { healthOf } from "./database/health.ts";
 import { diagnoseRoutes } from "./diagnose/routes.ts";
 import { DiagnoseService } from "./diagnose/service.ts";
 import { door } from "./http/door.ts";
@@ -64,8 +65,8 @@ export function createApp({ db, log, now, hosts = [], pages }: AppEffects): Expr
   app.use(compression());
   api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
   api.get("/health", async (_request, response) => {
-    await db.raw("select 1");
-    response.json({ status: "ok" });
+    const health = await healthOf(db);
+    response.status(health.status === "ok" ? 200 : 503).json(health);
   });
   api.get("/openapi.json", (_request, response) => {
     response.json(openApiOf(routes, "/api"));

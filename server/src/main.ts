@@ -5,6 +5,7 @@ import { dirname, resolve } from "node:path";
 import type { Knex } from "knex";
 import { pino } from "pino";
 import { createApp } from "./app.ts";
+import { keepBeforeMigrating, keepCopies } from "./database/daily.ts";
 import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
@@ -110,6 +111,8 @@ async function main() {
   mkdirSync(dirname(settings.database), { recursive: true });
   const unlock = lockDatabase(settings.database);
   process.on("exit", unlock);
+  const before = keepBeforeMigrating(settings.database);
+  if (before) say(`This version changes the form of the database; a copy of it as it was is ${before}`);
   const db = await openDatabase(settings.database);
   if (settings.demo) {
     const loaded = await loadDemo(db, settings.demo, now);
@@ -118,6 +121,7 @@ async function main() {
   }
   const server = createServer(createApp({ db, log, now, hosts: namesOf(settings), pages: settings.pages }));
   const port = await listenSomewhere(server, settings);
+  keepCopies(settings.database, now, (error) => log.error({ err: error }, "no daily copy could be made"));
   stopCleanly(server, db);
   say(`Clever Hound is ready: ${addressesOf(settings.host, port).join("  ")}`);
   say(`Database: ${settings.database}   Stop with Ctrl-C.`);

@@ -13,7 +13,9 @@ import { join } from "node:path";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { JobService } from "../jobs/service.ts";
 import { backUp, restore } from "./copies.ts";
+import { dailyFolder, keepBeforeMigrating, keepDaily } from "./daily.ts";
 import { lockDatabase } from "./lock.ts";
+import { MIGRATION_NAMES } from "./migrations.ts";
 import { openDatabase } from "./open.ts";
 
 let folder: string;
@@ -81,4 +83,31 @@ it("what is damaged, foreign, newer or in use is refused, and nothing is touched
   unlock();
   expect(readdirSync(folder).length - before).toBeLessThanOrEqual(1);
   expect(await titles()).toEqual(["One"]);
+});
+
+it("one copy a day is kept, the last fourteen, and one from before the form changes", async () => {
+  const db = await withJobs("One");
+  for (let day = 1; day <= 20; day += 1) {
+    keepDaily(file, new Date(Date.UTC(2026, 4, day, 8)));
+    keepDaily(file, new Date(Date.UTC(2026, 4, day, 20)));
+  }
+  const copies = readdirSync(dailyFolder(file)).filter((n) => n.endsWith(".sqlite"));
+  expect(copies.sort()).toEqual(
+    Array.from({ length: 14 }, (_, i) => `2026-05-${String(i + 7).padStart(2, "0")}.sqlite`),
+  );
+  expect(keepBeforeMigrating(file)).toBeNull();
+  await db("knex_migrations")
+    .where({ name: MIGRATION_NAMES.at(-1) })
+    .del();
+  await db.destroy();
+  const copy = keepBeforeMigrating(file);
+  expect(copy && existsSync(copy)).toBe(true);
+});
+
+it("a database in which a row belongs to nothing is not opened as if it were whole", async () => {
+  const db = await withJobs("One");
+  await db.raw("PRAGMA foreign_keys = OFF");
+  await db("readings").insert({ id: "x", job_id: "nobody", place: 0, revision: 0, data: "{}", created_at: "" });
+  await db.destroy();
+  await expect(openDatabase(file)).rejects.toThrow(/is damaged \(1 rows belong to nothing\)\. Restore a backup/);
 });

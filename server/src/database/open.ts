@@ -37,6 +37,13 @@ export async function openDatabase(file: string): Promise<Knex> {
     await db.destroy();
     throw asStartProblem(error, file);
   }
+  const [{ quick_check: state }] = await db.raw("PRAGMA quick_check(1)");
+  const strays = (await db.raw("PRAGMA foreign_key_check")) as unknown[];
+  if (state !== "ok" || strays.length > 0) {
+    await db.destroy();
+    const what = state === "ok" ? `${strays.length} rows belong to nothing` : state;
+    throw new StartProblem(`The database ${file} is damaged (${what}). Restore a backup: npm run restore FILE.`);
+  }
   // Nobody else on this machine reads what is in it.
   for (const ending of ["", "-wal", "-shm"]) if (existsSync(file + ending)) chmodSync(file + ending, 0o600);
   return db;

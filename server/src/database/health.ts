@@ -1,0 +1,38 @@
+import { statfsSync } from "node:fs";
+import { dirname } from "node:path";
+import type { Knex } from "knex";
+
+export interface Health {
+  readonly status: "ok" | "failing";
+  /** Whether the database can be read and written just now, or what keeps it from that. */
+  readonly database: string;
+  readonly diskFreeBytes: number | null;
+}
+
+/** Below this a day's work may not fit. */
+const LITTLE = 20_000_000;
+
+/** Tries what a save would need, changing nothing. */
+export async function healthOf(db: Knex): Promise<Health> {
+  const { filename } = (db.client.config.connection ?? {}) as { filename?: string };
+  const diskFreeBytes = filename ? freeAt(dirname(filename)) : null;
+  let database = "ok";
+  try {
+    await db.raw("select 1");
+    await db.raw("begin immediate");
+    await db.raw("rollback");
+  } catch (error) {
+    database = (error as { code?: string }).code ?? (error as Error).message;
+  }
+  const isWell = database === "ok" && (diskFreeBytes === null || diskFreeBytes > LITTLE);
+  return { status: isWell ? "ok" : "failing", database, diskFreeBytes };
+}
+
+function freeAt(folder: string): number | null {
+  try {
+    const { bavail, bsize } = statfsSync(folder);
+    return bavail * bsize;
+  } catch {
+    return null;
+  }
+}
