@@ -11,6 +11,7 @@ import { healthOf } from "./database/health.ts";
 import { diagnoseRoutes } from "./diagnose/routes.ts";
 import { DiagnoseService } from "./diagnose/service.ts";
 import { door } from "./http/door.ts";
+import type { Pairing } from "./http/pairing.ts";
 import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
 import { JobEvents } from "./jobs/events.ts";
@@ -27,12 +28,14 @@ export interface AppEffects {
   readonly now: () => Date;
   /** Names besides this machine's own under which the server may be reached. */
   readonly hosts?: readonly string[];
+  /** Where the server is open to a network: who may use it. */
+  readonly pairing?: Pairing;
   /** Folder of the built pages; left out, only the API is served. */
   readonly pages?: string;
 }
 
 /** The whole server but for the listening: all effects come in from outside. */
-export function createApp({ db, log, now, hosts = [], pages }: AppEffects): Express {
+export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffects): Express {
   const app = express();
   const routes = [
     ...jobRoutes(new JobService(db, now)),
@@ -68,6 +71,10 @@ export function createApp({ db, log, now, hosts = [], pages }: AppEffects): Expr
     const health = await healthOf(db);
     response.status(health.status === "ok" ? 200 : 503).json(health);
   });
+  if (pairing) {
+    api.post("/pair", pairing.pair);
+    api.use(pairing.guard);
+  }
   api.get("/openapi.json", (_request, response) => {
     response.json(openApiOf(routes, "/api"));
   });

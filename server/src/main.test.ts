@@ -1,7 +1,8 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { get } from "node:https";
 import { createServer } from "node:net";
-import { tmpdir } from "node:os";
+import { networkInterfaces, tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
@@ -82,6 +83,60 @@ describe("the server process", () => {
     newer.exec("INSERT INTO knex_migrations (name, batch, migration_time) VALUES ('9999-flying', 9, 0)");
     newer.close();
     expect(await said({ PORT: "0", HOUND_DB: file })).toMatch(/written by a newer version of this program\. Update it/);
+  });
+
+  it("open to a network it asks other machines for its code, once, and this one for nothing", async () => {
+    const running = await start({ PORT: "0", HOST: "0.0.0.0" });
+    const { port } = new URL(running.address);
+    const outside = Object.values(networkInterfaces()).flatMap((list) =>
+      (list ?? []).filter((i) => i.family === "IPv4" && !i.internal),
+    );
+    expect((await fetch(`http://127.0.0.1:${port}/api/jobs`)).status).toBe(200);
+    const code = /this code once: (\d{4} \d{4})/.exec(running.said())?.[1];
+    expect(code).toBeDefined();
+    for (const { address } of outside) {
+      const there = `http://${address}:${port}/api`;
+      expect((await fetch(`${there}/jobs`)).status).toBe(401);
+      expect((await fetch(`${there}/health`)).status).toBe(200);
+      const headers = { "Content-Type": "application/json" };
+      const paired = await fetch(`${there}/pair`, { method: "POST", headers, body: JSON.stringify({ code }) });
+      expect(paired.status).toBe(204);
+      const [cookie] = (paired.headers.get("set-cookie") ?? "").split(";");
+      expect((await fetch(`${there}/jobs`, { headers: { cookie } })).status).toBe(200);
+    }
+  });
+
+  it("speaks TLS with a certificate of one's own", async () => {
+    const [cert, key] = [join(folder, "cert.pem"), join(folder, "key.pem")];
+    const made = spawnSync("openssl", [
+      "req",
+      "-x509",
+      "-newkey",
+      "rsa:2048",
+      "-nodes",
+      "-subj",
+      "/CN=localhost",
+      "-days",
+      "2",
+      "-keyout",
+      key,
+      "-out",
+      cert,
+    ]);
+    await expect(start({ PORT: "0", HOUND_TLS_CERT: cert })).rejects.toThrow(/belong together/);
+    // Where no certificate can be made, a missing one is what can be tried.
+    if (made.status !== 0) {
+      await expect(start({ PORT: "0", HOUND_TLS_CERT: cert, HOUND_TLS_KEY: key })).rejects.toThrow(/There is no file/);
+      return;
+    }
+    const running = await start({ PORT: "0", HOUND_TLS_CERT: cert, HOUND_TLS_KEY: key });
+    expect(running.address).toMatch(/^https:/);
+    const status = await new Promise((done, fail) => {
+      get(`${running.address}api/health`, { ca: readFileSync(cert), checkServerIdentity: () => undefined }, (r) =>
+        done(r.statusCode),
+      ).on("error", fail);
+    });
+    expect(status).toBe(200);
   });
 
   it("leaves all of the demo or none of it when its first start is broken off", async () => {

@@ -1,5 +1,6 @@
-import { mkdirSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync } from "node:fs";
 import { createServer, type Server } from "node:http";
+import { createServer as createSecureServer } from "node:https";
 import { hostname, networkInterfaces } from "node:os";
 import { dirname, resolve } from "node:path";
 import type { Knex } from "knex";
@@ -9,6 +10,8 @@ import { keepBeforeMigrating, keepCopies } from "./database/daily.ts";
 import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
+import { Pairing } from "./http/pairing.ts";
+import { secretOf } from "./workshop/secret.ts";
 
 /** What the server is told from outside; see the README. */
 interface Settings {
@@ -17,6 +20,8 @@ interface Settings {
   readonly host: string;
   /** Further names under which it may be reached. */
   readonly hosts: readonly string[];
+  /** Files of a certificate and its key, for encrypted connections. */
+  readonly tls: { readonly cert: string; readonly key: string } | null;
   readonly database: string;
   readonly pages: string;
   readonly demo: string | undefined;
@@ -35,11 +40,26 @@ function settingsFrom(env: NodeJS.ProcessEnv): Settings {
     portIsGiven: env.PORT !== undefined,
     host: env.HOST ?? "127.0.0.1",
     hosts: (env.HOUND_HOSTS ?? "").split(",").flatMap((h) => (h.trim() === "" ? [] : [h.trim()])),
+    tls: tlsFrom(env),
     database: resolve(root, env.HOUND_DB ?? "data/hound.sqlite"),
     pages: resolve(root, "web/dist"),
     demo: env.HOUND_DEMO === undefined ? undefined : resolve(root, env.HOUND_DEMO),
   };
 }
+
+function tlsFrom({ HOUND_TLS_CERT: cert, HOUND_TLS_KEY: key }: NodeJS.ProcessEnv): Settings["tls"] {
+  if (!cert && !key) return null;
+  if (!cert || !key)
+    throw new StartProblem("HOUND_TLS_CERT and HOUND_TLS_KEY belong together: name both files, or neither.");
+  for (const file of [cert, key])
+    if (!existsSync(file))
+      throw new StartProblem(
+        `There is no file ${file}. HOUND_TLS_CERT and HOUND_TLS_KEY name a certificate and its key.`,
+      );
+  return { cert, key };
+}
+
+const isLocal = ({ host }: Settings) => host === "127.0.0.1" || host === "localhost" || host === "::1";
 
 function listen(server: Server, port: number, host: string): Promise<number> {
   return new Promise((done, fail) => {
@@ -70,20 +90,22 @@ function say(message: string) {
 }
 
 /** Names under which this machine is reached from elsewhere, where the server is open to that. */
-function namesOf({ host, hosts }: Settings): string[] {
-  if (host === "127.0.0.1" || host === "localhost" || host === "::1") return [...hosts];
+function namesOf(settings: Settings): string[] {
+  const { host, hosts } = settings;
+  if (isLocal(settings)) return [...hosts];
   const own = Object.values(networkInterfaces()).flatMap((list) =>
     (list ?? []).map((i) => (i.family === "IPv6" ? `[${i.address}]` : i.address)),
   );
   return [...hosts, host, hostname(), `${hostname()}.local`, ...own];
 }
 
-function addressesOf(host: string, port: number): string[] {
-  if (host !== "0.0.0.0" && host !== "::") return [`http://${host.includes(":") ? `[${host}]` : host}:${port}/`];
+function addressesOf({ host, tls }: Settings, port: number): string[] {
+  const scheme = tls ? "https" : "http";
+  if (host !== "0.0.0.0" && host !== "::") return [`${scheme}://${host.includes(":") ? `[${host}]` : host}:${port}/`];
   const outside = Object.values(networkInterfaces()).flatMap((list) =>
     (list ?? []).filter((i) => i.family === "IPv4" && !i.internal),
   );
-  return [`http://127.0.0.1:${port}/`, ...outside.map((i) => `http://${i.address}:${port}/`)];
+  return [`${scheme}://127.0.0.1:${port}/`, ...outside.map((i) => `${scheme}://${i.address}:${port}/`)];
 }
 
 function stopCleanly(server: Server, db: Knex) {
@@ -119,11 +141,17 @@ async function main() {
     if (loaded.jobs > 0)
       say(`Loaded ${loaded.jobs} demo jobs and ${loaded.circuits} circuits into ${settings.database}`);
   }
-  const server = createServer(createApp({ db, log, now, hosts: namesOf(settings), pages: settings.pages }));
+  const pairing = isLocal(settings) ? undefined : new Pairing(await secretOf(db), settings.tls !== null, now);
+  const { pages, tls } = settings;
+  const app = createApp({ db, log, now, hosts: namesOf(settings), ...(pairing ? { pairing } : {}), pages });
+  const server = tls
+    ? createSecureServer({ cert: readFileSync(tls.cert), key: readFileSync(tls.key) }, app)
+    : createServer(app);
   const port = await listenSomewhere(server, settings);
   keepCopies(settings.database, now, (error) => log.error({ err: error }, "no daily copy could be made"));
   stopCleanly(server, db);
-  say(`Clever Hound is ready: ${addressesOf(settings.host, port).join("  ")}`);
+  say(`Clever Hound is ready: ${addressesOf(settings, port).join("  ")}`);
+  if (pairing) say(`Other machines need this code once: ${pairing.code}`);
   say(`Database: ${settings.database}   Stop with Ctrl-C.`);
 }
 

@@ -48,6 +48,11 @@ const router = createBrowserRouter([
         HydrateFallback: () => <Loading what="the workshop" />,
         errorElement: <PageError />,
       },
+      {
+        path: "/pair",
+        lazy: async () => ({ Component: (await import("./app/PairPage.tsx")).PairPage }),
+        HydrateFallback: () => <Loading what="the page" />,
+      },
       { path: "*", element: <NotFound /> },
     ],
   },

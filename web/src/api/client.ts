@@ -32,7 +32,13 @@ export async function call<T>(method: string, path: string, schema: z.ZodType<T>
   } catch {
     throw new ApiError(0, { type: "unreachable", title: "The server does not answer", status: 0 });
   }
-  if (!response.ok) throw new ApiError(response.status, await problemOf(response));
+  if (!response.ok) {
+    const problem = await problemOf(response);
+    // Open to a network, the server wants to know a browser first; what was typed is kept meanwhile.
+    if (problem.type === "/problems/not-paired" && location.pathname !== "/pair")
+      location.assign(`/pair?${new URLSearchParams({ back: location.pathname + location.search })}`);
+    throw new ApiError(response.status, problem);
+  }
   if (!schema) return undefined as T;
   try {
     return parseTolerantly(schema, await response.json());

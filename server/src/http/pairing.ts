@@ -1,0 +1,75 @@
+import { createHmac, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import type { Request, RequestHandler } from "express";
+import { z } from "zod";
+import { Problem } from "../problems.ts";
+
+const COOKIE = "hound_paired";
+const YEAR = 365 * 86_400_000;
+/** Wrong codes a minute, from anywhere: eight digits then last for centuries. */
+const TRIES = { most: 10, within: 60_000 } as const;
+const LOOPBACK = /^(?:::1|(?:::ffff:)?127(?:\.\d{1,3}){3})$/;
+
+const Body = z.strictObject({ code: z.string().max(40) });
+
+/**
+ * Who may use a server that is open to a network: this machine itself, and browsers that were told the code that the
+ * terminal shows. They keep a signed cookie, good for a year and over restarts.
+ */
+export class Pairing {
+  /** Another at every start. */
+  readonly code = String(randomInt(0, 1e8))
+    .padStart(8, "0")
+    .replace(/(\d{4})/, "$1 ");
+  private readonly wrong: number[] = [];
+
+  /** @param secret what cookies are signed with; @param isSecure true behind TLS */
+  constructor(
+    private readonly secret: string,
+    private readonly isSecure: boolean,
+    private readonly now: () => Date,
+  ) {}
+
+  readonly guard: RequestHandler = (request, _response, next) => {
+    if (!LOOPBACK.test(request.socket.remoteAddress ?? "") && !this.isPaired(request)) throw new Problem("not-paired");
+    next();
+  };
+
+  readonly pair: RequestHandler = (request, response) => {
+    const parsed = Body.safeParse(request.body);
+    if (!parsed.success) throw new Problem("invalid-input", { detail: "a code is expected" });
+    const time = this.now().getTime();
+    while (this.wrong.length > 0 && this.wrong[0] < time - TRIES.within) this.wrong.shift();
+    if (this.wrong.length >= TRIES.most) throw new Problem("too-many-tries");
+    if (!isEqual(parsed.data.code.replace(/\D/g, ""), this.code.replace(/\D/g, ""))) {
+      this.wrong.push(time);
+      throw new Problem("wrong-code");
+    }
+    const token = randomBytes(24).toString("base64url");
+    response.cookie(COOKIE, `${token}.${this.sign(token)}`, {
+      httpOnly: true,
+      sameSite: "strict",
+      secure: this.isSecure,
+      path: "/",
+      maxAge: YEAR,
+    });
+    response.status(204).end();
+  };
+
+  private isPaired({ headers }: Request): boolean {
+    const kept = (headers.cookie ?? "").split(/;\s*/).find((c) => c.startsWith(`${COOKIE}=`));
+    const [token = "", signature = ""] = (kept ?? "").slice(COOKIE.length + 1).split(".");
+    return token !== "" && isEqual(signature, this.sign(token));
+  }
+
+  private sign(token: string): string {
+    return createHmac("sha256", this.secret).update(token).digest("base64url");
+  }
+}
+
+function isEqual(a: string, b: string): boolean {
+  const [one, two] = [Buffer.from(a), Buffer.from(b)];
+  return one.length === two.length && timingSafeEqual(one, two);
+}
+
+/** A secret of the length that signatures with SHA-256 ask for. */
+export const newSecret = () => randomBytes(32).toString("base64url");
