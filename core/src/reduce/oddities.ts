@@ -1,6 +1,7 @@
 import { type Branch, CONTACT_KINDS, type Network, type Part } from "../circuit/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 import { nearestInSeries, printQuantity, seriesOf } from "../units/index.ts";
+import { cutBranches } from "./cutBranches.ts";
 
 /** Something about a circuit that is worth a second look. It may still be right: none of these stops anything. */
 export interface Oddity {
@@ -103,18 +104,24 @@ function deadEnds(network: Network): Oddity[] {
   if (!branches.some((b) => b.kind === "supply")) return [];
   const whole = groupsOf(network, branches);
   const driven = new Set(branches.flatMap((b) => (b.kind === "supply" ? [whole[b.from]] : [])));
-  return branches.flatMap((b): Oddity[] => {
+  const { cuts, order } = cutBranches(network);
+  const supplies = branches.flatMap((b, k) => (b.kind === "supply" ? [{ at: order[b.from], k }] : []));
+  return branches.flatMap((b, k): Oddity[] => {
     if (b.from === b.to) return [];
     const parts = [b.part.designator];
     if (!driven.has(whole[b.from]))
       return [{ kind: "undriven", parts, message: `nothing connects ${b.name} to a supply` }];
-    const rest = groupsOf(
-      network,
-      branches.filter((other) => other !== b),
-    );
-    if (rest[b.from] === rest[b.to]) return [];
+    const cut = cuts.get(k);
+    if (!cut) return [];
     // Of the two sides, the one without a supply is the one that leads nowhere.
-    const far = branches.some((s) => s.kind === "supply" && s !== b && rest[s.from] === rest[b.to]) ? b.from : b.to;
+    const beyond = b.to === cut.far ? "to" : "from";
+    const isBeyond = (s: { at: number; k: number }) => s.k !== k && s.at >= cut.first && s.at < cut.end;
+    const others = supplies.filter((s) => s.k !== k);
+    const hasAtTo =
+      beyond === "to"
+        ? others.some(isBeyond)
+        : others.some((s) => !isBeyond(s) && whole[branches[s.k].from] === whole[b.from]);
+    const far = hasAtTo ? b.from : b.to;
     return [
       {
         kind: "dead end",
@@ -136,17 +143,21 @@ function values(network: Network, estimated: ReadonlySet<string>): Oddity[] {
     const ohms = part.kind === "resistor" && !estimated.has(part.designator) ? ohmsWritten(part) : null;
     return ohms === null ? [] : [{ part, ohms }];
   });
+  const sorted = known.map((k) => k.ohms).sort((a, b) => a - b);
+  // The middle of the others: without this one, those behind it move up by one place.
+  const middleWithout = (ohms: number) => {
+    const place = Math.floor((sorted.length - 1) / 2);
+    return sorted[ohms <= sorted[place] ? place + 1 : place] ?? Number.NaN;
+  };
   return known.flatMap(({ part, ohms }): Oddity[] => {
-    const others = known.filter((k) => k.part !== part).map((k) => Math.log(k.ohms));
-    const middle = Math.exp(others.sort((a, b) => a - b)[Math.floor(others.length / 2)] ?? Number.NaN);
-    const ratio = ohms / middle;
+    const ratio = ohms / middleWithout(ohms);
     const found: Oddity[] = [];
     if (seriesOf(ohms) === null) {
       const nearest = nearestInSeries(ohms, part.tolerance >= 0.05 ? "E24" : MOST_SERIES);
       const message = `${printQuantity(ohms, "ohm")} is in no E-series; the nearest is ${printQuantity(nearest, "ohm")}`;
       found.push({ kind: "value", parts: [part.designator], message: `${part.designator}: ${message}` });
     }
-    if (others.length >= 3 && (ratio > FAR || ratio < 1 / FAR)) {
+    if (known.length > 3 && (ratio > FAR || ratio < 1 / FAR)) {
       const far = ratio > 1 ? "above" : "below";
       const message = `${part.designator} is more than ${FAR} times ${far} the other resistors: is its prefix right?`;
       found.push({ kind: "neighbours", parts: [part.designator], message });

@@ -74,7 +74,7 @@ function mergeSeries(edges: readonly Composite[], terminals: ReadonlySet<number>
     const at = live.filter((e) => e.from === node || e.to === node);
     if (at.length !== 2 || at.some((e) => e.from === e.to)) continue;
     const [a, b] = at.sort((p, q) => firstBranch(p) - firstBranch(q));
-    const before = reversed(startingAt(a, node));
+    const before = a.to === node ? a : reversed(a);
     const after = startingAt(b, node);
     if (before.from === after.to) continue;
     const flat = (e: Composite) => (e.kind === "series" ? e.parts : [e]);

@@ -213,7 +213,7 @@ function useSent(): { sent: Sent | null; onUsed: () => void } {
 /** Ctrl+Z belongs to a field only while there is something in it to take back. */
 function isBusyTyping(event: globalThis.KeyboardEvent): boolean {
   const target = event.target as HTMLInputElement | null;
-  return isTyping(event) && (target?.isContentEditable === true || target?.value !== "");
+  return isTyping(event) && target?.type !== "range" && (target?.isContentEditable === true || target?.value !== "");
 }
 
 function NoCircuit({ onGo }: { onGo: () => void }) {
