@@ -10,7 +10,7 @@ export function Tray() {
   const { refused } = state;
   if (refused.length === 0) return null;
   return (
-    <section aria-label="Not saved" role="alert" className="max-h-56 overflow-auto bg-wrong-wash px-4 py-2">
+    <section aria-label="Not saved" role="alert" className="max-h-56 shrink-0 overflow-auto bg-wrong-wash px-4 py-2">
       <p className="font-bold">The server did not take this. It stays here until you decide.</p>
       <ul>
         {refused.map((one) => (
