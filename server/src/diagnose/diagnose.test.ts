@@ -37,7 +37,7 @@ describe("the API for other programs", () => {
       api.post("/api/rankings").send({ cases, min: 1e-3 }).expect(200),
       api.get("/api/health").expect(200),
     ]);
-    expect(health.body).toEqual({ status: "ok" });
+    expect(health.body).toMatchObject({ status: "ok", database: "ok" });
     const { rankings } = ranked.body;
     expect(rankings.map((r: { title: string }) => r.title)).toEqual(["One", "Two"]);
     const [first, second] = rankings[0].suspects.map((s: { faults: object[] }) => s.faults[0]);
