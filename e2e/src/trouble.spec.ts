@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { expect, test } from "./server.ts";
 
 test("what is typed while the server is down is kept, and saved when it is back", async ({ page, server }) => {
@@ -224,4 +225,17 @@ test("what stands in a form is still there after the page was closed, until it i
   await page.getByRole("button", { name: "Save finding" }).click();
   await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
   expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith("hound:form:")))).toEqual([]);
+});
+
+test("a backup is saved from the workshop, and is the whole database", async ({ page, server }) => {
+  await page.goto(`${server.address}/workshop`);
+  const begun = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Save a backup" }).click();
+  const saved = await begun;
+  expect(saved.suggestedFilename()).toMatch(/^clever-hound-\d{4}-\d\d-\d\d\.sqlite$/);
+  expect(
+    readFileSync(await saved.path())
+      .subarray(0, 15)
+      .toString(),
+  ).toBe("SQLite format 3");
 });

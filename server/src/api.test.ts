@@ -250,6 +250,18 @@ describe("the jobs API", () => {
     expect((await api.get("/api/jobs")).body.jobs).toEqual([]);
   });
 
+  it("gives a copy of everything, which opens as it was", async () => {
+    const job = await newJob();
+    await add(job, 7).expect(201);
+    const { body, headers } = await api.get("/api/backup").responseType("blob").expect(200);
+    expect(headers["content-disposition"]).toMatch(/^attachment; filename="?clever-hound-2026-01-05\.sqlite/);
+    const copy = join(folder, "copy.sqlite");
+    writeFileSync(copy, body);
+    const other = await openDatabase(copy);
+    expect(await other("readings").select("id")).toEqual([{ id: uuid(7) }]);
+    await other.destroy();
+  });
+
   it("keeps everything over a restart, and loads the demo into an empty database only", async () => {
     const demo = join(import.meta.dirname, "../../demo");
     const loaded = await loadDemo(db, demo, () => new Date(clock));

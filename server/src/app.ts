@@ -20,6 +20,7 @@ import { JobService } from "./jobs/service.ts";
 import { libraryRoutes } from "./library/routes.ts";
 import { LibraryService } from "./library/service.ts";
 import { Problem } from "./problems.ts";
+import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 
 export interface AppEffects {
@@ -78,6 +79,7 @@ export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffec
   api.get("/openapi.json", (_request, response) => {
     response.json(openApiOf(routes, "/api"));
   });
+  api.get("/backup", backupDownload(db, now));
   const events = new JobEvents();
   api.get("/jobs/:id/events", events.stream);
   api.use("/jobs/:id", events.watch);

@@ -1,12 +1,4 @@
-import {
-  type Branch,
-  CONTACT_KINDS,
-  DEFAULTS,
-  type Kind,
-  type Mode,
-  type Network,
-  type NodeName,
-} from "../circuit/index.ts";
+import { type Branch, CONTACT_KINDS, DEFAULTS, type Mode, type Network, type NodeName } from "../circuit/index.ts";
 import { type FaultAt, type FaultedNetwork, faultedNetwork, MODE_SHARES, priorData, sitesOf } from "../faults/index.ts";
 import type { NodePair } from "../measure/index.ts";
 
@@ -96,10 +88,6 @@ export function nominalOf({ law, part }: Branch, mode: PartMode): number {
 export function driftMode(branch: Branch, value: number): PartMode | null {
   const mode = value > nominalOf(branch, "high") ? "high" : "low";
   return MODE_SHARES[branch.kind][mode] === undefined ? null : mode;
-}
-
-export function modesOfKind(kind: Kind): readonly PartMode[] {
-  return Object.keys(MODE_SHARES[kind]) as PartMode[];
 }
 
 /** The same fault, whatever its value. */

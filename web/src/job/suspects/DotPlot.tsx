@@ -1,6 +1,7 @@
 import type { Explanation, Prediction } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
 import { scaleSymlog } from "d3-scale";
+import type { ReactNode } from "react";
 import { bitsWords } from "../../words/bits.ts";
 import { placeOf, valueOfReading } from "../../words/quantities.ts";
 
@@ -113,7 +114,7 @@ export function DotLegend() {
   );
 }
 
-function Mark({ label, children }: { label: string; children: React.ReactNode }) {
+function Mark({ label, children }: { label: string; children: ReactNode }) {
   return (
     <span className="inline-flex items-center gap-1.5">
       <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden>

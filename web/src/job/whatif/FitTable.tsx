@@ -1,6 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
-import { FitBench, type Supposed, type SupposedFit } from "@hound/core/whatif";
+import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { bitsWords } from "../../words/bits.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
@@ -127,7 +127,5 @@ function isGood(fault: Supposed, network: Network): boolean {
   if ("nodes" in fault || fault.value === undefined || fault.mode === "weak") return false;
   const branch = network.branches.find((b) => b.name === fault.part);
   if (!branch) return false;
-  const { law, part } = branch;
-  const nominal = law.kind === "supply" ? law.volts : law.kind === "resistance" ? law.ohms : Number.NaN;
-  return Math.abs(fault.value / nominal - 1) <= part.tolerance;
+  return Math.abs(fault.value / nominalOf(branch, fault.mode) - 1) <= branch.part.tolerance;
 }

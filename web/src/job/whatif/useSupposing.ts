@@ -62,11 +62,19 @@ export function useSupposing(job: string, network: Network | undefined): Supposi
   return { supposed, change, settle, undo: past.length > 0 ? undo : null, redo: future.length > 0 ? redo : null };
 }
 
+/** What another version of the page left is taken as far as it is a fault. */
+function isFault(kept: unknown): kept is Supposed {
+  if (typeof kept !== "object" || kept === null || !("mode" in kept)) return false;
+  return "nodes" in kept
+    ? Array.isArray(kept.nodes) && kept.nodes.length === 2
+    : "part" in kept && typeof kept.part === "string";
+}
+
 function startOf(job: string): History {
   const empty: History = { past: [], now: [], future: [], isMoving: false };
   try {
     const kept: unknown = JSON.parse(sessionStorage.getItem(keyOf(job)) ?? "[]");
-    return Array.isArray(kept) ? { ...empty, now: kept as Supposed[] } : empty;
+    return Array.isArray(kept) ? { ...empty, now: kept.filter(isFault) } : empty;
   } catch {
     return empty;
   }
