@@ -207,8 +207,8 @@ export function writeSupposed(fault: Supposed, network: Network): string {
   if (value === undefined || !branch) return `${part} ${WORD_OF[mode]}`;
   const isVolts = branch.kind === "supply" && mode !== "weak";
   const written = writeQuantity(value, isVolts ? "V" : "ohm");
-  if (mode === "weak") return `${part} weak ${written}`;
+  if (mode === "weak") return `${part} weak ${written}ohm`;
   const nominal = nominalOf(branch, mode);
-  if (CONTACT_KINDS.has(branch.kind)) return `${part} +${writeQuantity(rounded(value - nominal), "ohm")}`;
+  if (CONTACT_KINDS.has(branch.kind)) return `${part} +${writeQuantity(rounded(value - nominal), "ohm")}ohm`;
   return `${part} ${writeQuantity(rounded(nominal), isVolts ? "V" : "ohm")}→${written}`;
 }
