@@ -1,8 +1,8 @@
 import { deviationOf } from "../measure/index.ts";
 import { type Fit, fitter, OVERLOAD, type Prediction, type RankInput, type RankProblem } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
+import { preparedFor } from "./prepared.ts";
 import type { Supposed } from "./supposed.ts";
-import { preparedFor } from "./sweep.ts";
 
 /** One reading beside what the supposed faults foretell. */
 export interface ReadingFit extends Prediction {
@@ -67,8 +67,7 @@ function weigherOf(input: RankInput, bridges: readonly Supposed[]): Weigher {
   const made = preparedFor(input, [], bridges);
   if (made.kind === "problem") return made;
   const fit = fitter(made.prepared);
-  const numbers = new Map(bridges.map((b, i) => [JSON.stringify(b), made.faults[i]]));
-  return (faults) => fit(faults.map((f) => numbers.get(JSON.stringify(f)) ?? made.faultOf(f)));
+  return (faults) => fit(faults.map(made.faultOf));
 }
 
 /** `FitBench` for one question. */

@@ -1,10 +1,10 @@
 import { CONTACT_KINDS, type Network } from "../circuit/index.ts";
 import type { FaultAt } from "../faults/index.ts";
-import { errorOf } from "../measure/index.ts";
-import { faultsAt, type Prediction, type Prepared, prepare, type RankInput, type RankProblem } from "../rank/index.ts";
+import { faultsAt, type Prediction, type RankInput, type RankProblem } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 import { supposedAt } from "./points.ts";
-import { faultsAtSupposed, nominalOf, type Supposed } from "./supposed.ts";
+import { predictionsUnder, preparedFor } from "./prepared.ts";
+import { nominalOf, type Supposed } from "./supposed.ts";
 
 /** What a reading would be against the value of one part. */
 export interface Curve {
@@ -44,6 +44,7 @@ export function curveOf(
   if (made.kind === "problem") return made;
   const { prepared, faults } = made;
   const { network } = prepared;
+  const shownUnder = (there: readonly FaultAt[]) => predictionsUnder(prepared, there)[0];
   const k = network.branches.findIndex((b) => b.name === part);
   if (k < 0) return { kind: "problem", what: "circuit", message: `there is no part ${part} in this circuit` };
   const isVolts = network.branches[k].law.kind === "supply";
@@ -54,7 +55,7 @@ export function curveOf(
     const value = x === nominal ? x * (1 + 1e-9) : x;
     return { site: { branch: k, bridge: -1, mode: value > nominal ? "high" : "low", weight: 0, value: null }, value };
   };
-  const shows = xs.map((x) => predictionAt(prepared, [...faults, at(x)]));
+  const shows = xs.map((x) => shownUnder([...faults, at(x)]));
   const ys = Float64Array.from(shows, (s) => s.value);
   const twos = Float64Array.from(shows, (s) => s.plusMinus);
   return {
@@ -64,7 +65,7 @@ export function curveOf(
     xs: Float64Array.from(xs),
     ys,
     twos,
-    healthy: predictionAt(prepared, []),
+    healthy: shownUnder([]),
     agrees: isRead ? stretches(xs, ys, twos, point.value, !isVolts) : [],
   };
 }
@@ -138,6 +139,7 @@ export function wishedFaults(input: RankInput, point: NumericReading): readonly 
   if (made.kind === "problem") return made;
   const { prepared } = made;
   const { network, set, prior, numericCount } = prepared;
+  const shownUnder = (there: readonly FaultAt[]) => predictionsUnder(prepared, there)[0];
   const all = prior.singles.reduce((sum, s) => sum + s.sites[0].weight, 0);
   const { predictor } = prepared.integrator;
   const outcome = predictor.newOutcome();
@@ -155,12 +157,12 @@ export function wishedFaults(input: RankInput, point: NumericReading): readonly 
     const base = { share: site.weight / all };
     if (!site.value) {
       const fault = supposedAt(network, set.bridges, site, 0);
-      const shows = predictionAt(prepared, faultsAt(sites, []));
+      const shows = shownUnder(faultsAt(sites, []));
       if (!fault || Math.abs(point.value - shows.value) > shows.plusMinus) return [];
       return [{ ...base, fault, between: null, shows, against: againstOf(faultsAt(sites, [])) }];
     }
     const shares = Array.from({ length: TRIED + 1 }, (_, i) => i / TRIED);
-    const shows = shares.map((t) => predictionAt(prepared, faultsAt(sites, [t])));
+    const shows = shares.map((t) => shownUnder(faultsAt(sites, [t])));
     const isLevel = shows.every((s) => Math.abs(s.value - shows[0].value) < 1e-9);
     if (isLevel) return [];
     return stretches(
@@ -180,7 +182,7 @@ export function wishedFaults(input: RankInput, point: NumericReading): readonly 
           ...base,
           fault,
           between: [Math.min(...ends), Math.max(...ends)],
-          shows: predictionAt(prepared, at),
+          shows: shownUnder(at),
           against: againstOf(at),
         },
       ];
@@ -203,38 +205,4 @@ function bestShare(
     return Math.min(to, Math.max(from, shares[i - 1] + ((shares[i] - shares[i - 1]) * a) / (a - b)));
   }
   return (from + to) / 2;
-}
-
-/** The circuit with its readings and some more points, and supposed faults as it takes them. */
-export interface Made {
-  readonly kind: "made";
-  readonly prepared: Prepared;
-  readonly faults: readonly FaultAt[];
-  /** One more fault; of bridges only those supposed at first. */
-  readonly faultOf: (fault: Supposed) => FaultAt;
-}
-
-export function preparedFor(
-  input: RankInput,
-  points: readonly NumericReading[],
-  supposed: readonly Supposed[],
-): Made | RankProblem {
-  const plain = prepare(input, points);
-  if (plain.kind === "problem") return plain;
-  const { network } = plain;
-  const { faults, bridges } = faultsAtSupposed(network, supposed, plain.set.bridges);
-  const faultOf = (fault: Supposed) => faultsAtSupposed(network, [fault]).faults[0];
-  const joined = bridges.slice(plain.set.bridges.length);
-  if (joined.length === 0) return { kind: "made", prepared: plain, faults, faultOf };
-  const prepared = prepare(input, points, undefined, [], joined);
-  return prepared.kind === "problem" ? prepared : { kind: "made", prepared, faults, faultOf };
-}
-
-/** What the first point beyond the readings shows under faults. */
-function predictionAt({ integrator, numericCount, set, meter }: Prepared, faults: readonly FaultAt[]): Prediction {
-  const { predictor } = integrator;
-  const outcome = predictor.predict(faults, "variances");
-  const value = outcome.y[numericCount];
-  const { own } = errorOf({ ...set.probes[numericCount].reading, value }, meter);
-  return { value, plusMinus: 2 * Math.sqrt(predictor.varianceOf(outcome, numericCount) + own ** 2) };
 }

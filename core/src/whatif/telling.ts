@@ -1,10 +1,8 @@
-import type { FaultAt } from "../faults/index.ts";
-import { errorOf } from "../measure/index.ts";
-import type { Prediction, Prepared, RankInput, RankProblem } from "../rank/index.ts";
+import type { Prediction, RankInput, RankProblem } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 import { testPoints } from "./points.ts";
+import { predictionsUnder, preparedFor } from "./prepared.ts";
 import type { Supposed } from "./supposed.ts";
-import { preparedFor } from "./sweep.ts";
 
 /** One measurement that proves faults or rules them out. */
 export interface Telling {
@@ -37,9 +35,9 @@ export function tellingPoint(
   const all = [supposed, ...others];
   const bridges = all.flat().filter((f) => "nodes" in f);
   const bare = { ...input, readings: [] };
-  const made0 = preparedFor(bare, [], bridges);
-  if (made0.kind === "problem") return made0;
-  const { network } = made0.prepared;
+  const plain = preparedFor(bare, [], []);
+  if (plain.kind === "problem") return plain;
+  const { network } = plain.prepared;
   const state = input.standing && Object.keys(input.standing).length > 0 ? { state: input.standing } : {};
   const volts = testPoints(network, input.standing);
   const amps = network.branches.flatMap((b): NumericReading[] =>
@@ -53,14 +51,7 @@ export function tellingPoint(
   for (const points of [volts, ohms, amps]) {
     const made = preparedFor(bare, points, bridges);
     if (made.kind === "problem") return made;
-    const numbers = new Map(bridges.map((f, i) => [JSON.stringify(f), made.faults[i]]));
-    const shows = all.map((faults) =>
-      predictionsUnder(
-        made.prepared,
-        faults.map((f) => numbers.get(JSON.stringify(f)) ?? made.faultOf(f)),
-        points.length,
-      ),
-    );
+    const shows = all.map((faults) => predictionsUnder(made.prepared, faults.map(made.faultOf)));
     const best = points
       .map((reading, r) =>
         nearestOther(
@@ -78,14 +69,4 @@ function nearestOther(reading: NumericReading, [own, ...others]: readonly Predic
   const apart = others.map((o) => Math.abs(own.value - o.value) / Math.hypot(own.plusMinus, o.plusMinus));
   const nearest = apart.indexOf(Math.min(...apart));
   return { kind: "telling", reading, ifSo: own, ifNot: others[nearest], nearest, apart: apart[nearest] };
-}
-
-function predictionsUnder(prepared: Prepared, faults: readonly FaultAt[], count: number): Prediction[] {
-  const { predictor } = prepared.integrator;
-  const outcome = predictor.predict(faults, "variances");
-  return Array.from({ length: count }, (_, r) => {
-    const value = outcome.y[r];
-    const { own } = errorOf({ ...prepared.set.probes[r].reading, value }, prepared.meter);
-    return { value, plusMinus: 2 * Math.sqrt(predictor.varianceOf(outcome, r) + own ** 2) };
-  });
 }

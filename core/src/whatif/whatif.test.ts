@@ -88,6 +88,7 @@ describe("faults in words", () => {
     expect(read("R1 open, R1 2k")).toMatch(/two ways at once @9\+5/);
     expect(read("R1 2V")).toMatch(/not in ohms/);
     expect(read("R1 high 50")).toMatch(/50 is not high: R1 is drawn as 100/);
+    expect(read("R1 open 2k")).toMatch(/2k is not open: R1 is drawn as 100/);
     expect(read("F1 low 0.01")).toMatch(/a fuse is never low here/);
   });
 

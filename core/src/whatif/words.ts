@@ -147,7 +147,7 @@ function withValue(
   if (!(value > 0) && !(branch.kind === "supply" && !isWeak && value >= 0))
     throw new Mistaken(`${branch.name} cannot become “${last}”`);
   const mode = isWeak ? "weak" : driftMode(branch, value);
-  if (mode === null || (said !== undefined && said !== mode && said !== "open"))
+  if (mode === null || (said !== undefined && said !== mode))
     throw new Mistaken(
       said === undefined || mode === null
         ? cannot([branch], value > nominal ? "high" : "low", choices)

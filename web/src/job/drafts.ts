@@ -107,7 +107,7 @@ function holdForLife(tab: string): Promise<boolean> {
 }
 
 /** Which of these tabs are open no more, as far as one can tell. */
-export async function closedOf(tabs: readonly string[]): Promise<string[]> {
+async function closedOf(tabs: readonly string[]): Promise<string[]> {
   if (!("locks" in navigator)) return [];
   const { held = [] } = await navigator.locks.query();
   const open = new Set(held.map((lock) => lock.name));

@@ -40,6 +40,7 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
   if (!at) return <g className={lit ? "text-copper" : "text-ink"}>{wire}</g>;
   const { x, y } = at;
   const [label, ...below] = partTexts(at, facts, k);
+  const ring = { x: x - 39, y: y - 24, width: 78, height: 48, rx: 24, fill: "none" };
   return (
     <>
       <rect x={x - 74} y={y - 46} width={148} height={96} fill="transparent" />
@@ -53,27 +54,10 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
             strokeWidth={4.5}
           />
         )}
-        {facts.imagined?.mark && (
-          <rect
-            x={x - 39}
-            y={y - 24}
-            width={78}
-            height={48}
-            rx={24}
-            fill="none"
-            className="stroke-suspect"
-            strokeWidth={4}
-            strokeDasharray="9 5"
-          />
-        )}
+        {facts.imagined?.mark && <rect {...ring} className="stroke-suspect" strokeWidth={4} strokeDasharray="9 5" />}
         {facts.suspicion >= 0.01 && (
           <rect
-            x={x - 39}
-            y={y - 24}
-            width={78}
-            height={48}
-            rx={24}
-            fill="none"
+            {...ring}
             className={facts.suspicion >= 0.5 ? "stroke-suspect" : "stroke-doubt"}
             strokeWidth={2 + 5 * facts.suspicion}
           />

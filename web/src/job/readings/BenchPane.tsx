@@ -3,8 +3,7 @@ import { useDesk } from "../DeskContext.tsx";
 import { Finding } from "../suspects/Finding.tsx";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
 import { SuspectsStage } from "../suspects/SuspectsStage.tsx";
-import { NextUp } from "./NextUp.tsx";
-import { QuickLine } from "./QuickLine.tsx";
+import { LineWithNext } from "./LineWithNext.tsx";
 import { ReadingsStage } from "./ReadingsStage.tsx";
 import { Standing } from "./Standing.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
@@ -22,30 +21,13 @@ interface BenchPaneProps {
 
 /** Stages Readings and Suspects: where the job stands, the reading line, what comes next, and what was found so far. */
 export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: BenchPaneProps) {
-  const { state, select } = useDesk();
+  const { state } = useDesk();
   const { complaint } = state.job;
   const { ranked } = line;
-  const type = (text: string) => {
-    line.type(text);
-    select(null);
-  };
   return (
     <>
       <Headline ranked={ranked} />
-      <QuickLine line={line} onType={type}>
-        <NextUp
-          steps={line.steps}
-          isStopped={ranked.ranking?.kind === "problem"}
-          isBrief={stage === "suspects"}
-          healthy={line.healthy}
-          onChoose={line.choose}
-          onPutOff={line.putOff}
-          onTake={(words) => {
-            type(words);
-            line.field.current?.focus();
-          }}
-        />
-      </QuickLine>
+      <LineWithNext line={line} isBrief={stage === "suspects"} />
       <WhereItStands ranked={ranked} />
       {sent?.kind === "reading" && (
         <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">

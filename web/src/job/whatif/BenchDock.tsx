@@ -1,35 +1,17 @@
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { NextUp } from "../readings/NextUp.tsx";
-import { QuickLine } from "../readings/QuickLine.tsx";
+import { LineWithNext } from "../readings/LineWithNext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { OUT_OF_DATE, repairRows } from "../suspects/suspectRows.ts";
 
 /** At the foot of What-if, always in sight: the reading line, what comes next, and the three suspects that lead. */
 export function BenchDock({ line }: { line: ReadingLine }) {
-  const { drawn, select } = useDesk();
+  const { drawn } = useDesk();
   const { ranking, isCurrent } = line.ranked;
-  const type = (text: string) => {
-    line.type(text);
-    select(null);
-  };
   const rows = drawn && ranking?.kind === "ranking" ? repairRows(ranking, drawn.network).slice(0, 3) : [];
   return (
     <section aria-label="At the bench" className="shrink-0 border-t border-rule bg-paper px-4 py-2">
-      <QuickLine line={line} onType={type} isCompact>
-        <NextUp
-          steps={line.steps}
-          isStopped={ranking?.kind === "problem"}
-          isBrief
-          healthy={line.healthy}
-          onChoose={line.choose}
-          onPutOff={line.putOff}
-          onTake={(words) => {
-            type(words);
-            line.field.current?.focus();
-          }}
-        />
-      </QuickLine>
+      <LineWithNext line={line} isBrief isCompact />
       <ol
         aria-label="Leading suspects"
         aria-busy={!isCurrent}
