@@ -7,7 +7,7 @@ import helmet from "helmet";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
-import { healthOf } from "./database/health.ts";
+import { healthOf, WriteFailures } from "./database/health.ts";
 import { diagnoseRoutes } from "./diagnose/routes.ts";
 import { DiagnoseService } from "./diagnose/service.ts";
 import { door } from "./http/door.ts";
@@ -20,8 +20,10 @@ import { JobService } from "./jobs/service.ts";
 import { libraryRoutes } from "./library/routes.ts";
 import { LibraryService } from "./library/service.ts";
 import { Problem } from "./problems.ts";
+import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
+import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
 
 export interface AppEffects {
   readonly db: Knex;
@@ -31,18 +33,22 @@ export interface AppEffects {
   readonly hosts?: readonly string[];
   /** Where the server is open to a network: who may use it. */
   readonly pairing?: Pairing;
+  /** Where what takes long is done; left out, in threads of its own. */
+  readonly threads?: Threads;
   /** Folder of the built pages; left out, only the API is served. */
   readonly pages?: string;
 }
 
 /** The whole server but for the listening: all effects come in from outside. */
-export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffects): Express {
+export function createApp({ db, log, now, hosts = [], pairing, threads = new Threads(), pages }: AppEffects): Express {
   const app = express();
+  const events = new JobEvents();
   const routes = [
-    ...jobRoutes(new JobService(db, now)),
-    ...libraryRoutes(new LibraryService(db, now)),
+    ...jobRoutes(new JobService(db, now, threads)),
+    ...libraryRoutes(new LibraryService(db, now, threads)),
     ...conventionRoutes(db),
-    ...diagnoseRoutes(new DiagnoseService()),
+    ...copyRoutes(db, now, () => events.tellAll()),
+    ...diagnoseRoutes(new DiagnoseService(threads)),
   ];
   const api = express.Router();
   app.disable("x-powered-by");
@@ -65,11 +71,14 @@ export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffec
       strictTransportSecurity: false,
     }),
   );
-  app.use(door({ hosts }));
+  app.use(door({ hosts, upload: "/api/restore" }));
   app.use(compression());
   api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
+  const failures = new WriteFailures(now);
+  api.use(failures.watch);
+  api.use(refuseCondition);
   api.get("/health", async (_request, response) => {
-    const health = await healthOf(db);
+    const health = await healthOf(db, failures);
     response.status(health.status === "ok" ? 200 : 503).json(health);
   });
   if (pairing) {
@@ -80,7 +89,10 @@ export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffec
     response.json(openApiOf(routes, "/api"));
   });
   api.get("/backup", backupDownload(db, now));
-  const events = new JobEvents();
+  api.post(
+    "/restore",
+    restoreUpload(db, now, () => events.tellAll()),
+  );
   api.get("/jobs/:id/events", events.stream);
   api.use("/jobs/:id", events.watch);
   for (const { method, path, handle } of routes) api[method](path, handle);
@@ -97,6 +109,14 @@ export function createApp({ db, log, now, hosts = [], pairing, pages }: AppEffec
 function refuseBrokenText(_request: unknown, _response: unknown, body: Buffer) {
   if (!isUtf8(body)) throw new Problem("invalid-input", { detail: "the body is not UTF-8 text" });
 }
+
+/** Nothing here has a tag that could be compared: a change that hangs on one is not made. RFC 9110, §13.1.1. */
+const refuseCondition: express.RequestHandler = (request, _response, next) => {
+  const wanted = request.headers["if-match"];
+  const changes = request.method !== "GET" && request.method !== "HEAD";
+  if (changes && wanted !== undefined && wanted.trim() !== "*") throw new Problem("precondition-failed");
+  next();
+};
 
 const noStore: express.RequestHandler = (_request, response, next) => {
   response.set("Cache-Control", "no-store");

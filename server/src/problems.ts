@@ -19,6 +19,8 @@ export const PROBLEMS = {
   "disk-full": { status: 507, title: "The disk of the server is full; nothing was saved" },
   "cannot-write": { status: 503, title: "The database cannot be written; nothing was saved" },
   "too-large": { status: 413, title: "The request is too large" },
+  "copy-not-found": { status: 404, title: "There is no such copy" },
+  "no-backup": { status: 422, title: "This cannot be put back; nothing was changed" },
   "unreadable-case": { status: 422, title: "The case file has mistakes" },
   "cannot-diagnose": { status: 422, title: "The case cannot be computed" },
   "took-too-long": { status: 503, title: "This took too long and was stopped" },

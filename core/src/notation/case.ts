@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Configuration, Meter, Priors, Reading, Repaired, Situation } from "../record/index.ts";
+import { Configuration, Meter, Priors, Reading, Repaired, Situation, TEXT_LIMITS } from "../record/index.ts";
 import { type Mistake, positionAt } from "./mistake.ts";
 import { readTrail, type Trail } from "./trail/readTrail.ts";
 
@@ -7,7 +7,10 @@ import { readTrail, type Trail } from "./trail/readTrail.ts";
 export const CaseFile = z.looseObject({
   format: z.literal("clever-hound-case"),
   version: z.literal(1),
-  title: z.string().default(""),
+  title: z.string().max(TEXT_LIMITS.title).default(""),
+  /** What was complained of, and what it turned out to be. */
+  complaint: z.string().max(TEXT_LIMITS.complaint).optional(),
+  finding: z.string().max(TEXT_LIMITS.complaint).optional(),
   /** A trail. */
   circuit: z.string(),
   meter: Meter.optional(),

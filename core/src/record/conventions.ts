@@ -30,3 +30,10 @@ export const Conventions = z.strictObject({
 export type Conventions = z.infer<typeof Conventions>;
 
 export const DEFAULT_CONVENTIONS: Conventions = Conventions.parse({});
+
+const withoutDefault = Object.entries(Conventions.shape).map(([key, choice]) => [key, choice.unwrap().optional()]);
+/** Some of the conventions: what is left out is not changed. */
+export const ConventionChange = z.strictObject(Object.fromEntries(withoutDefault)) as unknown as z.ZodType<
+  Partial<Conventions>
+>;
+export type ConventionChange = z.infer<typeof ConventionChange>;

@@ -1,10 +1,15 @@
-export { Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
+export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
 export {
   CircuitChange,
   CircuitRevisions,
+  Damaged,
+  HistoryEntry,
+  JOB_FIELDS,
   JOB_STATES,
   Job,
   JobChange,
+  type JobField,
+  JobHistory,
   JobList,
   JobReading,
   JobState,

@@ -33,6 +33,16 @@ export const JobSummary = z.strictObject({
 });
 export type JobSummary = z.infer<typeof JobSummary>;
 
+/** Something of a job that is not as it was stored (a bad disk): what is left of it, while the rest goes on. */
+export const Damaged = z.strictObject({
+  what: z.enum(["fields", "circuit", "reading"]),
+  /** Of the reading, or the circuit's revision. */
+  id: z.string(),
+  /** As it stands in the database. */
+  text: z.string(),
+});
+export type Damaged = z.infer<typeof Damaged>;
+
 export const Job = z.strictObject({
   id: Id,
   title: z.string(),
@@ -50,6 +60,7 @@ export const Job = z.strictObject({
   revision: Revision,
   circuit: z.strictObject({ trail: z.string(), revision: Revision }),
   readings: z.array(JobReading),
+  damaged: z.array(Damaged).default([]),
   createdAt: z.string(),
   updatedAt: z.string(),
   deletedAt: z.string().nullable(),
@@ -60,6 +71,8 @@ export type Job = z.infer<typeof Job>;
 export const JobList = z.strictObject({ jobs: z.array(JobSummary), total: z.number().int() });
 
 export const NewJob = z.strictObject({
+  /** The sender's, so that a repeat is harmless; left out, the server makes one. */
+  id: Id.optional(),
   title: Title,
   complaint: Complaint.default(""),
   trail: TrailText.default(""),
@@ -94,6 +107,44 @@ export type ReadingChange = z.infer<typeof ReadingChange>;
 export const CircuitRevisions = z.strictObject({
   revisions: z.array(z.strictObject({ revision: Revision, trail: z.string(), createdAt: z.string() })),
 });
+
+export const JOB_FIELDS = [
+  "title",
+  "complaint",
+  "finding",
+  "state",
+  "meter",
+  "priors",
+  "situation",
+  "standing",
+] as const;
+export type JobField = (typeof JOB_FIELDS)[number];
+
+const at = z.string();
+/** What was done to a job, and what it was before: nothing that stood there once is gone. */
+export const HistoryEntry = z.discriminatedUnion("what", [
+  z.strictObject({ what: z.literal("job"), at, done: z.enum(["made", "imported", "deleted", "restored"]) }),
+  z.strictObject({
+    what: z.literal("field"),
+    at,
+    field: z.enum(JOB_FIELDS),
+    before: z.unknown(),
+    after: z.unknown(),
+  }),
+  z.strictObject({
+    what: z.literal("reading"),
+    at,
+    id: Id,
+    done: z.enum(["corrected", "deleted", "restored"]),
+    before: Reading.nullable(),
+    after: Reading.nullable(),
+  }),
+  z.strictObject({ what: z.literal("circuit"), at, revision: Revision }),
+]);
+export type HistoryEntry = z.infer<typeof HistoryEntry>;
+
+/** Newest first: as many as were asked for, and how many there are. */
+export const JobHistory = z.strictObject({ entries: z.array(HistoryEntry), total: z.number().int() });
 
 /** RFC 9457. `current` is the stored version a stale write collided with. */
 export const ProblemDetails = z.looseObject({

@@ -31,7 +31,13 @@ export const LibraryCircuit = z.strictObject({
 });
 export type LibraryCircuit = z.infer<typeof LibraryCircuit>;
 
-export const NewLibraryCircuit = z.strictObject({ name: Name, notes: Notes.default(""), trail: TrailText });
+export const NewLibraryCircuit = z.strictObject({
+  /** The sender's, so that a repeat is harmless; left out, the server makes one. */
+  id: z.uuid().optional(),
+  name: Name,
+  notes: Notes.default(""),
+  trail: TrailText,
+});
 export type NewLibraryCircuit = z.input<typeof NewLibraryCircuit>;
 
 /** `revision` is the one the change was made on; a changed trail becomes the next. */

@@ -36,7 +36,7 @@ export function backUp(file: string, to: string): Counts {
   }
   chmodSync(to, 0o600);
   writeFileSync(`${to}.sha256`, `${sumOf(to)}\n`, { mode: 0o600 });
-  return check(to);
+  return checkCopy(to);
 }
 
 /**
@@ -49,7 +49,7 @@ export function restore(
   file: string,
   now: Date,
 ): { readonly counts: Counts; readonly kept: string | null } {
-  const counts = check(from);
+  const counts = checkCopy(from);
   mkdirSync(dirname(file), { recursive: true });
   const unlock = lockDatabase(file);
   try {
@@ -77,32 +77,36 @@ export function restore(
   }
 }
 
-/** Sees whether a copy is whole, and of a version that this program knows. */
-function check(file: string): Counts {
-  if (!existsSync(file)) throw new StartProblem(`There is no file ${file}.`);
+/**
+ * Sees whether a copy is whole, and of a version that this program knows.
+ * @param name what it is called where it is not
+ * @throws StartProblem
+ */
+export function checkCopy(file: string, name: string = file): Counts {
+  if (!existsSync(file)) throw new StartProblem(`There is no file ${name}.`);
   const sums = `${file}.sha256`;
   if (existsSync(sums) && readFileSync(sums, "utf8").trim() !== sumOf(file))
-    throw new StartProblem(`${file} is damaged: it is not what ${sums} says it was. Take another backup.`);
+    throw new StartProblem(`${name} is damaged: it is not what ${sums} says it was. Take another backup.`);
   let copy: Database.Database;
   try {
     copy = new Database(file, { readonly: true, fileMustExist: true });
     copy.pragma("schema_version");
   } catch {
-    throw new StartProblem(`${file} is no database of this program.`);
+    throw new StartProblem(`${name} is no database of this program.`);
   }
   try {
     const state = copy.pragma("integrity_check", { simple: true });
-    if (state !== "ok") throw new StartProblem(`${file} is damaged: ${state}. Take another backup.`);
+    if (state !== "ok") throw new StartProblem(`${name} is damaged: ${state}. Take another backup.`);
     const known = new Set(MIGRATION_NAMES);
     const done = copy.prepare("SELECT name FROM knex_migrations").all() as { name: string }[];
     const future = done.find((m) => !known.has(m.name));
     if (future)
-      throw new StartProblem(`${file} was written by a newer version of this program (${future.name}). Update first.`);
+      throw new StartProblem(`${name} was written by a newer version of this program (${future.name}). Update first.`);
     const count = (table: string) => (copy.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n;
     return { jobs: count("jobs"), readings: count("readings"), circuits: count("library") };
   } catch (error) {
     if (error instanceof StartProblem) throw error;
-    throw new StartProblem(`${file} is no database of this program.`);
+    throw new StartProblem(`${name} is no database of this program.`);
   } finally {
     copy.close();
   }

@@ -1,4 +1,10 @@
+import { createHash } from "node:crypto";
 import type { Knex } from "knex";
+
+/** As it was when checksums came in: a migration imports nothing that may change. */
+function sumThen(...parts: readonly unknown[]): string {
+  return createHash("sha256").update(JSON.stringify(parts)).digest("hex").slice(0, 32);
+}
 
 /** Migrations only append; a published one is never changed. */
 const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => Promise<void> }[] = [
@@ -64,6 +70,38 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       await db.schema.alterTable("jobs", (t) => {
         t.text("library_id");
       });
+    },
+  },
+  {
+    name: "0003_history_and_sums",
+    up: async (db) => {
+      await db.schema.createTable("history", (t) => {
+        t.increments("id");
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        t.text("data").notNullable();
+        t.text("created_at").notNullable();
+        t.index(["job_id", "id"]);
+      });
+      for (const table of ["jobs", "circuits", "readings", "library_revisions"])
+        await db.schema.alterTable(table, (t) => {
+          t.text("sum");
+        });
+      for (const r of await db("jobs"))
+        await db("jobs")
+          .where({ id: r.id })
+          .update({ sum: sumThen(r.id, r.title, r.complaint, r.finding, r.state, r.settings, r.created_at) });
+      for (const r of await db("circuits"))
+        await db("circuits")
+          .where({ job_id: r.job_id, revision: r.revision })
+          .update({ sum: sumThen(r.job_id, r.revision, r.trail, r.created_at) });
+      for (const r of await db("readings"))
+        await db("readings")
+          .where({ id: r.id })
+          .update({ sum: sumThen(r.id, r.job_id, r.place, r.data, r.revision, r.created_at) });
+      for (const r of await db("library_revisions"))
+        await db("library_revisions")
+          .where({ library_id: r.library_id, revision: r.revision })
+          .update({ sum: sumThen(r.library_id, r.revision, r.trail, r.created_at) });
     },
   },
 ];

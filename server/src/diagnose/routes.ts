@@ -1,5 +1,6 @@
 import { CaseFile } from "@hound/core/notation";
 import { SCHOOLS, type School } from "@hound/core/plan";
+import type { Response } from "express";
 import { z } from "zod";
 import { type Route, route } from "../http/route.ts";
 import type { DiagnoseService } from "./service.ts";
@@ -32,8 +33,8 @@ export function diagnoseRoutes(service: DiagnoseService): Route[] {
         body: RankRequest,
         answer: Rankings,
       },
-      async ({ body: { cases, min, explain } }) => ({
-        rankings: (await service.all(cases, { kind: "rank", min, explain })) as { title: string }[],
+      async ({ body: { cases, min, explain } }, response) => ({
+        rankings: (await service.all(cases, { kind: "rank", min, explain }, goneOf(response))) as { title: string }[],
       }),
     ),
     route(
@@ -44,9 +45,16 @@ export function diagnoseRoutes(service: DiagnoseService): Route[] {
         body: NextRequest,
         answer: Plans,
       },
-      async ({ body: { cases, school } }) => ({
-        plans: (await service.all(cases, { kind: "next", school })) as { title: string }[],
+      async ({ body: { cases, school } }, response) => ({
+        plans: (await service.all(cases, { kind: "next", school }, goneOf(response))) as { title: string }[],
       }),
     ),
   ];
+}
+
+/** Ends the work of a request whose sender has hung up. */
+function goneOf(response: Response): AbortSignal {
+  const gone = new AbortController();
+  response.on("close", () => gone.abort());
+  return gone.signal;
 }

@@ -38,6 +38,11 @@ export class JobEvents {
     next();
   };
 
+  /** Everything may have changed. */
+  tellAll() {
+    for (const id of this.open.keys()) this.tell(id);
+  }
+
   private tell(id: string) {
     for (const response of this.open.get(id) ?? []) response.write("event: changed\ndata: \n\n");
   }

@@ -1,48 +1,25 @@
 import {
-  Configuration,
-  Job,
+  JOB_STATES,
+  type Job,
   type JobReading,
   type JobState,
   type JobSummary,
-  Meter,
-  Priors,
-  Reading,
-  Situation,
+  type Reading,
 } from "@hound/core/record";
 import type { Knex } from "knex";
-import { z } from "zod";
-
-/** Meter and habits of a job, and how its circuit stands; stored as JSON with the version of its shape. */
-const Settings = z.object({
-  version: z.literal(1),
-  meter: Meter,
-  priors: Priors,
-  situation: Situation.default("complaint"),
-  standing: Configuration.default({}),
-});
-const StoredReading = z.object({ version: z.literal(1), reading: Reading });
-
-interface JobRow {
-  id: string;
-  title: string;
-  complaint: string;
-  finding: string;
-  state: string;
-  settings: string;
-  revision: number;
-  created_at: string;
-  updated_at: string;
-  deleted_at: string | null;
-}
-
-interface ReadingRow {
-  id: string;
-  job_id: string;
-  data: string;
-  revision: number;
-  created_at: string;
-  deleted_at: string | null;
-}
+import { sumOf } from "../database/sums.ts";
+import { History } from "./history.ts";
+import {
+  type CircuitRow,
+  dataOf,
+  isWhole,
+  type JobFields,
+  type JobRow,
+  jobOf,
+  type ReadingRow,
+  readingOf,
+  rowOf,
+} from "./rows.ts";
 
 export interface JobFilter {
   readonly search: string;
@@ -52,21 +29,19 @@ export interface JobFilter {
   readonly limit: number;
 }
 
-/** What of a job changes together under its own revision. */
-export interface JobFields {
-  readonly title: string;
-  readonly complaint: string;
-  readonly finding: string;
-  readonly state: JobState;
-  readonly meter: Meter;
-  readonly priors: Priors;
-  readonly situation: Situation;
-  readonly standing: Configuration;
+/** A reading as it is stored; null where the row is not what was stored. */
+export interface StoredReading {
+  readonly reading: JobReading | null;
+  readonly deleted: boolean;
 }
 
-/** Jobs with their circuit and readings: a few verbs over one aggregate. Stored rows that do not parse are errors. */
+/** Jobs with their circuit and readings: a few verbs over one aggregate. */
 export class JobRepository {
-  constructor(private readonly db: Knex) {}
+  readonly history: History;
+
+  constructor(private readonly db: Knex) {
+    this.history = new History(db);
+  }
 
   async list({ search, state, deleted, limit }: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
     const query = this.db<JobRow>("jobs")
@@ -103,10 +78,10 @@ export class JobRepository {
       id: row.id,
       title: row.title,
       complaint: row.complaint,
-      state: row.state as JobState,
+      state: (row.state in JOB_STATES ? row.state : "open") as JobState,
       updatedAt: row.updated_at,
       deletedAt: row.deleted_at,
-      partCount: row.part_count ?? 0,
+      partCount: Number(row.part_count ?? 0),
       readingCount: row.reading_count,
     }));
     return { jobs, total: Number(counted?.total ?? jobs.length) };
@@ -115,40 +90,23 @@ export class JobRepository {
   async find(id: string): Promise<Job | null> {
     const row = await this.db<JobRow>("jobs").where({ id }).first();
     if (!row) return null;
-    const circuit = await this.db("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
     const readings = await this.db<ReadingRow>("readings")
       .where({ job_id: id })
       .whereNull("deleted_at")
       .orderBy("place");
-    const { meter, priors, situation, standing } = Settings.parse(JSON.parse(row.settings));
-    return Job.parse({
-      id,
-      title: row.title,
-      complaint: row.complaint,
-      finding: row.finding,
-      state: row.state,
-      meter,
-      priors,
-      situation,
-      standing,
-      revision: row.revision,
-      circuit: { trail: circuit.trail, revision: circuit.revision },
-      readings: readings.map(readingOf),
-      createdAt: row.created_at,
-      updatedAt: row.updated_at,
-      deletedAt: row.deleted_at,
-    });
+    return jobOf(row, await this.newestCircuits(id), readings);
+  }
+
+  /** The newest; where that is not what was stored, those before it as well, down to one that is. */
+  private async newestCircuits(id: string): Promise<CircuitRow[]> {
+    const newest = this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc");
+    const first = await newest.clone().limit(1);
+    return first.some((c) => !isWhole(c)) ? await newest : first;
   }
 
   async create(id: string, fields: JobFields, at: string) {
-    await this.db("jobs").insert({
-      id,
-      ...rowOf(fields),
-      revision: 0,
-      created_at: at,
-      updated_at: at,
-      deleted_at: null,
-    });
+    const row = { id, ...rowOf(fields), created_at: at };
+    await this.db("jobs").insert({ ...row, revision: 0, updated_at: at, deleted_at: null, sum: sumOf.job(row) });
   }
 
   /** Remembers the library's circuit that a job was started from. @returns false where there is no such circuit */
@@ -158,30 +116,38 @@ export class JobRepository {
     return true;
   }
 
-  async update(id: string, fields: JobFields, revision: number, at: string) {
+  async update(job: Job, fields: JobFields, at: string) {
+    const row = { id: job.id, ...rowOf(fields), created_at: job.createdAt };
     await this.db("jobs")
-      .where({ id })
-      .update({ ...rowOf(fields), revision, updated_at: at });
+      .where({ id: job.id })
+      .update({ ...row, revision: job.revision + 1, updated_at: at, sum: sumOf.job(row) });
+    await this.history.addFields(job.id, job, fields, at);
   }
 
   async markDeleted(id: string, at: string | null, now: string) {
     await this.db("jobs").where({ id }).update({ deleted_at: at, updated_at: now });
+    await this.history.add(id, { what: "job", done: at === null ? "restored" : "deleted" }, now);
   }
 
   async addCircuit(id: string, circuit: { trail: string; partCount: number; revision: number }, at: string) {
     const { trail, partCount, revision } = circuit;
-    await this.db("circuits").insert({ job_id: id, revision, trail, part_count: partCount, created_at: at });
-    await this.db("jobs").where({ id }).update({ updated_at: at });
+    const row = { job_id: id, revision, trail, created_at: at };
+    await this.db("circuits").insert({ ...row, part_count: partCount, sum: sumOf.circuit(row) });
+    await this.touch(id, at);
   }
 
   async circuits(id: string): Promise<{ revision: number; trail: string; createdAt: string }[]> {
-    const rows = await this.db("circuits").where({ job_id: id }).orderBy("revision", "desc");
-    return rows.map((row) => ({ revision: row.revision, trail: row.trail, createdAt: row.created_at }));
+    const rows = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc");
+    return rows.map((row) => ({
+      revision: row.revision,
+      trail: isWhole(row) ? row.trail : `# damaged on the disk\n${row.trail}`,
+      createdAt: String(row.created_at),
+    }));
   }
 
-  async findReading(jobId: string, id: string): Promise<(JobReading & { deleted: boolean }) | null> {
+  async findReading(jobId: string, id: string): Promise<StoredReading | null> {
     const row = await this.db<ReadingRow>("readings").where({ id, job_id: jobId }).first();
-    return row ? { ...readingOf(row), deleted: row.deleted_at !== null } : null;
+    return row ? { reading: readingOf(row), deleted: row.deleted_at !== null } : null;
   }
 
   /** Whether any job has, or had, a reading of this id. */
@@ -194,37 +160,43 @@ export class JobRepository {
       .where({ job_id: jobId })
       .max<{ place: number | null }>("place as place")
       .first();
-    await this.db("readings").insert({
+    const row = {
       id,
       job_id: jobId,
       place: (last?.place ?? 0) + 1,
-      data: JSON.stringify({ version: 1, reading }),
+      data: dataOf(reading),
       revision: 0,
       created_at: at,
-      deleted_at: null,
-    });
-    await this.db("jobs").where({ id: jobId }).update({ updated_at: at });
+    };
+    await this.db("readings").insert({ ...row, deleted_at: null, sum: sumOf.reading(row) });
+    await this.touch(jobId, at);
   }
 
-  async updateReading(jobId: string, id: string, reading: Reading, revision: number, at: string) {
+  async updateReading(jobId: string, id: string, reading: Reading, at: string) {
+    const before = await this.db<ReadingRow>("readings").where({ id }).first();
+    if (!before) return;
+    const row = { ...before, data: dataOf(reading), revision: before.revision + 1 };
     await this.db("readings")
       .where({ id })
-      .update({ data: JSON.stringify({ version: 1, reading }), revision });
-    await this.db("jobs").where({ id: jobId }).update({ updated_at: at });
+      .update({ data: row.data, revision: row.revision, sum: sumOf.reading(row) });
+    const was = readingOf(before)?.reading ?? null;
+    await this.history.add(jobId, { what: "reading", id, done: "corrected", before: was, after: reading }, at);
+    await this.touch(jobId, at);
   }
 
-  async markReadingDeleted(jobId: string, id: string, deletedAt: string | null, at: string) {
-    await this.db("readings").where({ id }).update({ deleted_at: deletedAt });
-    await this.db("jobs").where({ id: jobId }).update({ updated_at: at });
+  async markReadingDeleted(jobId: string, id: string, isDeleted: boolean, at: string) {
+    const row = await this.db<ReadingRow>("readings").where({ id }).first();
+    if (!row || (row.deleted_at !== null) === isDeleted) return;
+    await this.db("readings")
+      .where({ id })
+      .update({ deleted_at: isDeleted ? at : null });
+    const reading = readingOf(row)?.reading ?? null;
+    const [before, after] = isDeleted ? [reading, null] : [null, reading];
+    await this.history.add(jobId, { what: "reading", id, done: isDeleted ? "deleted" : "restored", before, after }, at);
+    await this.touch(jobId, at);
   }
-}
 
-function rowOf({ title, complaint, finding, state, meter, priors, situation, standing }: JobFields) {
-  const stored = { version: 1, meter, priors, situation, standing };
-  return { title, complaint, finding, state, settings: JSON.stringify(stored) };
-}
-
-function readingOf(row: ReadingRow): JobReading {
-  const { reading } = StoredReading.parse(JSON.parse(row.data));
-  return { id: row.id, revision: row.revision, reading, createdAt: row.created_at };
+  private async touch(id: string, at: string) {
+    await this.db("jobs").where({ id }).update({ updated_at: at });
+  }
 }

@@ -4,6 +4,7 @@ import {
   CircuitRevisions,
   Job,
   JobChange,
+  JobHistory,
   JobList,
   JobState,
   NewJob,
@@ -16,11 +17,12 @@ import type { JobService } from "./service.ts";
 
 const JobId = z.object({ id: z.uuid() });
 const ReadingId = z.object({ id: z.uuid(), reading: z.uuid() });
+const Limit = z.coerce.number().int().min(1).max(10_000);
 const Filter = z.object({
   search: z.string().max(200).default(""),
   state: JobState.optional(),
   deleted: z.enum(["true", "false"]).default("false"),
-  limit: z.coerce.number().int().min(1).max(10_000).default(200),
+  limit: Limit.default(200),
 });
 
 /** Everything under `/api/jobs` and `/api/cases`. */
@@ -52,6 +54,17 @@ export function jobRoutes(jobs: JobService): Route[] {
     route(
       { method: "post", path: "/jobs/:id/restore", summary: "Restore a deleted job", params: JobId, answer: Job },
       ({ params }) => jobs.restore(params.id),
+    ),
+    route(
+      {
+        method: "get",
+        path: "/jobs/:id/history",
+        summary: "What was done to a job, and what it was before",
+        params: JobId,
+        query: z.object({ limit: Limit.default(200) }),
+        answer: JobHistory,
+      },
+      ({ params, query }) => jobs.history(params.id, query.limit),
     ),
     route(
       {
@@ -132,11 +145,11 @@ export function jobRoutes(jobs: JobService): Route[] {
         method: "post",
         path: "/cases",
         summary: "Import a case file (its text) as a new job",
-        body: z.strictObject({ text: z.string() }),
+        body: z.strictObject({ id: z.uuid().optional(), text: z.string() }),
         status: 201,
         answer: Job,
       },
-      ({ body }) => jobs.importCase(body.text),
+      ({ body }) => jobs.importCase(body.text, body.id),
     ),
   ];
 }

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
-import { type CaseFile, readCase, readTrail } from "@hound/core/notation";
+import type { CaseFile } from "@hound/core/notation";
 import type {
   CircuitChange,
+  HistoryEntry,
   Job,
   JobChange,
   JobReading,
@@ -13,13 +14,16 @@ import type {
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
+import { type Reader, readHere } from "../threads/threads.ts";
 import { type JobFilter, JobRepository } from "./repository.ts";
+import { BLANK } from "./rows.ts";
 
 /** The work of the job endpoints; each verb is one transaction. */
 export class JobService {
   constructor(
     private readonly db: Knex,
     private readonly now: () => Date,
+    private readonly reader: Reader = readHere,
   ) {}
 
   list(filter: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
@@ -30,13 +34,16 @@ export class JobService {
     return found(await new JobRepository(this.db).find(id));
   }
 
-  create({ title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
+  /** The same id twice is the same job: the answer to the first may have been lost on its way. */
+  async create({ id = randomUUID(), title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
+    const partCount = await this.reader.countParts(trail);
     return this.inTransaction(async (jobs, at) => {
-      const id = randomUUID();
-      const blank = { finding: "", state: "new", meter: {}, priors: {}, situation: "complaint", standing: {} } as const;
-      await jobs.create(id, { title, complaint, ...blank }, at);
+      const made = await jobs.find(id);
+      if (made) return made;
+      await jobs.create(id, { title, complaint, finding: "", state: "new", ...BLANK }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
-      await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: 0 }, at);
+      await jobs.addCircuit(id, { trail, partCount, revision: 0 }, at);
+      await jobs.history.add(id, { what: "job", done: "made" }, at);
       return found(await jobs.find(id));
     });
   }
@@ -45,9 +52,15 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const job = alive(await jobs.find(id));
       if (job.revision !== revision) throw new Problem("stale-revision", { current: job });
-      await jobs.update(id, { ...job, ...withoutUndefined(change) }, revision + 1, at);
+      await jobs.update(job, { ...job, ...withoutUndefined(change) }, at);
       return found(await jobs.find(id));
     });
+  }
+
+  async history(id: string, limit: number): Promise<{ entries: HistoryEntry[]; total: number }> {
+    const jobs = new JobRepository(this.db);
+    found(await jobs.find(id));
+    return jobs.history.of(id, limit);
   }
 
   remove(id: string): Promise<void> {
@@ -65,7 +78,8 @@ export class JobService {
     });
   }
 
-  changeCircuit(id: string, { revision, trail }: CircuitChange): Promise<Job> {
+  async changeCircuit(id: string, { revision, trail }: CircuitChange): Promise<Job> {
+    const partCount = await this.reader.countParts(trail);
     return this.inTransaction(async (jobs, at) => {
       const job = alive(await jobs.find(id));
       if (job.circuit.revision !== revision) {
@@ -73,8 +87,9 @@ export class JobService {
         if (job.circuit.trail === trail) return job;
         throw new Problem("stale-revision", { current: job });
       }
-      if (job.circuit.trail === trail) return job;
-      await jobs.addCircuit(id, { trail, partCount: partCount(trail), revision: revision + 1 }, at);
+      const isDamaged = job.damaged.some((d) => d.what === "circuit");
+      if (job.circuit.trail === trail && !isDamaged) return job;
+      await jobs.addCircuit(id, { trail, partCount, revision: revision + 1 }, at);
       return found(await jobs.find(id));
     });
   }
@@ -92,7 +107,7 @@ export class JobService {
       if (await jobs.hasReading(id)) throw new Problem("id-in-use");
       if (job.circuit.revision !== circuitRevision) throw new Problem("stale-revision", { current: job });
       await jobs.addReading(jobId, id, { ...reading, takenAt: reading.takenAt ?? at }, at);
-      if (job.state === "new") await jobs.update(jobId, { ...job, state: "open" }, job.revision + 1, at);
+      if (job.state === "new") await jobs.update(job, { ...job, state: "open" }, at);
       return found(await jobs.find(jobId));
     });
   }
@@ -102,8 +117,9 @@ export class JobService {
       const job = alive(await jobs.find(jobId));
       const stored = await jobs.findReading(jobId, id);
       if (!stored || stored.deleted) throw new Problem("reading-not-found");
-      if (stored.revision !== revision) throw new Problem("stale-revision", { current: job });
-      await jobs.updateReading(jobId, id, reading, revision + 1, at);
+      const isStale = stored.reading !== null && stored.reading.revision !== revision;
+      if (isStale) throw new Problem("stale-revision", { current: job });
+      await jobs.updateReading(jobId, id, reading, at);
       return found(await jobs.find(jobId));
     });
   }
@@ -120,7 +136,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       alive(await jobs.find(jobId));
       if (!(await jobs.findReading(jobId, id))) throw new Problem("reading-not-found");
-      await jobs.markReadingDeleted(jobId, id, deleted ? at : null, at);
+      await jobs.markReadingDeleted(jobId, id, deleted, at);
       return found(await jobs.find(jobId));
     });
   }
@@ -143,33 +159,23 @@ export class JobService {
   }
 
   /** Makes a job of a case file; a file with mistakes changes nothing and every mistake is told with its place. */
-  importCase(text: string): Promise<Job> {
-    const { file, mistakes } = readCase(text);
+  async importCase(text: string, id: string = randomUUID()): Promise<Job> {
+    const { file, partCount, mistakes } = await this.reader.readCase(text);
     if (!file) {
       throw new Problem("unreadable-case", {
         errors: mistakes.map((m) => ({ pointer: `line ${m.line}, column ${m.column}`, detail: m.message })),
       });
     }
     return this.inTransaction(async (jobs, at) => {
-      const id = randomUUID();
-      const text = (key: string) => (typeof file[key] === "string" ? file[key] : "");
-      const solved = text("finding") !== "";
-      await jobs.create(
-        id,
-        {
-          title: file.title || "Imported case",
-          complaint: text("complaint"),
-          finding: text("finding"),
-          state: solved ? "solved" : file.readings.length > 0 ? "open" : "new",
-          meter: file.meter ?? {},
-          priors: file.priors ?? {},
-          situation: file.situation ?? "complaint",
-          standing: file.standing ?? {},
-        },
-        at,
-      );
-      await jobs.addCircuit(id, { trail: file.circuit, partCount: partCount(file.circuit), revision: 0 }, at);
+      const made = await jobs.find(id);
+      if (made) return made;
+      const { complaint = "", finding = "", meter = {}, priors = {}, situation = "complaint", standing = {} } = file;
+      const state = finding !== "" ? "solved" : file.readings.length > 0 ? "open" : "new";
+      const title = file.title || "Imported case";
+      await jobs.create(id, { title, complaint, finding, state, meter, priors, situation, standing }, at);
+      await jobs.addCircuit(id, { trail: file.circuit, partCount, revision: 0 }, at);
       for (const reading of file.readings) await jobs.addReading(id, randomUUID(), reading, at);
+      await jobs.history.add(id, { what: "job", done: "imported" }, at);
       return found(await jobs.find(id));
     });
   }
@@ -187,11 +193,6 @@ function found(job: Job | null): Job {
 function alive(job: Job | null): Job {
   if (found(job).deletedAt !== null) throw new Problem("job-deleted");
   return found(job);
-}
-
-/** Parts of a trail; an unfinished trail has those found so far. */
-function partCount(trail: string): number {
-  return readTrail(trail).places.size;
 }
 
 function withoutUndefined<T extends object>(value: T): T {

@@ -1,5 +1,6 @@
 import { LibraryCircuit, type LibrarySummary } from "@hound/core/record";
 import type { Knex } from "knex";
+import { sumOf } from "../database/sums.ts";
 
 interface Row {
   id: string;
@@ -10,6 +11,14 @@ interface Row {
   deleted_at: string | null;
   part_count: number;
   job_count: number;
+}
+
+interface RevisionRow {
+  library_id: string;
+  revision: number;
+  trail: string;
+  created_at: string;
+  sum: string | null;
 }
 
 /** Circuits kept by name, with their revisions. */
@@ -32,7 +41,9 @@ export class LibraryRepository {
   async find(id: string): Promise<LibraryCircuit | null> {
     const row = (await this.rows().where({ id }).first()) as unknown as Row | undefined;
     if (!row) return null;
-    const revisions = await this.db("library_revisions").where({ library_id: id }).orderBy("revision", "desc");
+    const revisions = await this.db<RevisionRow>("library_revisions")
+      .where({ library_id: id })
+      .orderBy("revision", "desc");
     const jobs = await this.db("jobs")
       .select("id", "title", "state")
       .where({ library_id: id })
@@ -40,8 +51,12 @@ export class LibraryRepository {
       .orderBy("updated_at", "desc");
     return LibraryCircuit.parse({
       ...summaryOf(row),
-      trail: revisions[0].trail,
-      revisions: revisions.map((r) => ({ revision: r.revision, trail: r.trail, createdAt: r.created_at })),
+      trail: (revisions.find(isWhole) ?? revisions[0])?.trail ?? "",
+      revisions: revisions.map((r) => ({
+        revision: r.revision,
+        trail: isWhole(r) ? r.trail : `# damaged on the disk\n${r.trail}`,
+        createdAt: r.created_at,
+      })),
       jobs,
     });
   }
@@ -58,13 +73,8 @@ export class LibraryRepository {
 
   async addRevision(id: string, circuit: { trail: string; partCount: number; revision: number }, at: string) {
     const { trail, partCount, revision } = circuit;
-    await this.db("library_revisions").insert({
-      library_id: id,
-      revision,
-      trail,
-      part_count: partCount,
-      created_at: at,
-    });
+    const row = { library_id: id, revision, trail, created_at: at };
+    await this.db("library_revisions").insert({ ...row, part_count: partCount, sum: sumOf.libraryRevision(row) });
   }
 
   async markDeleted(id: string, at: string | null) {
@@ -88,6 +98,8 @@ export class LibraryRepository {
     );
   }
 }
+
+const isWhole = (row: RevisionRow) => row.sum === sumOf.libraryRevision(row);
 
 function summaryOf(row: Row): LibrarySummary {
   return {

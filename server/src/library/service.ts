@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { readTrail } from "@hound/core/notation";
 import type { LibraryChange, LibraryCircuit, LibrarySummary, NewLibraryCircuit } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
+import { type Reader, readHere } from "../threads/threads.ts";
 import { LibraryRepository } from "./repository.ts";
 
 /** The work of the library's endpoints; each verb is one transaction. */
@@ -11,6 +11,7 @@ export class LibraryService {
   constructor(
     private readonly db: Knex,
     private readonly now: () => Date,
+    private readonly reader: Reader = readHere,
   ) {}
 
   list(search: string, deleted: boolean, limit: number): Promise<{ circuits: LibrarySummary[]; total: number }> {
@@ -21,22 +22,26 @@ export class LibraryService {
     return found(await new LibraryRepository(this.db).find(id));
   }
 
-  create({ name, notes = "", trail }: NewLibraryCircuit): Promise<LibraryCircuit> {
+  /** The same id twice is the same circuit: the answer to the first may have been lost on its way. */
+  async create({ id = randomUUID(), name, notes = "", trail }: NewLibraryCircuit): Promise<LibraryCircuit> {
+    const partCount = await this.reader.countParts(trail);
     return this.inTransaction(async (library, at) => {
-      const id = randomUUID();
+      const kept = await library.find(id);
+      if (kept) return kept;
       await library.create(id, { name, notes }, at);
-      await library.addRevision(id, { trail, partCount: readTrail(trail).places.size, revision: 0 }, at);
+      await library.addRevision(id, { trail, partCount, revision: 0 }, at);
       return found(await library.find(id));
     });
   }
 
-  change(id: string, { revision, name, notes, trail }: LibraryChange): Promise<LibraryCircuit> {
+  async change(id: string, { revision, name, notes, trail }: LibraryChange): Promise<LibraryCircuit> {
+    const partCount = trail === undefined ? 0 : await this.reader.countParts(trail);
     return this.inTransaction(async (library, at) => {
       const kept = found(await library.find(id));
       if (kept.revision !== revision) throw new Problem("stale-revision", { current: kept });
       const isNew = trail !== undefined && trail !== kept.trail;
       const next = isNew ? revision + 1 : revision;
-      if (isNew) await library.addRevision(id, { trail, partCount: readTrail(trail).places.size, revision: next }, at);
+      if (isNew) await library.addRevision(id, { trail, partCount, revision: next }, at);
       await library.update(id, { name: name ?? kept.name, notes: notes ?? kept.notes, revision: next }, at);
       return found(await library.find(id));
     });

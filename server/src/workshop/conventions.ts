@@ -1,6 +1,7 @@
-import { Conventions } from "@hound/core/record";
+import { ConventionChange, Conventions } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 
 const Stored = z.object({ version: z.literal(1), conventions: Conventions });
@@ -18,6 +19,13 @@ class ConventionStore {
     const data = JSON.stringify({ version: 1, conventions });
     await this.db("workshop").insert({ key: "conventions", data }).onConflict("key").merge();
     return conventions;
+  }
+
+  change(change: ConventionChange): Promise<Conventions> {
+    return inTransaction(this.db, async (trx) => {
+      const store = new ConventionStore(trx);
+      return store.write({ ...(await store.read()), ...change });
+    });
   }
 }
 
@@ -37,6 +45,16 @@ export function conventionRoutes(db: Knex): Route[] {
         answer: Conventions,
       },
       ({ body }) => store.write(body),
+    ),
+    route(
+      {
+        method: "patch",
+        path: "/conventions",
+        summary: "Change some of the conventions; the others stay",
+        body: ConventionChange,
+        answer: Conventions,
+      },
+      ({ body }) => store.change(body),
     ),
   ];
 }

@@ -1,0 +1,136 @@
+import {
+  Configuration,
+  type Damaged,
+  type Job,
+  type JobReading,
+  JobState,
+  Meter,
+  Priors,
+  Reading,
+  Situation,
+} from "@hound/core/record";
+import { z } from "zod";
+import { sumOf } from "../database/sums.ts";
+
+/** What of a job changes together under its own revision. */
+export interface JobFields {
+  readonly title: string;
+  readonly complaint: string;
+  readonly finding: string;
+  readonly state: JobState;
+  readonly meter: Meter;
+  readonly priors: Priors;
+  readonly situation: Situation;
+  readonly standing: Configuration;
+}
+
+export interface JobRow {
+  id: string;
+  title: string;
+  complaint: string;
+  finding: string;
+  state: string;
+  settings: string;
+  revision: number;
+  created_at: string;
+  updated_at: string;
+  deleted_at: string | null;
+  sum: string | null;
+}
+
+export interface CircuitRow {
+  job_id: string;
+  revision: number;
+  trail: string;
+  part_count: number;
+  created_at: string;
+  sum: string | null;
+}
+
+export interface ReadingRow {
+  id: string;
+  job_id: string;
+  place: number;
+  data: string;
+  revision: number;
+  created_at: string;
+  deleted_at: string | null;
+  sum: string | null;
+}
+
+/** Meter and habits of a job, and how its circuit stands; stored as JSON with the version of its shape. */
+const Settings = z.object({
+  version: z.literal(1),
+  meter: Meter,
+  priors: Priors,
+  situation: Situation.default("complaint"),
+  standing: Configuration.default({}),
+});
+const StoredReading = z.object({ version: z.literal(1), reading: Reading });
+
+export const BLANK = { meter: {}, priors: {}, situation: "complaint", standing: {} } as const;
+
+export function rowOf({ title, complaint, finding, state, meter, priors, situation, standing }: JobFields) {
+  const stored = { version: 1, meter, priors, situation, standing };
+  return { title, complaint, finding, state, settings: JSON.stringify(stored) };
+}
+
+export const dataOf = (reading: Reading) => JSON.stringify({ version: 1, reading });
+
+/** A job of its rows, the circuit's newest first. Rows that are not as they were stored are set apart, the rest goes on. */
+export function jobOf(row: JobRow, circuits: readonly CircuitRow[], readings: readonly ReadingRow[]): Job {
+  const damaged: Damaged[] = [];
+  const settings = Settings.safeParse(jsonOf(row.settings));
+  const state = JobState.safeParse(row.state);
+  if (row.sum !== sumOf.job(row) || !settings.success || !state.success)
+    damaged.push({
+      what: "fields",
+      id: row.id,
+      text: [row.title, row.complaint, row.finding, row.state, row.settings].join("\n"),
+    });
+  const good = circuits.find(isWhole);
+  if (circuits[0] && circuits[0] !== good)
+    damaged.push({ what: "circuit", id: String(circuits[0].revision), text: String(circuits[0].trail) });
+  const whole: JobReading[] = [];
+  for (const r of readings) {
+    const reading = readingOf(r);
+    if (reading) whole.push(reading);
+    else damaged.push({ what: "reading", id: r.id, text: String(r.data) });
+  }
+  return {
+    id: row.id,
+    title: String(row.title),
+    complaint: String(row.complaint),
+    finding: String(row.finding),
+    state: state.success ? state.data : "open",
+    ...(settings.success ? withoutVersion(settings.data) : BLANK),
+    revision: Number(row.revision),
+    circuit: { trail: good ? good.trail : "", revision: circuits[0]?.revision ?? 0 },
+    readings: whole,
+    damaged,
+    createdAt: String(row.created_at),
+    updatedAt: String(row.updated_at),
+    deletedAt: row.deleted_at,
+  };
+}
+
+export const isWhole = (row: CircuitRow) => row.sum === sumOf.circuit(row);
+
+/** Null where the row is not what was stored. */
+export function readingOf(row: ReadingRow): JobReading | null {
+  const stored = StoredReading.safeParse(jsonOf(row.data));
+  if (row.sum !== sumOf.reading(row) || !stored.success) return null;
+  return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };
+}
+
+function withoutVersion({ meter, priors, situation, standing }: z.infer<typeof Settings>) {
+  return { meter, priors, situation, standing };
+}
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
