@@ -13,6 +13,8 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   reporter: [["list"], ["json"]],
   use: {
+    // Every test would keep all pages anew; the one that is about that lets it.
+    serviceWorkers: "block",
     viewport: { width: 1280, height: 800 },
     trace: "retain-on-failure",
     launchOptions: {

@@ -5,11 +5,18 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { InForce } from "./app/InForce.tsx";
 import { Loading } from "./app/Loading.tsx";
+import { keepPages } from "./app/newVersion.ts";
 import { NotFound, PageError } from "./app/PageError.tsx";
 import { JobsPage } from "./jobs/JobsPage.tsx";
+import { OutboxContext } from "./outbox/OutboxContext.tsx";
+import { startOutbox } from "./outbox/start.ts";
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { staleTime: 5_000, retry: 1 } },
+  // A server on this machine answers whatever the browser says of the network.
+  defaultOptions: {
+    queries: { staleTime: 5_000, retry: 1, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
 });
 
 const router = createBrowserRouter([
@@ -59,11 +66,15 @@ const router = createBrowserRouter([
 ]);
 
 const root = document.getElementById("root");
+keepPages();
 if (root) {
+  const outbox = await startOutbox(queries);
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        <OutboxContext value={outbox}>
+          <RouterProvider router={router} />
+        </OutboxContext>
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -15,6 +15,7 @@ const JOB = {
   revision: 0,
   circuit: { trail: "", revision: 0 },
   readings: [],
+  damaged: [],
   createdAt: "2026-01-01T00:00:00.000Z",
   updatedAt: "2026-01-01T00:00:00.000Z",
   deletedAt: null,

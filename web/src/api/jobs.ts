@@ -1,4 +1,12 @@
-import { CircuitRevisions, Job, JobList, type JobState, type NewJob, type Reading } from "@hound/core/record";
+import {
+  CircuitRevisions,
+  Job,
+  JobHistory,
+  JobList,
+  type JobState,
+  type NewJob,
+  type Reading,
+} from "@hound/core/record";
 import { call } from "./client.ts";
 
 /** The job endpoints, one function each. */
@@ -14,13 +22,14 @@ export const jobsApi = {
   },
   open: (id: string) => call("GET", `/jobs/${id}`, Job),
   create: (job: NewJob) => call("POST", "/jobs", Job, job),
-  importCase: (text: string) => call("POST", "/cases", Job, { text }),
+  importCase: (text: string, id?: string) => call("POST", "/cases", Job, { text, ...(id ? { id } : {}) }),
   change: (id: string, change: Record<string, unknown> & { revision: number }) =>
     call("PATCH", `/jobs/${id}`, Job, change),
   remove: (id: string) => call<undefined>("DELETE", `/jobs/${id}`, null),
   restore: (id: string) => call("POST", `/jobs/${id}/restore`, Job),
   saveCircuit: (id: string, revision: number, trail: string) =>
     call("PUT", `/jobs/${id}/circuit`, Job, { revision, trail }),
+  history: (id: string, limit: number) => call("GET", `/jobs/${id}/history?limit=${limit}`, JobHistory),
   circuits: (id: string) => call("GET", `/jobs/${id}/circuit/revisions`, CircuitRevisions),
   addReading: (id: string, reading: { id: string; circuitRevision: number; reading: Reading }) =>
     call("POST", `/jobs/${id}/readings`, Job, reading),

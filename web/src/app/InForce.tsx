@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { Outlet } from "react-router";
 import { setDecimal } from "../words/print.ts";
 import { useConventions } from "./conventions.ts";
+import { NewVersionBar } from "./NewVersionBar.tsx";
 
 /** Puts the workshop's conventions into force for all pages; a change of decimal sign draws them anew. */
 export function InForce() {
@@ -21,5 +22,10 @@ export function InForce() {
     dark.addEventListener("change", follow);
     return () => dark.removeEventListener("change", follow);
   }, [theme]);
-  return <Outlet key={decimal} />;
+  return (
+    <>
+      <Outlet key={decimal} />
+      <NewVersionBar />
+    </>
+  );
 }

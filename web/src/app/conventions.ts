@@ -1,17 +1,20 @@
 import { Conventions, DEFAULT_CONVENTIONS } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { call } from "../api/client.ts";
+import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
+import { useSeen } from "../outbox/useSeen.ts";
 
 const KEY = ["conventions"];
 
-/** The conventions in force; null until the server has said. */
+/** The conventions in force, with what is changed here and still on its way; null until the server has said. */
 export function useKeptConventions(): Conventions | null {
-  const { data } = useQuery({
-    queryKey: KEY,
-    queryFn: () => call("GET", "/conventions", Conventions),
-    staleTime: 60_000,
-  });
-  return data ?? null;
+  const { data } = useSeen(KEY, () => call("GET", "/conventions", Conventions), { staleTime: 60_000 });
+  const { list } = useErrands();
+  return useMemo(() => {
+    const changes = list.filter((e) => e.kind === "conventions" && e.refused === undefined).map((e) => e.body);
+    return data ? Object.assign({}, data, ...changes) : null;
+  }, [data, list]);
 }
 
 /** The conventions in force; the defaults until the server has said. */
@@ -20,19 +23,13 @@ export function useConventions(): Conventions {
 }
 
 /** Changes conventions: seen at once, kept by the server, one change after another. */
-export function useChangeConventions() {
+export function useChangeConventions(): (change: Partial<Conventions>, words: string) => void {
+  const run = useRun();
   const queries = useQueryClient();
-  return useMutation({
-    mutationKey: KEY,
-    scope: { id: KEY[0] },
-    mutationFn: (change: Conventions) => call("PUT", "/conventions", Conventions, change),
-    onMutate: (change) => {
-      queries.setQueryData(KEY, change);
-      // An answer that is on its way knows nothing of this change.
-      return queries.cancelQueries({ queryKey: KEY }, { revert: false });
-    },
-    onSettled: () => {
-      if (queries.isMutating({ mutationKey: KEY }) === 1) queries.invalidateQueries({ queryKey: KEY });
-    },
-  });
+  return (change, words) => {
+    run("conventions", change, words).then(
+      (answer) => queries.setQueryData(KEY, answer),
+      () => {},
+    );
+  };
 }

@@ -2,7 +2,7 @@ import { buildNetwork, type Circuit, idealCircuit, type Network } from "@hound/c
 import { type Board, layoutBoard } from "@hound/core/layout";
 import type { Edited } from "@hound/core/notation";
 import { type Settled, settleUnknowns } from "@hound/core/rank";
-import { idealMeter, type Job, type Meter, meterData } from "@hound/core/record";
+import { idealMeter, type Meter, meterData } from "@hound/core/record";
 import { type Oddity, oddities } from "@hound/core/reduce";
 import {
   createContext,
@@ -17,12 +17,12 @@ import {
   useSyncExternalStore,
 } from "react";
 import { flushSync } from "react-dom";
-import { jobsApi } from "../api/jobs.ts";
 import { useConventions } from "../app/conventions.ts";
+import { useNotice } from "../app/Notice.tsx";
+import type { DeskState, JobDesk } from "../desk/desk.ts";
+import { type DeskReading, readingsOf } from "../desk/ops.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
 import { trailEditing } from "./circuit/trailLanguage.ts";
-import { type DeskReading, type DeskState, JobDesk } from "./desk.ts";
-import { Drafts, takeOverDrafts } from "./drafts.ts";
 
 /** The last circuit that could be read, with its board. */
 export interface Drawn {
@@ -84,18 +84,11 @@ export function useDesk(): DeskValue {
 const EVENTS = ["pointerdown", "keydown", "drop"] as const;
 
 interface DeskProviderProps {
-  readonly job: Job;
-  /** Name of this tab: what is not saved is kept under it. */
-  readonly tab: string;
+  readonly desk: JobDesk;
   readonly children: ReactNode;
 }
 
-export function DeskProvider({ job, tab, children }: DeskProviderProps) {
-  const [drafts] = useState(() => new Drafts(localStorage, job.id, tab));
-  const [desk] = useState(() => new JobDesk(job, jobsApi, drafts));
-  useEffect(() => {
-    takeOverDrafts(drafts, job.id, tab, (draft) => desk.takeOver(draft));
-  }, [drafts, desk, job.id, tab]);
+export function DeskProvider({ desk, children }: DeskProviderProps) {
   const [trailDocument] = useState(
     () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text, true)),
   );
@@ -119,11 +112,8 @@ export function DeskProvider({ job, tab, children }: DeskProviderProps) {
     stretch: [],
   });
   const [hovered, hover] = useState<Selection>(null);
-  const { job: stored, pending } = state;
-  const readings = useMemo(
-    () => JobDesk.readingsOf({ ...desk.snapshot(), job: stored, pending }),
-    [desk, stored, pending],
-  );
+  const { job: stored, pending, merges } = state;
+  const readings = useMemo(() => readingsOf({ job: stored, pending }), [stored, pending]);
   const { meters, supplies, wires } = useConventions();
   const meter = useMemo(() => (meters === "ideal" ? idealMeter(stored.meter) : stored.meter), [meters, stored.meter]);
   const drawn = useDrawn(state, readings, meter, supplies === "ideal", wires === "ideal");
@@ -133,7 +123,11 @@ export function DeskProvider({ job, tab, children }: DeskProviderProps) {
     window.addEventListener("focus", onFocus);
     return () => window.removeEventListener("focus", onFocus);
   }, [desk]);
-  useEffect(() => followChanges(job.id, () => desk.refresh()), [desk, job.id]);
+  useEffect(() => followChanges(stored.id, desk), [desk, stored.id]);
+  const notice = useNotice();
+  useEffect(() => {
+    if (merges > 0) notice({ text: "The circuit was changed elsewhere too: both changes are in the trail now." });
+  }, [merges, notice]);
   const select = useCallback((next: Selection, extend = false) => {
     setSelected((before) => {
       const isSame = before.selection?.kind === next?.kind && before.selection?.name === next?.name;
@@ -158,16 +152,24 @@ export function DeskProvider({ job, tab, children }: DeskProviderProps) {
   return <DeskContext value={value}>{children}</DeskContext>;
 }
 
-/** Hears of what other devices change, while the page is in sight; a browser has few connections to spare. */
-function followChanges(id: string, onChange: () => void): () => void {
+/**
+ * Hears of what other devices change, while the page is in sight; a browser has few connections to spare. A connection
+ * that comes about again tells that the server is back.
+ */
+function followChanges(id: string, desk: JobDesk): () => void {
   let source: EventSource | null = null;
+  const onOpen = () => {
+    desk.nudge();
+    desk.refresh();
+  };
   const follow = () => {
     if (document.visibilityState === "hidden") {
       source?.close();
       source = null;
     } else if (!source) {
       source = new EventSource(`/api/jobs/${id}/events`);
-      source.addEventListener("changed", onChange);
+      source.addEventListener("changed", () => desk.refresh());
+      source.addEventListener("open", onOpen);
     }
   };
   follow();

@@ -4,29 +4,24 @@ import { memo } from "react";
 import { Link, NavLink } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
+import { fileName, saveFile } from "../app/saveFile.ts";
 import { ThemeButton } from "../app/ThemeButton.tsx";
-import type { DeskState, JobDesk } from "./desk.ts";
+import type { DeskState, JobDesk } from "../desk/desk.ts";
+import { caseOf } from "./caseOf.ts";
+import { HistoryButton } from "./History.tsx";
+import { savedWords } from "./savedWords.ts";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
-import { useJobChange } from "./useJobChange.ts";
-
-const SAVING = {
-  saved: "Saved",
-  saving: "Saving …",
-  waiting: "Not saved: the server does not answer. Kept here, trying again.",
-  refused: "Not all is saved: see below.",
-} as const;
-const NOT_KEPT = "Not saved, and this device keeps nothing: leave the page open.";
 
 interface JobHeaderProps {
   readonly desk: JobDesk;
   readonly job: Job;
   readonly saving: DeskState["saving"];
-  readonly isKept: boolean;
+  readonly why: string;
+  readonly kept: DeskState["kept"];
 }
 
 /** Job and stages along the top; it stays as it is while the trail is typed. */
-export const JobHeader = memo(function JobHeader({ desk, job, saving, isKept }: JobHeaderProps) {
-  const change = useJobChange(desk);
+export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2 lg:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
@@ -55,18 +50,18 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, isKept }: 
       <span
         role="status"
         className={
-          saving === "waiting" || saving === "refused"
+          saving !== "saved" && saving !== "saving"
             ? "leading-tight font-bold text-wrong lg:max-w-64"
             : "text-sm text-faint"
         }
       >
-        {saving === "waiting" && !isKept ? NOT_KEPT : SAVING[saving]}
+        {savedWords({ saving, why, kept })}
       </span>
       <label>
         <span className="sr-only">State of the job</span>
         <select
           value={job.state}
-          onChange={(e) => change({ state: e.target.value as JobState })}
+          onChange={(e) => desk.changeJob({ state: e.target.value as JobState })}
           className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
         >
           <JobStateOptions />
@@ -80,14 +75,16 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, isKept }: 
       >
         <Calculator size={22} aria-hidden />
       </Link>
-      <a
-        href={`/api/jobs/${job.id}/case`}
+      <button
+        type="button"
+        onClick={() => saveFile(caseOf(desk.snapshot()), fileName(job.title, ".json"), "application/json")}
         aria-label="Export as a case file"
         title="Export as a case file"
         className="rounded-lg p-2 hover:bg-rule/50"
       >
         <Download size={22} aria-hidden />
-      </a>
+      </button>
+      <HistoryButton />
       <Shortcuts />
       <ThemeButton />
     </header>

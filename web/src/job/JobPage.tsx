@@ -2,20 +2,21 @@ import type { Configuration } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
-import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
-import { PaneBoundary } from "../app/PageError.tsx";
+import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
 import { useIsWide } from "../app/useIsWide.ts";
+import { useOutbox } from "../outbox/OutboxContext.tsx";
+import { Unsaved } from "../outbox/Unsaved.tsx";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { CircuitStage } from "./circuit/CircuitStage.tsx";
 import { PartBar } from "./circuit/PartBar.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
+import { DamagedRows } from "./DamagedRows.tsx";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
-import { thisTab } from "./drafts.ts";
 import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
@@ -23,7 +24,7 @@ import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, type Stage } from "./stages.ts";
-import { LostJob, Tray } from "./Tray.tsx";
+import { Tray } from "./Tray.tsx";
 import { BenchDock } from "./whatif/BenchDock.tsx";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
 import { WhatIfStage } from "./whatif/WhatIfStage.tsx";
@@ -32,23 +33,21 @@ const AS_DRAWN: Configuration = {};
 
 export function JobPage() {
   const { id = "", stage } = useParams();
+  const { desks } = useOutbox();
   const { data, error } = useQuery({
-    queryKey: ["job", id],
-    queryFn: () => jobsApi.open(id),
+    queryKey: ["desk", id],
+    queryFn: () => desks.open(id),
     staleTime: 0,
     gcTime: 0,
+    structuralSharing: false,
     refetchOnWindowFocus: false,
   });
-  const [tab, setTab] = useState<string | null>(null);
-  useEffect(() => {
-    thisTab().then(setTab);
-  }, []);
-  if (error) return <LostJob id={id} message={error.message} />;
-  if (!data || tab === null) return <Loading what="the job" />;
+  if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
+  if (!data) return <Loading what="the job" />;
   if (!STAGE_NAMES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/circuit`} replace />;
   return (
     <NoticeArea>
-      <DeskProvider key={id} job={data} tab={tab}>
+      <DeskProvider key={id} desk={data}>
         <Bench stage={stage as Stage} />
       </DeskProvider>
     </NoticeArea>
@@ -130,9 +129,11 @@ function Bench({ stage }: { stage: Stage }) {
   };
   return (
     <div className="flex h-full flex-col">
-      <JobHeader desk={desk} job={job} saving={state.saving} isKept={state.isKept} />
+      <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
       {state.conflict && <Conflict />}
       <Tray />
+      <DamagedRows />
+      <Unsaved except={job.id} />
       {/* On a phone board and pane scroll together; on a desk each in its own room, and a notice below the pane. */}
       <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
         <section

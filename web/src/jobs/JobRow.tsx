@@ -1,10 +1,9 @@
 import { JOB_STATES, type JobSummary } from "@hound/core/record";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { formatDistanceToNow } from "date-fns";
 import { Trash2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
-import { jobsApi } from "../api/jobs.ts";
 import { useNotice } from "../app/Notice.tsx";
+import { useRun } from "../outbox/OutboxContext.tsx";
 
 const STATE_LOOK = {
   new: "border-rule text-faint",
@@ -13,19 +12,15 @@ const STATE_LOOK = {
 } as const;
 
 export function JobRow({ job }: { job: JobSummary }) {
-  const queries = useQueryClient();
   const notice = useNotice();
-  const refresh = () => queries.invalidateQueries({ queryKey: ["jobs"] });
-  const failed = (error: Error) => notice({ text: error.message });
-  const restore = useMutation({ mutationFn: () => jobsApi.restore(job.id), onSuccess: refresh, onError: failed });
-  const remove = useMutation({
-    mutationFn: () => jobsApi.remove(job.id),
-    onSuccess: () => {
-      refresh();
-      notice({ text: `Deleted “${job.title}”`, action: { label: "Undo", run: () => restore.mutate() } });
-    },
-    onError: failed,
-  });
+  const run = useRun();
+  const restore = () => {
+    run("deleteJob", { id: job.id, isDeleted: false }, `“${job.title}” restored`).catch(() => {});
+  };
+  const remove = () => {
+    run("deleteJob", { id: job.id, isDeleted: true }, `“${job.title}” deleted`).catch(() => {});
+    notice({ text: `Deleted “${job.title}”`, action: { label: "Undo", run: restore } });
+  };
   const gone = job.deletedAt !== null;
   return (
     <li className="flex items-stretch rounded-xl border border-rule bg-sheet hover:border-copper">
@@ -50,7 +45,7 @@ export function JobRow({ job }: { job: JobSummary }) {
           type="button"
           aria-label={`Restore ${job.title}`}
           className="rounded-xl p-4 text-copper"
-          onClick={() => restore.mutate()}
+          onClick={() => restore()}
         >
           <Undo2 size={22} aria-hidden />
         </button>
@@ -59,7 +54,7 @@ export function JobRow({ job }: { job: JobSummary }) {
           type="button"
           aria-label={`Delete ${job.title}`}
           className="rounded-xl p-4 text-faint hover:text-wrong"
-          onClick={() => remove.mutate()}
+          onClick={() => remove()}
         >
           <Trash2 size={22} aria-hidden />
         </button>

@@ -1,5 +1,4 @@
 import type { JobState, JobSummary } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp, Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -8,9 +7,13 @@ import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
+import { newId } from "../app/newId.ts";
 import { SearchField } from "../app/SearchField.tsx";
 import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
 import { TopBar } from "../app/TopBar.tsx";
+import type { ErrandBodies } from "../outbox/errandKinds.ts";
+import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
+import { useSeen } from "../outbox/useSeen.ts";
 import { JobRow } from "./JobRow.tsx";
 import { NewJobDialog } from "./NewJobDialog.tsx";
 
@@ -30,11 +33,19 @@ function Logbook() {
   const [making, setMaking] = useState(false);
   const [limit, setLimit] = useState(PAGE);
   const searchField = useRef<HTMLInputElement>(null);
-  const { data, error, isPending, refetch } = useQuery({
-    queryKey: ["jobs", search, state, deleted, limit],
-    queryFn: () => jobsApi.list(search, state, deleted, limit),
-    placeholderData: (before) => before,
-  });
+  const { data, error, isPending, refetch } = useSeen(
+    ["jobs", search, state, deleted, limit],
+    () => jobsApi.list(search, state, deleted, limit),
+    { keepsLast: true },
+  );
+  // What is on its way to be deleted, or restored, is not in this list any more.
+  const { list: errands } = useErrands();
+  const leaving = new Set(
+    errands.flatMap((e) => {
+      const body = e.body as ErrandBodies["deleteJob"];
+      return e.kind === "deleteJob" && e.refused === undefined && body.isDeleted !== deleted ? [body.id] : [];
+    }),
+  );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -89,7 +100,7 @@ function Logbook() {
         {isPending && !error && <Loading what="the jobs" />}
         {data && (
           <JobTable
-            jobs={data.jobs}
+            jobs={data.jobs.filter((job) => !leaving.has(job.id))}
             deleted={deleted}
             filtered={search !== "" || state !== ""}
             onNew={() => setMaking(true)}
@@ -147,15 +158,16 @@ function ImportButton() {
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const notice = useNotice();
-  const queries = useQueryClient();
-  const load = useMutation({
-    mutationFn: async (file: File) => jobsApi.importCase(await file.text()),
-    onSuccess: (job) => {
-      queries.invalidateQueries({ queryKey: ["jobs"] });
-      navigate(`/jobs/${job.id}/circuit`);
-    },
-    onError: (error, file) => notice({ text: `${file.name} was not imported. ${error.message}` }),
-  });
+  const run = useRun();
+  const load = async (file: File) => {
+    const id = newId();
+    try {
+      await run("importCase", { id, text: await file.text() }, `Import of ${file.name}`);
+      navigate(`/jobs/${id}/circuit`);
+    } catch (error) {
+      notice({ text: `${file.name} was not imported. ${(error as Error).message}` });
+    }
+  };
   return (
     <>
       <button
@@ -173,7 +185,7 @@ function ImportButton() {
         className="hidden"
         onChange={(e) => {
           const file = e.target.files?.[0];
-          if (file) load.mutate(file);
+          if (file) load(file);
           e.target.value = "";
         }}
       />

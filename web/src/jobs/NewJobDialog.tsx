@@ -1,11 +1,11 @@
 import { TEXT_LIMITS } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
-import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
-import { useKept } from "../app/useKept.ts";
+import { useOutbox } from "../outbox/OutboxContext.tsx";
+import { useKept } from "../outbox/useKept.ts";
+import { useSeen } from "../outbox/useSeen.ts";
 
 interface NewJobDialogProps {
   readonly open: boolean;
@@ -18,27 +18,19 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
   const typed = useKept(`new job ${from?.libraryId ?? ""}`, { title: from?.title ?? "", complaint: "" });
   const { title, complaint } = typed.value;
   const [kept, setKept] = useState("");
-  const library = useQuery({
-    queryKey: ["library", "", false],
-    queryFn: () => libraryApi.list("", false),
-    enabled: open && !from,
-  });
+  const { desks } = useOutbox();
+  const library = useSeen(["library", "", false], () => libraryApi.list("", false), { enabled: open && !from });
+  const circuit = useSeen(["library", kept], () => libraryApi.open(kept), { enabled: open && kept !== "" });
+  const isWaiting = kept !== "" && !circuit.data;
   const navigate = useNavigate();
-  const queries = useQueryClient();
-  const create = useMutation({
-    mutationFn: async () => {
-      const start = from ?? (kept === "" ? null : { libraryId: kept, trail: (await libraryApi.open(kept)).trail });
-      return jobsApi.create({ title, complaint, ...(start ? { libraryId: start.libraryId, trail: start.trail } : {}) });
-    },
-    onSuccess: (job) => {
-      typed.forget();
-      queries.invalidateQueries({ queryKey: ["jobs"] });
-      navigate(`/jobs/${job.id}/circuit`);
-    },
-  });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (title.trim() !== "") create.mutate();
+    if (title.trim() === "" || isWaiting) return;
+    const start = from ?? (circuit.data && kept !== "" ? { libraryId: kept, trail: circuit.data.trail } : null);
+    const { libraryId, trail } = start ?? {};
+    const id = desks.create({ title, complaint, ...(start ? { libraryId, trail } : {}) });
+    typed.forget();
+    navigate(`/jobs/${id}/circuit`);
   };
   return (
     <DialogFrame open={open} onOpenChange={onOpenChange} title="New job">
@@ -81,18 +73,14 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
             </select>
           </label>
         )}
-        {create.error && (
+        {isWaiting && circuit.error && (
           <p role="alert" className="text-wrong">
-            {create.error.message}. What you typed is still here.
+            Its circuit could not be had: {circuit.error.message}. What you typed is still here.
           </p>
         )}
         <div className="flex justify-end gap-3">
           <DialogClose>Cancel</DialogClose>
-          <button
-            type="submit"
-            disabled={create.isPending}
-            className="rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet"
-          >
+          <button type="submit" disabled={isWaiting} className="rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
             Start
           </button>
         </div>

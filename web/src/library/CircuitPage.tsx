@@ -1,5 +1,4 @@
 import { JOB_STATES, type LibraryCircuit, TEXT_LIMITS } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { libraryApi } from "../api/library.ts";
@@ -7,15 +6,17 @@ import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { Trouble } from "../app/PageError.tsx";
 import { TopBar } from "../app/TopBar.tsx";
-import { useKept } from "../app/useKept.ts";
 import { NewJobDialog } from "../jobs/NewJobDialog.tsx";
+import { useRun } from "../outbox/OutboxContext.tsx";
+import { useKept } from "../outbox/useKept.ts";
+import { useSeen } from "../outbox/useSeen.ts";
 import { Versions } from "./Versions.tsx";
 
 /** One circuit of the library: what it is, its versions, the jobs that used it. */
 export function CircuitPage() {
   const { id = "" } = useParams();
-  const { data, error } = useQuery({ queryKey: ["library", id], queryFn: () => libraryApi.open(id) });
-  if (error) return <Trouble title="This circuit could not be opened" detail={error.message} />;
+  const { data, error } = useSeen(["library", id], () => libraryApi.open(id));
+  if (error && !data) return <Trouble title="This circuit could not be opened" detail={error.message} />;
   if (!data) return <Loading what="the circuit" />;
   return (
     <NoticeArea>
@@ -30,27 +31,16 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
   const typed = useKept(`library ${id}`, { name: circuit.name, notes: circuit.notes });
   const { name, notes } = typed.value;
   const [starting, setStarting] = useState(false);
-  const queries = useQueryClient();
+  const run = useRun();
   const navigate = useNavigate();
   const notice = useNotice();
   const tell = (error: Error) => notice({ text: `Not kept: ${error.message}. What you typed is still here.` });
-  const change = useMutation({
-    mutationFn: (fields: { name?: string; notes?: string; trail?: string }) =>
-      libraryApi.change(id, { revision, ...fields }),
-    onSuccess: () => {
-      typed.forget();
-      return queries.invalidateQueries({ queryKey: ["library"] });
-    },
-    onError: tell,
-  });
-  const remove = useMutation({
-    mutationFn: () => libraryApi.remove(id),
-    onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["library"] });
-      navigate("/library");
-    },
-    onError: tell,
-  });
+  const change = (fields: { name?: string; notes?: string; trail?: string }) => {
+    run("changeCircuit", { id, revision, fields }, `Changes of “${name}”`).then(() => typed.forget(), tell);
+  };
+  const remove = () => {
+    run("deleteCircuit", { id, isDeleted: true }, `“${circuit.name}” deleted`).then(() => navigate("/library"), tell);
+  };
   const isChanged = name.trim() !== circuit.name || notes !== circuit.notes;
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
@@ -60,7 +50,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
           className="flex flex-col gap-3 rounded-lg border border-rule bg-sheet p-4"
           onSubmit={(e) => {
             e.preventDefault();
-            change.mutate({ name, notes });
+            change({ name, notes });
           }}
         >
           <label className="flex flex-col gap-1">
@@ -99,7 +89,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
             <span className="grow" />
             <button
               type="button"
-              onClick={() => remove.mutate()}
+              onClick={() => remove()}
               className="rounded-lg border border-rule px-4 py-2 hover:bg-band"
             >
               Delete
@@ -122,7 +112,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
         </section>
         <section aria-label="Versions" className="rounded-lg border border-rule bg-sheet p-4">
           <h2 className="text-lg font-bold">Versions</h2>
-          <Versions revisions={circuit.revisions} onRestore={(trail) => change.mutate({ trail })} />
+          <Versions revisions={circuit.revisions} onRestore={(trail) => change({ trail })} />
         </section>
       </main>
       <NewJobDialog

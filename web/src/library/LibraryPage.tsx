@@ -1,5 +1,4 @@
 import type { LibrarySummary } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { libraryApi } from "../api/library.ts";
@@ -7,17 +6,19 @@ import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../app/TopBar.tsx";
+import { useRun } from "../outbox/OutboxContext.tsx";
+import { useSeen } from "../outbox/useSeen.ts";
 
 /** Circuits kept by name, to start jobs from. */
 export function LibraryPage() {
   const [search, setSearch] = useState("");
   const [deleted, setDeleted] = useState(false);
   const [limit, setLimit] = useState(PAGE);
-  const { data, error, isPending } = useQuery({
-    queryKey: ["library", search, deleted, limit],
-    queryFn: () => libraryApi.list(search, deleted, limit),
-    placeholderData: (before) => before,
-  });
+  const { data, error, isPending } = useSeen(
+    ["library", search, deleted, limit],
+    () => libraryApi.list(search, deleted, limit),
+    { keepsLast: true },
+  );
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Library" />
@@ -49,11 +50,7 @@ export function LibraryPage() {
 }
 
 function Row({ circuit }: { circuit: LibrarySummary }) {
-  const queries = useQueryClient();
-  const restore = useMutation({
-    mutationFn: () => libraryApi.restore(circuit.id),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["library"] }),
-  });
+  const run = useRun();
   const facts = [
     `${circuit.partCount} parts`,
     circuit.jobCount === 0 ? "no job yet" : circuit.jobCount === 1 ? "1 job" : `${circuit.jobCount} jobs`,
@@ -76,7 +73,9 @@ function Row({ circuit }: { circuit: LibrarySummary }) {
         <button
           type="button"
           className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
-          onClick={() => restore.mutate()}
+          onClick={() =>
+            run("deleteCircuit", { id: circuit.id, isDeleted: false }, `“${circuit.name}” restored`).catch(() => {})
+          }
         >
           Restore
         </button>

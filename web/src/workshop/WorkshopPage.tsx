@@ -64,11 +64,6 @@ export function WorkshopPage() {
       <TopBar title="Workshop" />
       <main className="flex flex-col gap-4">
         <h2 className="text-xl font-bold">Conventions</h2>
-        {change.error && (
-          <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-3">
-            Not kept: {change.error.message}
-          </p>
-        )}
         {!conventions && <Loading what="the conventions" />}
         {conventions &&
           (Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
@@ -80,7 +75,7 @@ export function WorkshopPage() {
                     type="radio"
                     name={key}
                     checked={conventions[key] === value}
-                    onChange={() => change.mutate({ ...conventions, [key]: value })}
+                    onChange={() => change({ [key]: value }, `${CHOICES[key].name}: ${words}`)}
                     className="size-5 accent-copper"
                   />
                   {words}

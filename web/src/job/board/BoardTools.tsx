@@ -2,6 +2,7 @@ import { ChartNoAxesColumnDecreasing, FlaskConical, ImageDown, Maximize, Route, 
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode, RefObject } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import { fileName, saveFile } from "../../app/saveFile.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { pictureOf } from "./picture.ts";
 
@@ -27,11 +28,7 @@ export function BoardTools(props: BoardToolsProps) {
     if (!svg.current) return;
     try {
       const blob = await pictureOf(svg.current, state.job.title, format);
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(blob);
-      link.download = `${state.job.title.replace(/[^A-Za-z0-9]+/g, "-").toLowerCase() || "board"}.${format}`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+      saveFile(blob, fileName(state.job.title, `.${format}`));
     } catch (error) {
       notice({ text: `The picture could not be made: ${(error as Error).message}` });
     }

@@ -2,6 +2,7 @@ import { type BreadboardPlan, checkBreadboard, nameOfHole, planBreadboard } from
 import { ImageDown } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import { saveFile } from "../../app/saveFile.ts";
 import { pictureOf } from "../board/picture.ts";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
 import { BreadboardPicture } from "./BreadboardPicture.tsx";
@@ -21,11 +22,7 @@ export function Breadboard({ drawn }: { drawn: Drawn }) {
   const save = async () => {
     if (!svg.current) return;
     const blob = await pictureOf(svg.current, `${state.job.title}, breadboard`, "svg");
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(blob);
-    link.download = "breadboard.svg";
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+    saveFile(blob, "breadboard.svg");
     notice({ text: "Saved the breadboard as SVG" });
   };
   return (

@@ -1,17 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
 import { jobsApi } from "../../api/jobs.ts";
 import { DialogClose, DialogFrame } from "../../app/DialogFrame.tsx";
 import { Loading } from "../../app/Loading.tsx";
 import { Versions } from "../../library/Versions.tsx";
+import { useSeen } from "../../outbox/useSeen.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 /** Every version of the job's circuit that was stored, with what each changed. */
 export function EarlierVersions({ onClose }: { onClose: () => void }) {
   const { desk, state } = useDesk();
-  const { data, error } = useQuery({
-    queryKey: ["revisions", state.job.id, state.job.circuit.revision],
-    queryFn: () => jobsApi.circuits(state.job.id),
-  });
+  const { id, circuit } = state.job;
+  const { data, error } = useSeen(["revisions", id, circuit.revision], () => jobsApi.circuits(id));
   return (
     <DialogFrame open wide onOpenChange={(open) => !open && onClose()} title="Versions of this circuit">
       {error && <p role="alert">{error.message}</p>}

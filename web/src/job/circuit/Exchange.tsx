@@ -1,10 +1,12 @@
 import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
-import { useMutation } from "@tanstack/react-query";
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
-import { libraryApi } from "../../api/library.ts";
 import { useNotice } from "../../app/Notice.tsx";
+import { newId } from "../../app/newId.ts";
+import { fileName, saveFile } from "../../app/saveFile.ts";
+import { useRun } from "../../outbox/OutboxContext.tsx";
+import { caseOf } from "../caseOf.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { EarlierVersions } from "./EarlierVersions.tsx";
 import { ImportDialog } from "./ImportDialog.tsx";
@@ -58,17 +60,16 @@ function ExportItems({ onEarlier }: { onEarlier: () => void }) {
   const notice = useNotice();
   const { job, text, trail } = state;
   const { circuit } = trail;
-  const keep = useMutation({
-    mutationFn: () => libraryApi.keep({ name: circuit?.title || job.title, notes: job.complaint, trail: text }),
-    onSuccess: (kept) => notice({ text: `“${kept.name}” is in the library` }),
-    onError: (error) => notice({ text: `Not kept: ${error.message}` }),
-  });
+  const run = useRun();
+  const keep = () => {
+    const name = circuit?.title || job.title;
+    run("keepCircuit", { id: newId(), name, notes: job.complaint, trail: text }, `“${name}” into the library`).then(
+      () => notice({ text: `“${name}” is in the library` }),
+      (error) => notice({ text: `Not kept: ${error.message}` }),
+    );
+  };
   const save = (contents: string, ending: string, type: string, lost: readonly string[] = []) => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([contents], { type }));
-    link.download = `${job.title.replace(/[^A-Za-z0-9]+/g, "-").toLowerCase() || "circuit"}${ending}`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+    saveFile(contents, fileName(job.title, ending), type);
     if (lost.length > 0) notice({ text: `Saved. This format cannot hold ${lost.join(", ")}.` });
   };
   return (
@@ -97,14 +98,14 @@ function ExportItems({ onEarlier }: { onEarlier: () => void }) {
       >
         Readings, CSV
       </DropdownMenu.Item>
-      <DropdownMenu.Item className={ITEM} disabled={!circuit} onSelect={() => keep.mutate()}>
+      <DropdownMenu.Item className={ITEM} disabled={!circuit} onSelect={() => keep()}>
         Keep in library
       </DropdownMenu.Item>
       <DropdownMenu.Item className={ITEM} onSelect={onEarlier}>
         Earlier versions …
       </DropdownMenu.Item>
-      <DropdownMenu.Item className={ITEM} asChild>
-        <a href={`/api/jobs/${job.id}/case`}>Everything, as a case file</a>
+      <DropdownMenu.Item className={ITEM} onSelect={() => save(caseOf(state), ".json", "application/json")}>
+        Everything, as a case file
       </DropdownMenu.Item>
     </>
   );

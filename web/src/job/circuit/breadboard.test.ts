@@ -2,8 +2,8 @@ import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { type BreadboardPlan, nameOfHole, planBreadboard } from "@hound/core/layout";
 import { readTrail } from "@hound/core/notation";
 import { expect, it } from "vitest";
+import { readOnce } from "../../desk/readOnce.ts";
 import { breadboardCautions, breadboardSteps } from "./breadboardSteps.ts";
-import { readOnce } from "./readOnce.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const VENT =

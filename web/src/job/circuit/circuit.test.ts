@@ -1,6 +1,6 @@
 import { readTrail } from "@hound/core/notation";
 import { describe, expect, it } from "vitest";
-import { renamed } from "../renamings.ts";
+import { renamed } from "../../desk/renamings.ts";
 import { COMMANDS, commandsFor, targetOf } from "./circuitEdits.ts";
 import { optionsAt } from "./completion.ts";
 import { partRows, pastedCells, setCells } from "./partRows.ts";

@@ -2,7 +2,7 @@ import type { Completion, CompletionContext, CompletionResult } from "@codemirro
 import { KINDS, type Kind, kindOfDesignator } from "@hound/core/circuit";
 import { freeDesignators, type Trail } from "@hound/core/notation";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
-import { readOnce } from "./readOnce.ts";
+import { readOnce } from "../../desk/readOnce.ts";
 
 /** What may stand behind a part of a kind, besides its value. */
 const ATTRIBUTES: readonly { readonly label: string; readonly detail: string; readonly kinds?: readonly Kind[] }[] = [

@@ -1,7 +1,7 @@
 import { insertInSeries, readTrail, removePart, setWord } from "@hound/core/notation";
 import { seededRandom } from "@hound/core/simulate";
 import { describe, expect, it } from "vitest";
-import { Renamings } from "../renamings.ts";
+import { Renamings } from "../../desk/renamings.ts";
 import { TrailDocument } from "./trailDocument.ts";
 
 const TRAIL = "BT1 9V: R1 1k + [A] R2 2k # keep\n+ R3 3k";

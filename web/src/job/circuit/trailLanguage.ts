@@ -17,9 +17,9 @@ import {
 } from "@codemirror/view";
 import { kindOfDesignator } from "@hound/core/circuit";
 import { formatTrail, type TokenKind } from "@hound/core/notation";
+import { readOnce } from "../../desk/readOnce.ts";
 import { completeTrail } from "./completion.ts";
 import { editorTheme } from "./editorTheme.ts";
-import { readOnce } from "./readOnce.ts";
 
 const CLASS_OF: Partial<Record<TokenKind, string>> = {
   name: "trail-node",

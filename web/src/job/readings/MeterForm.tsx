@@ -1,8 +1,9 @@
 import { type Meter, meterData } from "@hound/core/record";
 import { parseQuantity, printQuantity } from "@hound/core/units";
 import { type FormEvent, useState } from "react";
-import { useKept } from "../../app/useKept.ts";
+import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { savedWords } from "../savedWords.ts";
 
 const FIELDS = {
   input: { label: "Input resistance on volts, or “ideal”", unit: "ohm" },
@@ -30,20 +31,16 @@ export function MeterForm() {
   const { meter, id } = state.job;
   const { value: texts, set: setTexts, forget } = useKept(`meter ${id}`, textsOf(meter));
   const [message, setMessage] = useState("");
-  const save = async (event: FormEvent) => {
+  const save = (event: FormEvent) => {
     event.preventDefault();
     const read = meterFrom(texts, meter);
     if (typeof read === "string") {
       setMessage(read);
       return;
     }
-    try {
-      await desk.changeJob({ meter: read });
-      forget();
-      setMessage("Saved.");
-    } catch (error) {
-      setMessage(`Not saved: ${(error as Error).message}`);
-    }
+    desk.changeJob({ meter: read });
+    forget();
+    setMessage("");
   };
   const { inputOhms, accuracy } = meterData(meter);
   const summary = Number.isFinite(inputOhms) ? printQuantity(inputOhms, "ohm") : "ideal";
@@ -66,7 +63,7 @@ export function MeterForm() {
         ))}
         <div className="flex items-center justify-end gap-3">
           <span role="status" className="text-faint">
-            {message}
+            {message || savedWords(state)}
           </span>
           <button type="submit" className="rounded-lg border border-rule px-4 py-2 hover:bg-band">
             Save meter

@@ -5,11 +5,11 @@ import { meterData, type NumericReading, type Reading } from "@hound/core/record
 import { Pencil, Trash2 } from "lucide-react";
 import { type FormEvent, useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import type { DeskReading } from "../../desk/ops.ts";
 import { slipQuestion } from "../../words/faults.ts";
 import { percent, placeOf, valueOfReading } from "../../words/quantities.ts";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
-import type { DeskReading } from "../desk.ts";
 import { DeviationBar } from "./DeviationBar.tsx";
 import { type Healthy, healthyAt, wordsOfHealthy } from "./healthy.ts";
 

@@ -1,6 +1,5 @@
 import type { Situation } from "@hound/core/record";
 import { useDesk } from "../DeskContext.tsx";
-import { useJobChange } from "../useJobChange.ts";
 
 const SITUATIONS: Readonly<Record<Situation, string>> = {
   complaint: "something is known to be wrong",
@@ -11,13 +10,12 @@ const SITUATIONS: Readonly<Record<Situation, string>> = {
 /** Why the circuit is on the bench: how likely it is, before any reading, that nothing is wrong. */
 export function SituationChoice() {
   const { desk, state } = useDesk();
-  const change = useJobChange(desk);
   return (
     <label className="flex flex-wrap items-center gap-2">
       Here because
       <select
         value={state.job.situation}
-        onChange={(e) => change({ situation: e.target.value as Situation })}
+        onChange={(e) => desk.changeJob({ situation: e.target.value as Situation })}
         className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
       >
         {Object.entries(SITUATIONS).map(([value, words]) => (

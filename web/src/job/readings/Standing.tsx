@@ -3,26 +3,20 @@ import { useNotice } from "../../app/Notice.tsx";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
 
-/** How the circuit stands, and the way to change it; false where the change could not be kept. */
+/** How the circuit stands, and the way to change it. */
 export interface StandingState {
   readonly standing: Configuration;
-  readonly change: (next: Configuration, did: string) => Promise<boolean>;
+  readonly change: (next: Configuration, did: string) => void;
 }
 
-/** Changes how the circuit stands; what could not be kept is said, and can be taken back where it could. */
+/** Changes how the circuit stands; it is said, and can be taken back. */
 export function useStanding(): StandingState {
   const { desk, state } = useDesk();
   const notice = useNotice();
   const { standing } = state.job;
-  const change = async (next: Configuration, did: string): Promise<boolean> => {
-    try {
-      await desk.changeJob({ standing: next });
-      notice({ text: did, action: { label: "Undo", run: () => change(standing, `Taken back: ${did}`) } });
-      return true;
-    } catch (error) {
-      notice({ text: `Not kept: ${(error as Error).message}` });
-      return false;
-    }
+  const change = (next: Configuration, did: string) => {
+    desk.changeJob({ standing: next });
+    notice({ text: did, action: { label: "Undo", run: () => change(standing, `Taken back: ${did}`) } });
   };
   return { standing, change };
 }

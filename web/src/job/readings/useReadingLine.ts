@@ -27,7 +27,7 @@ export interface ReadingLine {
   readonly input: RankInput | null;
   readonly choose: (key: string) => void;
   readonly putOff: (key: string, how: "never" | "later") => void;
-  readonly record: () => Promise<void>;
+  readonly record: () => void;
 }
 
 /** @param isRanked false where nobody sees the ranking: it waits */
@@ -75,14 +75,13 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
     const point = proposal && pointOf(proposal);
     return drawn && point ? healthyWords(drawn.network, { ...point, state: standing }, meter) : null;
   }, [drawn, proposal, meter, standing]);
-  const record = async () => {
+  const record = () => {
     if (understood.kind === "change") {
       const { change: made, after, echo } = understood;
       const next = afterChange(standing, made);
-      const isKept = await change(next, echo);
-      if (isKept && after) desk.addReading(takenSo(after, next));
-      // What was typed meanwhile stays.
-      if (isKept) type((now) => (now === typed ? "" : now));
+      change(next, echo);
+      if (after) desk.addReading(takenSo(after, next));
+      type("");
       return;
     }
     if (understood.kind !== "reading") return;

@@ -1,24 +1,21 @@
 import { TEXT_LIMITS } from "@hound/core/record";
 import { type FormEvent, useState } from "react";
-import { useKept } from "../../app/useKept.ts";
+import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { savedWords } from "../savedWords.ts";
 
 /** What it turned out to be: asked for once a job is solved. */
 export function Finding() {
   const { desk, state } = useDesk();
   const { finding, state: jobState, id } = state.job;
   const { value: text, set: setText, forget } = useKept(`finding ${id}`, finding);
-  const [message, setMessage] = useState("");
+  const [isSent, setSent] = useState(false);
   if (jobState !== "solved") return null;
-  const submit = async (event: FormEvent) => {
+  const submit = (event: FormEvent) => {
     event.preventDefault();
-    try {
-      await desk.changeJob({ finding: text });
-      forget();
-      setMessage("Saved.");
-    } catch (error) {
-      setMessage(`Not saved: ${(error as Error).message}`);
-    }
+    desk.changeJob({ finding: text });
+    forget();
+    setSent(true);
   };
   return (
     <form onSubmit={submit} className="rounded-lg border border-rule bg-sheet px-4 py-3">
@@ -35,7 +32,7 @@ export function Finding() {
       />
       <div className="flex items-center justify-end gap-3">
         <span role="status" className="text-faint">
-          {message}
+          {text !== finding ? "Not sent yet; kept here." : isSent ? savedWords(state) : ""}
         </span>
         <button type="submit" className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
           Save finding

@@ -5,7 +5,6 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { useJobChange } from "../useJobChange.ts";
 
 type How = "excluded" | "pinned";
 const WORDS: Readonly<Record<How, string>> = { excluded: "as good as ruled out", pinned: "suspected by you" };
@@ -21,13 +20,12 @@ interface OpinionProps {
 /** What somebody knows of a part (“replaced last week”), and how often its kind fails: both count at once. */
 export function OpinionForm({ part, kind, probability }: OpinionProps) {
   const { desk, state } = useDesk();
-  const change = useJobChange(desk);
   const [reason, setReason] = useState("");
   const [before, setBefore] = useState<number | null>(null);
   const { priors } = state.job;
   const put = (next: Priors) => {
     setBefore(probability);
-    change({ priors: next });
+    desk.changeJob({ priors: next });
   };
   const say = (how: How) => {
     const other = how === "excluded" ? "pinned" : "excluded";
@@ -84,7 +82,6 @@ export function OpinionForm({ part, kind, probability }: OpinionProps) {
 /** All that was said of parts in this job, each with its reason, and away with it. */
 export function OpinionList() {
   const { desk, state } = useDesk();
-  const change = useJobChange(desk);
   const { priors } = state.job;
   const said = (["excluded", "pinned"] as const).flatMap((how) => (priors[how] ?? []).map((o) => ({ ...o, how })));
   if (said.length === 0) return null;
@@ -100,7 +97,7 @@ export function OpinionList() {
             type="button"
             aria-label={`Forget that of ${part}`}
             className="rounded p-1.5 hover:bg-band"
-            onClick={() => change({ priors: without(priors, how, part) })}
+            onClick={() => desk.changeJob({ priors: without(priors, how, part) })}
           >
             <X size={16} aria-hidden />
           </button>

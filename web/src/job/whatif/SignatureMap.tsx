@@ -4,6 +4,7 @@ import { type Signature, type Signatures, type Supposed, signaturesCsv, writeSup
 import { scaleSymlog } from "d3-scale";
 import { useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import { saveFile } from "../../app/saveFile.ts";
 import { limitsWords, suspectOf } from "./FitTable.tsx";
 import { useLab } from "./useLab.ts";
 
@@ -60,11 +61,7 @@ function MapTable({ found, network, ranking, onSuppose }: MapTableProps) {
     setOpen(next);
   };
   const save = () => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([signaturesCsv(found, network)], { type: "text/csv" }));
-    link.download = "signatures.csv";
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+    saveFile(signaturesCsv(found, network), "signatures.csv", "text/csv");
     notice({ text: "Saved the map as CSV" });
   };
   return (

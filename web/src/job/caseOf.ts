@@ -1,0 +1,24 @@
+import { type CaseFile, writeCase } from "@hound/core/notation";
+import type { DeskState } from "../desk/desk.ts";
+import { readingsOf } from "../desk/ops.ts";
+
+/** All there is of a job, saved or not, as a case file; what was refused is among it. */
+export function caseOf({ job, text, pending, refused }: DeskState): string {
+  const more = refused.flatMap((one) => (one.what === "op" ? [one.op] : []));
+  const { title, complaint, finding, meter, priors, situation, standing } = job;
+  const readings = readingsOf({ job, pending: [...pending, ...more] }).map((r) => r.reading);
+  const file: CaseFile = {
+    format: "clever-hound-case",
+    version: 1,
+    title,
+    complaint,
+    finding,
+    circuit: text,
+    meter,
+    priors,
+    situation,
+    standing,
+    readings,
+  };
+  return writeCase(file);
+}

@@ -1,0 +1,98 @@
+import { useSyncExternalStore } from "react";
+import { Link } from "react-router";
+import type { JobDesk } from "../desk/desk.ts";
+import { useErrands, useOutbox } from "./OutboxContext.tsx";
+
+const BUTTON = "shrink-0 rounded border border-wrong px-3 py-1 hover:bg-band";
+const ROW = "flex flex-wrap items-center gap-2 border-t border-rule py-1.5 first:border-0";
+
+/** What waits for the server or was refused by it, wherever it was typed. @param except a job that shows its own */
+export function Unsaved({ except }: { except?: string }) {
+  const { desks, errands, device } = useOutbox();
+  const { list, why } = useErrands();
+  const unsaved = useSyncExternalStore(desks.subscribe, desks.unsaved);
+  const left = device.keys("form:").filter((key) => key.includes("~"));
+  return (
+    <section
+      aria-label="Not saved yet"
+      className="hidden max-h-56 shrink-0 overflow-auto rounded-lg border border-doubt bg-copper-wash px-4 py-2 has-[li]:block"
+    >
+      <ul role="alert">
+        {unsaved.map((desk) => (
+          <Waiting key={desk.snapshot().job.id} desk={desk} isElsewhere={desk.snapshot().job.id !== except} />
+        ))}
+        {list.map((errand) =>
+          errand.refused === undefined ? (
+            why !== "" && (
+              <li key={errand.id} className={ROW}>
+                <span>
+                  <strong>{errand.words}</strong>: not done yet, {why}. Kept here, trying again.
+                </span>
+              </li>
+            )
+          ) : (
+            <li key={errand.id} className={ROW}>
+              <span className="min-w-0 grow">
+                <strong className="break-words">{errand.words}</strong>: {errand.refused}
+              </span>
+              <button type="button" className={BUTTON} onClick={() => errands.sendAgain(errand)}>
+                Send again
+              </button>
+              <button
+                type="button"
+                className={BUTTON}
+                onClick={() => navigator.clipboard.writeText(JSON.stringify(errand.body, null, 2))}
+              >
+                Copy
+              </button>
+              <button type="button" className={BUTTON} onClick={() => errands.putAway(errand)}>
+                Let it go
+              </button>
+            </li>
+          ),
+        )}
+        {left.map((key) => (
+          <Leftover key={key} name={key} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const WORDS = {
+  waiting: "not all of it is saved; kept here, trying again",
+  refused: "the server did not take something of it",
+  choice: "it was changed elsewhere too: which version holds?",
+} as const;
+
+function Waiting({ desk, isElsewhere }: { desk: JobDesk; isElsewhere: boolean }) {
+  const { job, saving } = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  if (!isElsewhere || !(saving in WORDS)) return null;
+  return (
+    <li className={ROW}>
+      <Link to={`/jobs/${job.id}/circuit`} className="font-bold underline">
+        {job.title}
+      </Link>
+      <span>{WORDS[saving as keyof typeof WORDS]}</span>
+    </li>
+  );
+}
+
+/** A form that was typed in two tabs, of which one was closed: its text is shown, to be copied. */
+function Leftover({ name }: { name: string }) {
+  const { device } = useOutbox();
+  const text = JSON.stringify(device.get(name));
+  return (
+    <li className={ROW}>
+      <span className="min-w-0 grow break-words">
+        Typed in a tab that was closed: <code className="font-mono">{text}</code>
+      </span>
+      <button type="button" className={BUTTON} onClick={() => navigator.clipboard.writeText(text)}>
+        Copy
+      </button>
+      <button type="button" className={BUTTON} onClick={() => device.remove(name)}>
+        Let it go
+      </button>
+    </li>
+  );
+}

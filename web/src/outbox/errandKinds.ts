@@ -1,0 +1,46 @@
+import { Conventions, type LibraryCircuit, type NewLibraryCircuit } from "@hound/core/record";
+import { call } from "../api/client.ts";
+import { jobsApi } from "../api/jobs.ts";
+import { libraryApi } from "../api/library.ts";
+
+/** What each kind of errand needs, and how it is done. */
+export interface ErrandBodies {
+  keepCircuit: NewLibraryCircuit & { readonly id: string };
+  changeCircuit: {
+    readonly id: string;
+    readonly revision: number;
+    readonly fields: { readonly name?: string; readonly notes?: string; readonly trail?: string };
+  };
+  deleteCircuit: { readonly id: string; readonly isDeleted: boolean };
+  deleteJob: { readonly id: string; readonly isDeleted: boolean };
+  importCase: { readonly id: string; readonly text: string };
+  conventions: Partial<Conventions>;
+}
+
+type Kinds = {
+  readonly [K in keyof ErrandBodies]: {
+    /** Queries that have to be asked again when it is done. */
+    readonly touches: readonly string[];
+    readonly send: (body: ErrandBodies[K], current: unknown) => Promise<unknown>;
+  };
+};
+
+export const ERRAND_KINDS: Kinds = {
+  keepCircuit: { touches: ["library"], send: (circuit) => libraryApi.keep(circuit) },
+  changeCircuit: {
+    touches: ["library"],
+    // Somebody changed something else meanwhile: field by field, what is set here holds.
+    send: ({ id, revision, fields }, current) =>
+      libraryApi.change(id, { revision: (current as LibraryCircuit | undefined)?.revision ?? revision, ...fields }),
+  },
+  deleteCircuit: {
+    touches: ["library"],
+    send: ({ id, isDeleted }) => (isDeleted ? libraryApi.remove(id) : libraryApi.restore(id)),
+  },
+  deleteJob: {
+    touches: ["jobs"],
+    send: ({ id, isDeleted }) => (isDeleted ? jobsApi.remove(id) : jobsApi.restore(id)),
+  },
+  importCase: { touches: ["jobs"], send: ({ id, text }) => jobsApi.importCase(text, id) },
+  conventions: { touches: ["conventions"], send: (change) => call("PATCH", "/conventions", Conventions, change) },
+};

@@ -1,0 +1,150 @@
+import "fake-indexeddb/auto";
+import type { Job } from "@hound/core/record";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { ApiError } from "../api/client.ts";
+import { Desks } from "../desk/desks.ts";
+import { readingsOf } from "../desk/ops.ts";
+import type { DeskApi } from "../desk/steps.ts";
+import { Device } from "./device.ts";
+import { type Errand, Errands } from "./errands.ts";
+
+const ID = "00000000-0000-4000-8000-000000000001";
+const away = () => new ApiError(0, { type: "", title: "The server does not answer", status: 0 });
+const soon = () => new Promise((done) => setTimeout(done, 30));
+
+beforeEach(() => {
+  vi.stubGlobal("indexedDB", new IDBFactory());
+});
+
+describe("what is kept on the device", () => {
+  it("belongs to its tab, is there after the tab was loaded anew, and goes to one tab when it is gone", async () => {
+    const [one, two] = [await Device.open("one"), await Device.open("two")];
+    expect(await one.put("desk:a", { n: 1 })).toBe(true);
+    expect(await two.put("desk:a", { n: 2 })).toBe(true);
+    expect(await two.put("form:x", "typed")).toBe(true);
+    expect((await Device.open("one")).get("desk:a")).toEqual({ n: 1 });
+    expect(await one.others()).toEqual(["two"]);
+    const three = await Device.open("three");
+    const [first, second] = await Promise.all([one.take("two"), three.take("two")]);
+    expect([...first, ...second].sort()).toHaveLength(2);
+    expect(first).toEqual(["desk:a~two", "form:x"]);
+    expect(one.get("desk:a~two")).toEqual({ n: 2 });
+    expect((await Device.open("one")).keys("").sort()).toEqual(["desk:a", "desk:a~two", "form:x"]);
+    await one.remove("desk:a");
+    expect((await Device.open("one")).get("desk:a")).toBeNull();
+  });
+
+  it("is said not to be kept where the browser keeps nothing", async () => {
+    vi.stubGlobal("indexedDB", undefined);
+    const device = await Device.open("one");
+    expect(await device.put("desk:a", 1)).toBe(false);
+    expect(device.get("desk:a")).toBe(1);
+  });
+});
+
+describe("the desks of a tab", () => {
+  const job = (readings: number[] = []): Job =>
+    ({
+      id: ID,
+      title: "Vent",
+      circuit: { trail: "BT1 9V: R1 1k", revision: 0 },
+      readings: readings.map((value, i) => ({
+        id: `${i}`,
+        revision: 0,
+        createdAt: "",
+        reading: { quantity: "voltage", from: "0", value },
+      })),
+      standing: {},
+    }) as unknown as Job;
+
+  it("keep what is typed while the server is away, also of a job that was never there, through a reload", async () => {
+    const down = async () => Promise.reject(away());
+    const api = { open: down, create: down, addReading: down, saveCircuit: down } as unknown as DeskApi;
+    const desks = new Desks(api, await Device.open("one"), () => new Date(0));
+    const id = desks.create({ title: "Pump", complaint: "", trail: "BT1 9V: R1 1k" });
+    (await desks.open(id)).addReading({ quantity: "voltage", from: "0", value: 3 } as never);
+    await soon();
+    const sent: string[] = [];
+    const up = {
+      create: async (start: { id: string }) => {
+        sent.push("create");
+        return { ...job(), id: start.id };
+      },
+      addReading: async () => {
+        sent.push("add");
+        return { ...job([3]), id };
+      },
+    } as unknown as DeskApi;
+    const device = await Device.open("one");
+    const later = new Desks(up, device, () => new Date(0));
+    later.resume();
+    const desk = await later.open(id);
+    expect(readingsOf(desk.snapshot())).toMatchObject([{ unsent: true, reading: { value: 3 } }]);
+    await soon();
+    expect(sent).toEqual(["create", "add"]);
+    expect(later.unsaved()).toEqual([]);
+    expect(device.keys("desk:")).toEqual([]);
+  });
+
+  it("show a job as it was last seen where the server does not answer, and nothing of one that is unknown", async () => {
+    const device = await Device.open("one");
+    const api = { open: async () => job() } as unknown as DeskApi;
+    await new Desks(api, device, () => new Date(0)).open(ID);
+    await soon();
+    const none = { open: () => Promise.reject(away()) } as unknown as DeskApi;
+    const desks = new Desks(none, await Device.open("two"), () => new Date(0));
+    expect((await desks.open(ID)).snapshot().job.title).toBe("Vent");
+    await expect(desks.open("another")).rejects.toThrow("The server does not answer");
+  });
+});
+
+describe("errands", () => {
+  const setUp = async (send: (body: never, current: unknown) => Promise<unknown>) => {
+    const device = await Device.open("one");
+    const done: Errand[] = [];
+    return { device, done, errands: new Errands({ put: { send } }, device, (errand) => done.push(errand)) };
+  };
+
+  it("are done in order, and the answer comes to who asked", async () => {
+    const seen: unknown[] = [];
+    const { errands, done, device } = await setUp(async (body) => {
+      seen.push(body);
+      return `did ${body}`;
+    });
+    expect(await Promise.all(["a", "b"].map((b) => errands.run("put", b, b)))).toEqual(["did a", "did b"]);
+    expect(seen).toEqual(["a", "b"]);
+    expect(done.map((e) => e.words)).toEqual(["a", "b"]);
+    expect([errands.snapshot().list, device.keys("errand:")]).toEqual([[], []]);
+  });
+
+  it("wait for a server that is away, also in the next tab, and stay in sight where they are refused", async () => {
+    const { errands } = await setUp(() => Promise.reject(away()));
+    errands.run("put", "a", "A").catch(() => {});
+    errands.run("put", "b", "B").catch(() => {});
+    await soon();
+    expect(errands.snapshot()).toMatchObject({
+      why: "the server does not answer",
+      list: [{ words: "A" }, { words: "B" }],
+    });
+    const device = await Device.open("two");
+    const keys = await device.take("one");
+    const refuse = async (body: string) => {
+      if (body === "a") throw new ApiError(400, { type: "", title: "Not understood", status: 400 });
+    };
+    const next = new Errands({ put: { send: refuse as never } }, device, () => {});
+    for (const key of keys) next.takeOver(key);
+    await soon();
+    expect(next.snapshot().list).toMatchObject([{ words: "A", refused: "Not understood" }]);
+    next.putAway(next.snapshot().list[0]);
+    await soon();
+    expect((await Device.open("two")).keys("errand:")).toEqual([]);
+  });
+
+  it("that meet somebody else's change are told of it and go on", async () => {
+    const { errands } = await setUp(async (_body, current) => {
+      if (!current) throw new ApiError(409, { type: "", title: "stale", status: 409, current: { revision: 7 } });
+      return current;
+    });
+    expect(await errands.run("put", "a", "A")).toEqual({ revision: 7 });
+  });
+});

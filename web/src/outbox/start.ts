@@ -1,0 +1,34 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { jobsApi } from "../api/jobs.ts";
+import { Desks } from "../desk/desks.ts";
+import { Device } from "./device.ts";
+import { ERRAND_KINDS, type ErrandBodies } from "./errandKinds.ts";
+import { Errands } from "./errands.ts";
+import { closedOf, lead, nameThisTab } from "./tabs.ts";
+
+/** What of a tab outlives its pages. */
+export interface Outbox {
+  readonly device: Device;
+  readonly desks: Desks;
+  readonly errands: Errands;
+}
+
+/** Goes on with what this tab had not sent when it was closed, and looks after what closed tabs left behind. */
+export async function startOutbox(queries: QueryClient): Promise<Outbox> {
+  const device = await Device.open(await nameThisTab());
+  const desks = new Desks(jobsApi, device, () => new Date());
+  const errands = new Errands(ERRAND_KINDS, device, ({ kind }) => {
+    for (const key of ERRAND_KINDS[kind as keyof ErrandBodies].touches) queries.invalidateQueries({ queryKey: [key] });
+  });
+  const takeOver = (key: string) => {
+    if (key.startsWith("desk:")) desks.takeOver(key);
+    else if (key.startsWith("errand:")) errands.takeOver(key);
+    // Texts of forms wait until their form is opened.
+  };
+  desks.resume();
+  errands.resume();
+  await lead(async () => {
+    for (const tab of await closedOf(await device.others())) for (const key of await device.take(tab)) takeOver(key);
+  });
+  return { device, desks, errands };
+}
