@@ -17,7 +17,7 @@ test("what is typed while the server is down is kept, and saved when it is back"
   await expect(list.getByRole("listitem").first()).toContainText("1.93 V");
 });
 
-test("two tabs: the later one is shown both versions and chooses; readings of both stay", async ({
+test("two tabs: what both wrote is made one, the same line is asked about, and the loser is among the versions", async ({
   page,
   server,
   context,
@@ -33,22 +33,33 @@ test("two tabs: the later one is shown both versions and chooses; readings of bo
     await tab.keyboard.press("Control+End");
     await tab.keyboard.type(text);
   };
+  const isSaved = (tab: typeof page) => expect(tab.getByText("Saved", { exact: true })).toBeVisible();
   await typeAtEnd(page, "\n[A] R21 1k [D]");
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await isSaved(page);
   await typeAtEnd(other, "\n[A] R22 2k [D]");
+  await expect(other.getByLabel("Trail of the circuit")).toContainText("R21 1k");
+  await isSaved(other);
+  for (const tab of [page, other])
+    for (const line of ["R21 1k", "R22 2k"]) await expect(tab.getByLabel("Trail of the circuit")).toContainText(line);
+  await typeAtEnd(page, " 5%");
+  await isSaved(page);
+  await typeAtEnd(other, " 2%");
   const choice = other.getByRole("alert", { name: "Two versions of the circuit" });
-  await expect(choice).toContainText("R21 1k");
-  await expect(choice).toContainText("R22 2k");
-  await choice.getByRole("button", { name: "Keep what is typed here" }).click();
-  await expect(other.getByText("Saved", { exact: true })).toBeVisible();
-  await page.reload();
-  await expect(page.getByLabel("Trail of the circuit")).toContainText("R22 2k");
-  await page.goto(address.replace("circuit", "readings"));
-  await page.getByLabel("Reading", { exact: true }).fill("A 23.8");
-  await page.keyboard.press("Enter");
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  await other.goto(address.replace("circuit", "readings"));
-  await expect(other.getByRole("list", { name: "Readings" })).toContainText("23.8 V");
+  await expect(choice).toContainText("R22 2k [D] 5%");
+  await expect(other.getByText("Not saved: two versions, see below.")).toBeVisible();
+  await choice.getByRole("button", { name: "Take what is stored" }).click();
+  await isSaved(other);
+  await expect(other.getByLabel("Trail of the circuit")).toContainText("R22 2k [D] 5%");
+  await other.getByRole("button", { name: "Export" }).click();
+  await other.getByRole("menuitem", { name: /Earlier versions/ }).click();
+  const versions = other.getByRole("dialog", { name: "Versions of this circuit" });
+  await expect(versions.getByText(/in force/)).toBeVisible();
+  await versions
+    .getByRole("button", { name: /^Version/ })
+    .nth(1)
+    .click();
+  await versions.getByText("The trail", { exact: true }).click();
+  await expect(versions).toContainText("R22 2k [D] 2%");
 });
 
 test("an address that leads nowhere, and a job that is gone, say so", async ({ page, server }) => {
@@ -99,7 +110,7 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(5);
 });
 
-test("edits from the board wait for the trail to be sound, and conventions say when they are not kept", async ({
+test("edits from the board wait for the trail to be sound, and conventions when they are not saved yet", async ({
   page,
   server,
 }) => {
@@ -124,10 +135,12 @@ test("edits from the board wait for the trail to be sound, and conventions say w
   await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
   await server.kill();
   await page.getByLabel("As zigzags (ANSI)").click();
-  await expect(page.getByRole("alert")).toContainText("The server does not answer");
+  await expect(page.getByRole("alert")).toContainText(/Resistors drawn.*the server does not answer\. Kept here/);
+  await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
   await server.start();
+  await expect(page.getByRole("alert")).toHaveCount(0, { timeout: 40_000 });
   await page.reload();
-  await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
+  await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
 });
 
 test("what one device records appears on the other, and a node named by it raises no conflict", async ({
@@ -222,9 +235,12 @@ test("what stands in a form is still there after the page was closed, until it i
   await page.getByRole("link", { name: "Readings" }).click();
   await page.getByRole("link", { name: "Suspects" }).click();
   await expect(finding).toHaveValue(`${before} Replaced, checked.`);
+  await expect(page.getByText("Not sent yet; kept here.")).toBeVisible();
   await page.getByRole("button", { name: "Save finding" }).click();
-  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
-  expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith("hound:form:")))).toEqual([]);
+  await expect(page.getByText("Not sent yet; kept here.")).toHaveCount(0);
+  await expect(page.getByRole("banner").getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(finding).toHaveValue(`${before} Replaced, checked.`);
 });
 
 test("a backup is saved from the workshop, and is the whole database", async ({ page, server }) => {

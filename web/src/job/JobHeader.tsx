@@ -75,15 +75,19 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
       >
         <Calculator size={22} aria-hidden />
       </Link>
-      <button
-        type="button"
-        onClick={() => saveFile(caseOf(desk.snapshot()), fileName(job.title, ".json"), "application/json")}
+      <a
+        href={`/api/jobs/${job.id}/case`}
+        onClick={(e) => {
+          // What is not saved yet is among it.
+          e.preventDefault();
+          saveFile(caseOf(desk.snapshot()), fileName(job.title, ".json"), "application/json");
+        }}
         aria-label="Export as a case file"
         title="Export as a case file"
         className="rounded-lg p-2 hover:bg-rule/50"
       >
         <Download size={22} aria-hidden />
-      </button>
+      </a>
       <HistoryButton />
       <Shortcuts />
       <ThemeButton />

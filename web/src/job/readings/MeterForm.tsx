@@ -3,7 +3,6 @@ import { parseQuantity, printQuantity } from "@hound/core/units";
 import { type FormEvent, useState } from "react";
 import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { savedWords } from "../savedWords.ts";
 
 const FIELDS = {
   input: { label: "Input resistance on volts, or “ideal”", unit: "ohm" },
@@ -31,6 +30,7 @@ export function MeterForm() {
   const { meter, id } = state.job;
   const { value: texts, set: setTexts, forget } = useKept(`meter ${id}`, textsOf(meter));
   const [message, setMessage] = useState("");
+  const [isSent, setSent] = useState(false);
   const save = (event: FormEvent) => {
     event.preventDefault();
     const read = meterFrom(texts, meter);
@@ -41,6 +41,7 @@ export function MeterForm() {
     desk.changeJob({ meter: read });
     forget();
     setMessage("");
+    setSent(true);
   };
   const { inputOhms, accuracy } = meterData(meter);
   const summary = Number.isFinite(inputOhms) ? printQuantity(inputOhms, "ohm") : "ideal";
@@ -63,7 +64,7 @@ export function MeterForm() {
         ))}
         <div className="flex items-center justify-end gap-3">
           <span role="status" className="text-faint">
-            {message || savedWords(state)}
+            {message || (isSent && state.saving === "saved" ? "Saved." : "")}
           </span>
           <button type="submit" className="rounded-lg border border-rule px-4 py-2 hover:bg-band">
             Save meter

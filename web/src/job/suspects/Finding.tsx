@@ -2,7 +2,6 @@ import { TEXT_LIMITS } from "@hound/core/record";
 import { type FormEvent, useState } from "react";
 import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { savedWords } from "../savedWords.ts";
 
 /** What it turned out to be: asked for once a job is solved. */
 export function Finding() {
@@ -32,7 +31,7 @@ export function Finding() {
       />
       <div className="flex items-center justify-end gap-3">
         <span role="status" className="text-faint">
-          {text !== finding ? "Not sent yet; kept here." : isSent ? savedWords(state) : ""}
+          {text !== finding ? "Not sent yet; kept here." : isSent && state.saving === "saved" ? "Saved." : ""}
         </span>
         <button type="submit" className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
           Save finding
