@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base } from "@playwright/test";
@@ -11,7 +11,23 @@ export class RunningServer {
   private child: ChildProcess | null = null;
   private port = "0";
   readonly folder = mkdtempSync(join(tmpdir(), "hound-e2e-"));
+  private home = ROOT;
   address = "";
+
+  /** Where the pages lie that it serves. */
+  get pages(): string {
+    return join(this.home, "web/dist");
+  }
+
+  /** Goes on from a copy of what was built, in which a test can change something. */
+  async moveOut() {
+    await this.kill();
+    this.home = join(this.folder, "home");
+    for (const part of ["server/dist", "server/package.json", "web/dist"])
+      cpSync(join(ROOT, part), join(this.home, part), { recursive: true });
+    symlinkSync(join(ROOT, "node_modules"), join(this.home, "node_modules"));
+    await this.start();
+  }
 
   async start() {
     const env = {
@@ -20,7 +36,7 @@ export class RunningServer {
       HOUND_DB: join(this.folder, "hound.sqlite"),
       HOUND_DEMO: join(ROOT, "demo"),
     };
-    const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
+    const child = spawn(process.execPath, [join(this.home, "server/dist/main.js")], { env });
     this.child = child;
     this.address = await new Promise<string>((done, fail) => {
       let output = "";
