@@ -37,11 +37,12 @@ export interface Lane {
 export function wrapLanes(board: Board, most: number): Lane[] {
   const cuts = [0];
   const bars = [...new Set(board.bars.map((b) => b.column))].sort((a, b) => a - b);
+  const crossings = crossingsIn(board);
   for (let at = 0; board.columns - at > most; ) {
     const reach = bars.filter((c) => c > at && c <= at + most);
     const least = at + Math.max(1, most * 0.55);
     const choice = reach
-      .map((column) => ({ column, cost: crossings(board, column) - (4 * (column - at)) / most }))
+      .map((column) => ({ column, cost: crossings(column) - (4 * (column - at)) / most }))
       .filter(({ column }) => column >= least || reach.length === 1);
     const best = choice.reduce<{ column: number; cost: number } | null>(
       (b, c) => (!b || c.cost <= b.cost ? c : b),
@@ -56,8 +57,23 @@ export function wrapLanes(board: Board, most: number): Lane[] {
   return cuts.map((from, i) => laneOf(board, from, cuts[i + 1] ?? board.columns, i > 0, i < cuts.length - 1));
 }
 
-function crossings(board: Board, column: number): number {
-  return board.strips.filter((s) => s.left < column && column < s.right).length;
+/** How many rows pass a column without ending there: those that began before it, less those that ended by then. */
+function crossingsIn(board: Board): (column: number) => number {
+  const long = board.strips.filter((s) => s.left < s.right);
+  const lefts = Float64Array.from(long, (s) => s.left).sort();
+  const rights = Float64Array.from(long, (s) => s.right).sort();
+  return (column) => countUpTo(lefts, column, false) - countUpTo(rights, column, true);
+}
+
+/** How many of sorted numbers are below a bound, or at it where that counts. */
+function countUpTo(sorted: Float64Array, bound: number, isCounted: boolean): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle] < bound || (isCounted && sorted[middle] === bound)) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function laneOf(board: Board, from: number, to: number, hasBefore: boolean, hasAfter: boolean): Lane {

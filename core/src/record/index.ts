@@ -1,4 +1,5 @@
 export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
+export { CopyList, Restored } from "./copies.ts";
 export {
   CircuitChange,
   CircuitRevisions,

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { basename, dirname, join } from "node:path";
 import { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import { CopyList, Restored } from "@hound/core/record";
 import type { Request, RequestHandler } from "express";
 import type { Knex } from "knex";
 import { z } from "zod";
@@ -13,16 +14,6 @@ import { replaceContents } from "../database/replace.ts";
 import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
 import { SECRET } from "./secret.ts";
-
-const Counts = z.strictObject({ jobs: z.number(), readings: z.number(), circuits: z.number() });
-const Restored = z.strictObject({
-  counts: Counts,
-  /** Name of the copy of what was replaced. */
-  kept: z.string(),
-});
-const CopyList = z.strictObject({
-  copies: z.array(z.strictObject({ name: z.string(), bytes: z.number(), at: z.string() })),
-});
 
 /** The largest file that is taken for a backup. */
 const MOST_BYTES = 1_000_000_000;

@@ -20,14 +20,32 @@ export class ApiError extends Error {
 const PATIENCE = 20_000;
 
 /** Sends JSON and parses the answer. @throws ApiError, also where the answer takes too long or cannot be read (status 0) */
-export async function call<T>(method: string, path: string, schema: z.ZodType<T> | null, body?: unknown): Promise<T> {
+export function call<T>(method: string, path: string, schema: z.ZodType<T> | null, body?: unknown): Promise<T> {
+  const json = { body: JSON.stringify(body), headers: { "Content-Type": "application/json" } };
+  return send(method, path, schema, body === undefined ? {} : json);
+}
+
+interface Sent {
+  readonly body?: BodyInit;
+  readonly headers?: Record<string, string>;
+  /** Milliseconds. */
+  readonly patience?: number;
+}
+
+/** Sends whatever it is and parses the answer. @throws ApiError as `call` does */
+export async function send<T>(
+  method: string,
+  path: string,
+  schema: z.ZodType<T> | null,
+  { body, headers = {}, patience = PATIENCE }: Sent,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      signal: AbortSignal.timeout(PATIENCE),
-      headers: body === undefined ? {} : { "Content-Type": "application/json" },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(patience),
+      headers,
+      ...(body === undefined ? {} : { body }),
     });
   } catch {
     throw new ApiError(0, { type: "unreachable", title: "The server does not answer", status: 0 });

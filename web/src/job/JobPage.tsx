@@ -20,10 +20,11 @@ import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
 import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
+import { isLarge, TooLarge } from "./large.tsx";
 import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
-import { STAGE_NAMES, type Stage } from "./stages.ts";
+import { STAGE_NAMES, STAGES, type Stage } from "./stages.ts";
 import { Tray } from "./Tray.tsx";
 import { BenchDock } from "./whatif/BenchDock.tsx";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
@@ -174,6 +175,8 @@ function Bench({ stage }: { stage: Stage }) {
                 />
               ) : !drawn ? (
                 <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+              ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
+                <TooLarge network={drawn.network} what={STAGES[stage]} />
               ) : stage === "expected" ? (
                 <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
               ) : stage === "whatif" ? (

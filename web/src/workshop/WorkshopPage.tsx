@@ -1,8 +1,8 @@
 import type { Conventions } from "@hound/core/record";
-import { HardDriveDownload } from "lucide-react";
 import { useChangeConventions, useKeptConventions } from "../app/conventions.ts";
 import { Loading } from "../app/Loading.tsx";
 import { TopBar } from "../app/TopBar.tsx";
+import { Backup } from "./Backup.tsx";
 
 /** Each convention with its choices, in words. */
 const CHOICES = {
@@ -86,18 +86,7 @@ export function WorkshopPage() {
         <p className="text-faint">
           Kept by the server, for everybody who uses it. Files always use conventional current.
         </p>
-        <h2 className="mt-4 text-xl font-bold">Backup</h2>
-        <p>
-          All jobs, readings and circuits in one file. A copy is also made every day beside the database. To put one
-          back, stop the server and type <code className="font-mono">npm run restore FILE</code>.
-        </p>
-        <a
-          href="/api/backup"
-          download
-          className="flex items-center gap-2 self-start rounded-lg border border-rule px-4 py-2.5 hover:bg-band"
-        >
-          <HardDriveDownload size={20} aria-hidden /> Save a backup
-        </a>
+        <Backup />
       </main>
     </div>
   );

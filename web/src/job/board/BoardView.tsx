@@ -5,7 +5,7 @@ import type { Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
-import { type Drawn, odditiesOf, type Selection, useDesk } from "../DeskContext.tsx";
+import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type Imagined, withImagined } from "../whatif/imagined.ts";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
@@ -13,6 +13,7 @@ import { Drawing } from "./Drawing.tsx";
 import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { leadsOf } from "./leads.ts";
 import { Overview } from "./Overview.tsx";
+import { useFigures, useOddities } from "./useFigures.ts";
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
 const SCALES = { least: 0.2, readable: 0.7, roomy: 1.25, most: 2.5, step: 1.2 } as const;
@@ -63,14 +64,18 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const pane = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const size = useSize(pane);
+  const figures = useFigures(drawn, meter, standing);
+  const wholeFigures = useFigures(whole === network ? null : props.whole, meter, standing);
+  const odd = useOddities(drawn, showOdd);
   const plain = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    const odd = showOdd ? odditiesOf({ network, settled }) : [];
     const shared = { readings: taken, meter, ranking, standing };
-    const own = boardFacts({ ...shared, network, settled, odd });
+    const own = boardFacts({ ...shared, network, settled, odd, figures });
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
-    return whole === network ? own : { ...own, nodes: boardFacts({ ...shared, network: whole }).nodes };
-  }, [whole, network, readings, meter, ranking, standing, settled, showOdd]);
+    return whole === network
+      ? own
+      : { ...own, nodes: boardFacts({ ...shared, network: whole, figures: wholeFigures }).nodes };
+  }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures]);
   const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
   const scale = zoom ?? Math.max(fitting, SCALES.readable);
@@ -168,11 +173,19 @@ function clamp(value: number, least: number, most: number): number {
 
 /** The largest scale at which all lanes are in sight. */
 function fitScale(board: Drawn["board"], { width, height }: Size, staircase: boolean): number {
-  for (let scale: number = SCALES.roomy; scale > SCALES.least; scale /= 1.05) {
+  const fits = (step: number) => {
+    const scale = SCALES.roomy / 1.05 ** step;
     const whole = sizeOf(framesOf(wrapLanes(board, columnsIn(width / scale)), staircase));
-    if (whole.width * scale <= width && whole.height * scale <= height) return scale;
+    return whole.width * scale <= width && whole.height * scale <= height;
+  };
+  // What fits at one scale fits at every smaller one: halved down to the first step that does.
+  let [low, high] = [0, Math.ceil(Math.log(SCALES.roomy / SCALES.least) / Math.log(1.05))];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (fits(middle)) high = middle;
+    else low = middle + 1;
   }
-  return SCALES.least;
+  return Math.max(SCALES.least, SCALES.roomy / 1.05 ** low);
 }
 
 interface Size {

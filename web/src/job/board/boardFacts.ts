@@ -1,6 +1,6 @@
 import type { Branch, Network, NodeName } from "@hound/core/circuit";
 import { deviationOf, isSameState } from "@hound/core/measure";
-import { expectReadings, type Prediction, type Ranking, type RankProblem, type Settled } from "@hound/core/rank";
+import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
 import {
   type Configuration,
   type Meter,
@@ -13,6 +13,7 @@ import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { percent, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { ohmsAcross } from "../readings/healthy.ts";
+import { type Figures, figuresOf } from "./figures.ts";
 
 /** Everything the board prints beside nodes and parts. */
 export interface BoardFacts {
@@ -57,6 +58,8 @@ interface BoardInput {
   readonly odd?: readonly Oddity[];
   /** How the circuit stands, where that differs from the drawing: what is expected, and which readings count. */
   readonly standing?: Configuration;
+  /** Left out, they are worked out here. */
+  readonly figures?: Figures;
 }
 
 /**
@@ -68,21 +71,7 @@ export function boardFacts(input: BoardInput): BoardFacts {
   const readings = input.readings.filter((r) => isSameState(r.state, standing));
   const isDriven = network.branches.some((b) => b.kind === "supply");
   const reference = network.nodes[network.reference];
-  const points: NumericReading[] = [
-    ...network.nodes.map(
-      (from): NumericReading =>
-        isDriven
-          ? { quantity: "voltage", from, value: 0, state: standing }
-          : { quantity: "resistance", from, to: reference, value: 0, state: standing },
-    ),
-    ...network.branches.map((b): NumericReading => {
-      if (isDriven) return { quantity: "current", through: b.name, value: 0, state: standing };
-      const [from, to] = [network.nodes[b.from], network.nodes[b.to]];
-      return { quantity: "resistance", from, to, value: 0, state: standing };
-    }),
-  ];
-  const own = expectReadings(network, points, null);
-  const loaded = expectReadings(network, points.slice(0, network.nodes.length), meter);
+  const { own, loaded } = input.figures ?? figuresOf(network, meter, standing);
   // By what would put it right, as the list of suspects has it.
   const repairs = ranking?.kind === "ranking" ? ranking.repairs : [];
   const suspicion = new Map<string, number>();

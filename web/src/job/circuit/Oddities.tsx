@@ -1,10 +1,11 @@
 import { TriangleAlert } from "lucide-react";
-import { type Drawn, odditiesOf, useDesk } from "../DeskContext.tsx";
+import { useOddities } from "../board/useFigures.ts";
+import { type Drawn, useDesk } from "../DeskContext.tsx";
 
 /** What is odd about the circuit as drawn, and what is still unknown in it: notes, not obstacles. */
 export function Oddities({ drawn }: { drawn: Drawn }) {
   const { select, hover } = useDesk();
-  const found = odditiesOf(drawn);
+  const found = useOddities(drawn, true);
   if (found.length === 0) return null;
   return (
     <section aria-label="What is odd" className="shrink-0 rounded-lg border border-rule bg-sheet">

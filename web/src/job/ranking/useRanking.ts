@@ -80,6 +80,10 @@ export interface Ranked {
   readonly isTyped: boolean;
   /** Where the job stands and how many more readings should settle it, of this very input; null until that is known. */
   readonly stands: { readonly verdict: Verdict; readonly toSettle: number | null } | null;
+  /** Somebody ended the work on this input; what was weighed until then is shown. */
+  readonly isStopped: boolean;
+  readonly stop: () => void;
+  readonly goOn: () => void;
 }
 
 /**
@@ -96,6 +100,7 @@ export function useRanking(
   const [shown, setShown] = useState<{ ranking: Ranking | RankProblem; input: RankInput | null } | null>(null);
   const [insight, setInsight] = useState<Insight | null>(null);
   const [planned, setPlanned] = useState<{ next: NextReadings; input: RankInput | null } | null>(null);
+  const [stopped, setStopped] = useState<RankInput | null>(null);
   const worker = useRef<RankWorker | null>(null);
   const standing = useSame(stands);
   useEffect(() => {
@@ -114,9 +119,13 @@ export function useRanking(
     };
   }, [onNext]);
   useEffect(() => {
-    if (input) worker.current?.rank(input, plan, standing, school);
-    else setShown(null);
-  }, [input, plan, standing, school]);
+    if (!input) setShown(null);
+    else if (input !== stopped) worker.current?.rank(input, plan, standing, school);
+  }, [input, stopped, plan, standing, school]);
+  const stop = () => {
+    worker.current?.stop();
+    setStopped(input);
+  };
   useEffect(() => {
     if (shown) performance.mark("hound:ranked");
   }, [shown]);
@@ -131,5 +140,8 @@ export function useRanking(
     isCurrent,
     isTyped: !plan,
     stands: next?.verdict ? { verdict: next.verdict, toSettle: next.toSettle } : null,
+    isStopped: input !== null && input === stopped,
+    stop,
+    goOn: () => setStopped(null),
   };
 }

@@ -54,23 +54,62 @@ export function WhereItStands({ ranked }: { ranked: Ranked }) {
 
 /** What the list counts that is still in sight, what is on its way, and how far it is. */
 function OnItsWay({ ranked }: { ranked: Ranked }) {
-  const { ranking, counts, asked, isCurrent, isTyped } = ranked;
+  const { ranking, counts, asked, isCurrent, isTyped, isStopped } = ranked;
   if (isCurrent && isTyped)
     return <p className="text-faint">What is typed counts below as if it were recorded. Enter records it.</p>;
-  if (!ranking || isCurrent) return <p className="text-faint">Working it out …</p>;
-  const isPartial = ranking.kind === "ranking" && ranking.progress < 1 && counts === asked;
+  const isPartial = ranking?.kind === "ranking" && ranking.progress < 1 && counts === asked;
+  if (isStopped && !isCurrent)
+    return (
+      <div className="flex items-center gap-3 text-doubt">
+        <p className="grow">
+          Stopped:{" "}
+          {isPartial
+            ? `${percent(ranking.progress)} of two faults at once were weighed`
+            : "what is shown is out of date"}
+          .
+        </p>
+        <button type="button" className={BUTTON} onClick={ranked.goOn}>
+          Go on
+        </button>
+      </div>
+    );
+  if (!ranking || isCurrent)
+    return (
+      <div className="flex items-center gap-3 text-faint">
+        <p className="grow">Working it out …</p>
+        {!isCurrent && <Stop ranked={ranked} />}
+      </div>
+    );
   if (isPartial)
     return (
-      <p className="text-doubt">
-        Still weighing two faults at once: {percent(ranking.progress)} looked at
-        {ranking.left < WORTH_SAYING && `, the rest can hold at most ${percent(ranking.left)}`}.
-      </p>
+      <div className="flex flex-wrap items-center gap-x-3 text-doubt">
+        <p className="grow">
+          Still weighing two faults at once: {percent(ranking.progress)} looked at
+          {ranking.left < WORTH_SAYING && `, the rest can hold at most ${percent(ranking.left)}`}.
+        </p>
+        <progress value={ranking.progress} className="late h-3 w-40 accent-copper" aria-label="Two faults weighed" />
+        <Stop ranked={ranked} />
+      </div>
     );
   return (
-    <p className="text-doubt">
-      Out of date: this counts {counts} reading{counts === 1 ? "" : "s"}
-      {asked === counts ? "; what was changed is being weighed" : `; ${asked} are being weighed`} …
-    </p>
+    <div className="flex items-center gap-3 text-doubt">
+      <p className="grow">
+        Out of date: this counts {counts} reading{counts === 1 ? "" : "s"}
+        {asked === counts ? "; what was changed is being weighed" : `; ${asked} are being weighed`} …
+      </p>
+      <Stop ranked={ranked} />
+    </div>
+  );
+}
+
+const BUTTON = "shrink-0 rounded-lg border border-doubt px-3 py-1 hover:bg-band";
+
+/** Comes into sight only where the work takes long. */
+function Stop({ ranked }: { ranked: Ranked }) {
+  return (
+    <button type="button" className={`late ${BUTTON}`} onClick={ranked.stop}>
+      Stop
+    </button>
   );
 }
 

@@ -4,6 +4,7 @@ import { expectReadings, type Prediction } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import { print } from "../../words/print.ts";
 import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { isLarge } from "../large.tsx";
 
 /** Share of the limits that the meter has to move a figure by before it is worth a word. */
 const TOLD = 0.1;
@@ -34,6 +35,8 @@ export function expectEach(
   readings: readonly NumericReading[],
   meter: Meter | null,
 ): readonly (Prediction | undefined)[] {
+  // Of a large circuit only the board has figures, when they are worked out.
+  if (isLarge(network)) return readings.map(() => undefined);
   return expectReadings(network, readings, meter) ?? readings.map((r) => expectReadings(network, [r], meter)?.[0]);
 }
 
