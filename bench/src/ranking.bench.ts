@@ -13,8 +13,10 @@ const SEEDS = [1, 2, 3, 4, 5];
 
 function firstShown(input: RankInput): number {
   const start = performance.now();
-  const step = weighFaults(input).next();
-  if (!step.done) rankingOf(step.value.settle());
+  const steps = weighFaults(input);
+  let step = steps.next();
+  while (!step.done && step.value.kind === "singles") step = steps.next();
+  if (!step.done && step.value.kind === "pairs") rankingOf(step.value.settle());
   return performance.now() - start;
 }
 

@@ -3,6 +3,7 @@ import { cpSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base } from "@playwright/test";
+import Database from "better-sqlite3";
 
 const ROOT = join(import.meta.dirname, "../..");
 
@@ -50,6 +51,13 @@ export class RunningServer {
       child.on("exit", () => fail(new Error(output)));
     });
     this.port = new URL(this.address).port;
+  }
+
+  /** Changes a stored text behind the database's back, as a bad disk would. */
+  async damage(table: string, column: string, from: string, to: string) {
+    const db = new Database(join(this.folder, "hound.sqlite"));
+    db.prepare(`UPDATE ${table} SET ${column} = replace(${column}, ?, ?)`).run(from, to);
+    db.close();
   }
 
   /** Pulls the plug. */

@@ -213,7 +213,8 @@ test("what was typed for a job that is gone stays, and is shown; a closed tab's 
   await expect(page.getByText("Not all is saved: see below.")).toBeVisible();
   await page.reload();
   await expect(tray).toContainText("B 19.8");
-  await page.request.post(`${server.address}/api/jobs/${id}/restore`);
+  await page.getByRole("button", { name: "Restore the job" }).click();
+  await expect(page.getByText("This job is deleted: nothing new")).toHaveCount(0);
   await tray.getByRole("button", { name: "Send again" }).click();
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await expect(tray).toHaveCount(0);
@@ -243,7 +244,7 @@ test("what stands in a form is still there after the page was closed, until it i
   await expect(finding).toHaveValue(`${before} Replaced, checked.`);
 });
 
-test("a backup is saved from the workshop, and is the whole database", async ({ page, server }) => {
+test("a backup is saved from the workshop, is the whole database, and is put back there", async ({ page, server }) => {
   await page.goto(`${server.address}/workshop`);
   const begun = page.waitForEvent("download");
   await page.getByRole("link", { name: "Save a backup" }).click();
@@ -254,4 +255,92 @@ test("a backup is saved from the workshop, and is the whole database", async ({ 
       .subarray(0, 15)
       .toString(),
   ).toBe("SQLite format 3");
+  const jobs = async () => (await (await page.request.get(`${server.address}/api/jobs`)).json()).jobs;
+  const before = await jobs();
+  for (const { id } of before) await page.request.delete(`${server.address}/api/jobs/${id}`);
+  await page.getByLabel("Backup file").setInputFiles(await saved.path());
+  const dialog = page.getByRole("dialog", { name: "Put a backup back" });
+  await dialog.getByRole("button", { name: "Put it back" }).click();
+  await expect(dialog.getByRole("status")).toContainText(`Put back: ${before.length} jobs`);
+  expect(await jobs()).toEqual(before);
+  await dialog.getByRole("button", { name: "Close" }).click();
+  // What was replaced is a copy that can be put back as well.
+  await page.getByText(/Copies on the server/).click();
+  await expect(page.getByRole("listitem").filter({ hasText: "replaced" })).toHaveCount(1);
+  await page.getByLabel("Backup file").setInputFiles({
+    name: "picture.png",
+    mimeType: "image/png",
+    buffer: Buffer.from("no database"),
+  });
+  await dialog.getByRole("button", { name: "Put it back" }).click();
+  await expect(dialog.getByRole("alert")).toContainText("nothing was changed. picture.png is no database");
+});
+
+test("a job's history brings back what stood there, and what a bad disk changed is set apart", async ({
+  page,
+  server,
+}) => {
+  const address = await server.bench("vent", "readings");
+  await page.goto(address);
+  const readings = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+  await expect(readings).toHaveCount(3);
+  await readings
+    .first()
+    .getByRole("button", { name: /Delete/ })
+    .click();
+  await page.getByLabel("State of the job").selectOption("solved");
+  const header = page.getByRole("banner");
+  await expect(header.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(readings).toHaveCount(2);
+  const history = page.getByRole("dialog", { name: "History of this job" });
+  await page.getByRole("button", { name: "History of this job" }).click();
+  await history.getByRole("button", { name: "Restore" }).click();
+  await expect(readings).toHaveCount(3);
+  await page.getByRole("button", { name: "History of this job" }).click();
+  await history
+    .getByRole("listitem")
+    .filter({ hasText: "State: Under way → Solved" })
+    .getByRole("button", { name: "Put back" })
+    .click();
+  await expect(page.getByLabel("State of the job")).toHaveValue("open");
+  await expect(header.getByText("Saved", { exact: true })).toBeVisible();
+  await server.damage("readings", "data", "19.82", "19.83");
+  await page.reload();
+  await expect(readings).toHaveCount(2);
+  const damaged = page.getByRole("alert", { name: "Damaged on the disk" });
+  await damaged.getByText("A reading is not what was stored").click();
+  await expect(damaged).toContainText("19.83");
+  await damaged.getByRole("button", { name: "Delete it" }).click();
+  await expect(damaged).toHaveCount(0);
+});
+
+test("weighing hundreds of parts shows how far it is, and ends when asked to; a thousand open", async ({
+  page,
+  server,
+}) => {
+  const chain = (count: number) =>
+    `BT1 24V ri=0.3: F1 1A${Array.from({ length: count - 2 }, (_, i) => ` + R${i + 1} ${100 + i} 5%`).join("\n")}`;
+  const open = async (count: number) => {
+    const { id } = await (
+      await page.request.post(`${server.address}/api/jobs`, {
+        data: { title: `Rail of ${count}`, trail: chain(count) },
+      })
+    ).json();
+    await page.goto(`${server.address}/jobs/${id}/readings`);
+  };
+  test.slow();
+  await open(300);
+  await page.getByLabel("Reading", { exact: true }).fill("n20 20.1");
+  await page.keyboard.press("Enter");
+  const stands = page.getByRole("region", { name: "Where the job stands" });
+  await expect(stands).toContainText(/Still weighing two faults at once: .* looked at/, { timeout: 40_000 });
+  await stands.getByRole("button", { name: "Stop" }).click();
+  await expect(stands).toContainText(/Stopped: .* of two faults at once were weighed/);
+  await stands.getByRole("button", { name: "Go on" }).click();
+  await expect(stands).toContainText(/Still weighing/, { timeout: 40_000 });
+  await open(1200);
+  await expect(page.getByRole("option", { name: /^R1198 / })).toBeAttached({ timeout: 40_000 });
+  await page.keyboard.press("Alt+2");
+  await expect(page.getByText("Too large for Expected")).toBeVisible();
 });

@@ -48,8 +48,13 @@ export function isDismantling({ kind }: Measurement): boolean {
  * part, ohms across each part, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer:
  * taken again it can clear up a slip. Without a supply there is nothing to read but ohms. Looks and swaps, which give no
  * reading, come last.
+ * @param only of these parts; voltages against the reference are on offer at every node all the same
  */
-export function measurementsOn(network: Network, minutes: Minutes = MINUTES): Measurement[] {
+export function measurementsOn(
+  network: Network,
+  minutes: Minutes = MINUTES,
+  only: ReadonlySet<string> | null = null,
+): Measurement[] {
   const named = (node: number) => network.nodes[node];
   const isHidden = (node: NodeName) => node.includes(".");
   const reference = network.nodes[network.reference];
@@ -66,7 +71,7 @@ export function measurementsOn(network: Network, minutes: Minutes = MINUTES): Me
     if (!hasSupply || from === reference || isHidden(from)) continue;
     add({ kind: "voltage", reading: { quantity: "voltage", from, value: 0 }, minutes: minutes.voltage });
   }
-  const branches = network.branches.filter((b) => !b.isAdded);
+  const branches = network.branches.filter((b) => !b.isAdded && (!only || only.has(b.part.designator)));
   for (const { name, from: a, to: b, kind } of branches) {
     const [from, to] = [named(a), named(b)];
     const open = isHidden(from) || isHidden(to);

@@ -17,7 +17,7 @@ export interface Outlook {
 
 /** Outlooks that together hold this much are enough, and so many at most. */
 const COVERED = 0.98;
-const MOST = 320;
+const MOST_OUTLOOKS = 320;
 /** Hypotheses below this share are not looked at, unless all are. */
 const LEAST = 1e-5;
 /** A stretch of an unknown value is at most this share of its prior: over a longer one readings do not run straight. */
@@ -36,6 +36,7 @@ export function outlooksOn(
   hypotheses: readonly Weighed[],
   candidates: readonly NumericReading[],
   looks: readonly Observation[],
+  most: number = MOST_OUTLOOKS,
 ): Outlook[] | null {
   const prepared = prepare(input, candidates, undefined, looks);
   if (prepared.kind === "problem") return null;
@@ -43,7 +44,7 @@ export function outlooksOn(
   const teller = new Teller(prepared, candidates, looks.length);
   let covered = 0;
   for (const stretch of heaviest(hypotheses)) {
-    if (outlooks.length >= MOST || covered > COVERED) break;
+    if (outlooks.length >= most || covered > COVERED) break;
     covered += stretch.probability;
     const { hypothesis, detail } = hypotheses[stretch.number];
     const told = teller.foretell(hypothesis.sites, stretch, detail?.best.likeliest ?? []);

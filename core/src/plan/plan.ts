@@ -65,6 +65,10 @@ export interface PlanOptions {
 }
 
 const LEADING = 4;
+/** In circuits of more branches only the parts of the leading repairs are measured besides the nodes, and fewer outlooks told. */
+const LARGE = 150;
+const LEADING_REPAIRS = 24;
+const FEW_OUTLOOKS = 96;
 /** How sure the answer of a swap is. */
 const SWAP_TELLS = 0.99;
 
@@ -75,14 +79,16 @@ const SWAP_TELLS = 0.99;
 export function planMeasurements(input: RankInput, weighing: Weighing, options: PlanOptions = {}): Plan | null {
   const { hypotheses, prepared: weighed } = weighing;
   const standing = options.standing ?? input.standing ?? {};
-  const measurements = measurementsOn(weighed.network, options.minutes).map((m) =>
+  const repairs = repairsOf(weighed, hypotheses);
+  const isLarge = weighed.network.branches.length > LARGE;
+  const only = isLarge ? leadingParts(repairs) : null;
+  const measurements = measurementsOn(weighed.network, options.minutes, only).map((m) =>
     "reading" in m ? { ...m, reading: takenSo(m.reading, standing) } : m,
   );
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
   const looks = looksFor(input, weighing, measurements, standing);
-  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat);
+  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat, isLarge ? FEW_OUTLOOKS : undefined);
   if (!outlooks) return null;
-  const repairs = repairsOf(weighed, hypotheses);
   const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
   const weights = Float64Array.from(outlooks, (o) => o.probability);
   const leading = hypotheses.slice(0, LEADING).map((h, number) => ({
@@ -133,6 +139,11 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     classes,
     offers: ordered,
   };
+}
+
+function leadingParts({ shares }: Repairs): Set<string> {
+  const leading = [...shares].sort((a, b) => b.probability - a.probability).slice(0, LEADING_REPAIRS);
+  return new Set(leading.flatMap(({ repair }) => repair.flatMap((step) => ("part" in step ? [step.part] : []))));
 }
 
 /** What might be seen: every answer of every look on offer that was not told already. */

@@ -54,7 +54,7 @@ function oneStepEach(inputs: readonly RankInput[]): Ranking[] {
       if (isDone) {
         if (value.kind === "problem") throw new Error(value.message);
         done.set(k, rankingOf(value));
-      } else rankingOf(value.settle());
+      } else if (value.kind === "pairs") rankingOf(value.settle());
     }
   }
   return [...done.entries()].sort(([a], [b]) => a - b).map(([, ranking]) => ranking);

@@ -83,6 +83,8 @@ const BENT = 2e-3;
 const LISTED = 4e-9;
 /** Pairs weighed between two chances to stop. */
 const CHUNK = 32;
+/** Single faults between two looks. */
+const FEW = 16;
 
 export interface RankOptions {
   /** False leaves two faults out. */
@@ -160,16 +162,14 @@ export interface Weighing {
   readonly left: number;
 }
 
-/** Work done so far; `settle` makes probabilities of it. */
-export interface Progress {
-  readonly progress: number;
-  readonly left: number;
-  readonly settle: () => Weighing;
-}
+/** Work done so far: while single faults are weighed their share; then `settle` makes probabilities of what there is. */
+export type Progress =
+  | { readonly kind: "singles"; readonly share: number }
+  | { readonly kind: "pairs"; readonly progress: number; readonly left: number; readonly settle: () => Weighing };
 
 /**
- * Weighs every hypothesis: nothing wrong and single faults first, then two faults in the order of promise. Yields after
- * the singles and every few pairs, so that a caller can show what there is, or stop.
+ * Weighs every hypothesis: nothing wrong and single faults first, then two faults in the order of promise. Yields every
+ * few of either, so that a caller can show what there is, or stop.
  *
  * No pair is left out: each is integrated on its coarse cells, and only the refinement of cells depends on what they
  * promise. Cells are left coarse where even a mass e^slack larger would stay below e⁻⁹ of everything found so far. Where
@@ -185,13 +185,16 @@ export function* weighFaults(
   const { prior, integrator } = prepared;
   const pool = new Pool(prepared);
   const few = [prior.healthy, ...inOrder(prior.singles)];
-  for (const hypothesis of few) pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
+  for (const [n, hypothesis] of few.entries()) {
+    pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
+    if (n % FEW === FEW - 1) yield { kind: "singles", share: n / few.length };
+  }
   if (!pairs) return pool.settle(1, 0);
-  yield { progress: 0, left: 1, settle: () => pool.settle(0, 1) };
+  yield { kind: "pairs", progress: 0, left: 1, settle: () => pool.settle(0, 1) };
   const consequences = consequencesOf(prepared);
   for (const consequence of consequences)
     pool.take(integrator.integrate(consequence, pool.total, consequences.length), consequence);
-  yield { progress: 0, left: 1, settle: () => pool.settle(0, 1) };
+  yield { kind: "pairs", progress: 0, left: 1, settle: () => pool.settle(0, 1) };
   if (!prior.hasPairs) return pool.settle(1, 0);
   const covered = new Set(consequences.map((c) => pairKey(c.cause, c.victim)));
   const order = new PairsByPromise(prepared, (i, k) => covered.has(pairKey(i, k)));
@@ -202,7 +205,7 @@ export function* weighFaults(
       const progress = n / order.length;
       const logLeft = pool.logHealthy + order.logLeftFrom(n + 1);
       const left = 1 / (1 + Math.exp(pool.total - logLeft));
-      yield { progress, left, settle: () => pool.settle(progress, left) };
+      yield { kind: "pairs", progress, left, settle: () => pool.settle(progress, left) };
     }
   }
   return pool.settle(1, 0);

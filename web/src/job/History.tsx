@@ -64,7 +64,7 @@ function Row({ entry, onClose }: { entry: HistoryEntry; onClose: () => void }) {
         : null;
   return (
     <li className="flex flex-wrap items-center gap-x-3 border-t border-rule py-2 first:border-0">
-      <span className="w-36 shrink-0 text-faint tabular-nums">{format(new Date(entry.at), "d MMM yyyy, HH:mm")}</span>
+      <span className="w-44 shrink-0 text-faint tabular-nums">{format(new Date(entry.at), "d MMM yyyy, HH:mm")}</span>
       <span className="min-w-0 grow break-words">{wordsOf(entry)}</span>
       {back && (
         <button

@@ -16,6 +16,7 @@ import { CircuitStage } from "./circuit/CircuitStage.tsx";
 import { PartBar } from "./circuit/PartBar.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DamagedRows } from "./DamagedRows.tsx";
+import { DeletedStrip } from "./DeletedStrip.tsx";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
 import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
@@ -132,6 +133,7 @@ function Bench({ stage }: { stage: Stage }) {
     <div className="flex h-full flex-col">
       <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
       {state.conflict && <Conflict />}
+      <DeletedStrip />
       <Tray />
       <DamagedRows />
       <Unsaved except={job.id} />

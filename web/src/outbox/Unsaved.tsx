@@ -15,7 +15,7 @@ export function Unsaved({ except }: { except?: string }) {
   return (
     <section
       aria-label="Not saved yet"
-      className="hidden max-h-56 shrink-0 overflow-auto rounded-lg border border-doubt bg-copper-wash px-4 py-2 has-[li]:block"
+      className="mb-3 hidden max-h-56 shrink-0 overflow-auto rounded-lg border border-doubt bg-copper-wash px-4 py-2 has-[li]:block"
     >
       <ul role="alert">
         {unsaved.map((desk) => (

@@ -30,6 +30,7 @@ export interface Insight {
 
 /** Several rankings come for one ticket: singles first, then two faults as they are weighed; the last has `progress` 1. */
 export type FromWorker =
+  | { readonly kind: "singles"; readonly ticket: number; readonly share: number }
   | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
   | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings }
   | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight };

@@ -25,6 +25,8 @@ interface Task {
   asked: ToWorker;
   outcome: Weighing | RankProblem | null;
   lastPost: number;
+  /** When it was last told how far the single faults are. */
+  lastTold: number;
   isPlanned: boolean;
 }
 
@@ -32,7 +34,7 @@ let task: Task | null = null;
 
 /** Ranks off the page's own thread; another input ends the work on an older one. */
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
-  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, isPlanned: !data.plan };
+  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, lastTold: performance.now(), isPlanned: !data.plan };
   if (!task || !data.isSame) {
     task = { outcome: null, ...fresh };
     weigh(task);
@@ -53,7 +55,13 @@ async function weigh(own: Task) {
       return;
     }
     const now = performance.now();
-    if (now - own.lastPost > PARTIAL_EVERY) {
+    if (step.value.kind === "singles") {
+      if (now - own.lastTold > PARTIAL_EVERY) {
+        const working: FromWorker = { kind: "singles", ticket: own.asked.ticket, share: step.value.share };
+        self.postMessage(working);
+        own.lastTold = now;
+      }
+    } else if (now - own.lastPost > PARTIAL_EVERY) {
       const weighing = step.value.settle();
       post(own.asked.ticket, rankingOf(weighing));
       own.lastPost = now;

@@ -6,12 +6,14 @@ import { useSame } from "../useSame.ts";
 import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */
-const HUNG_AFTER = 10_000;
+const HUNG_AFTER = 30_000;
 
 interface Listeners {
   readonly result: (result: Ranking | RankProblem, input: RankInput | null) => void;
   readonly next: (next: NextReadings, input: RankInput | null) => void;
   readonly insight: (insight: Insight | null) => void;
+  /** How far the single faults of the newest input are. */
+  readonly share: (share: number | null) => void;
 }
 
 /** One worker that always works on the newest input; a hung one is replaced. */
@@ -50,6 +52,10 @@ class RankWorker {
     const worker = new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if (data.ticket !== this.ticket) return;
+      if (data.kind === "singles") {
+        this.expectAnswer();
+        return this.on.share(data.share);
+      }
       if (data.kind === "planned") return this.on.next(data.next, this.input);
       if (data.kind === "explained") return this.on.insight(data.insight);
       const { result } = data;
@@ -80,6 +86,8 @@ export interface Ranked {
   readonly isTyped: boolean;
   /** Where the job stands and how many more readings should settle it, of this very input; null until that is known. */
   readonly stands: { readonly verdict: Verdict; readonly toSettle: number | null } | null;
+  /** How far single faults are, where that takes its time. */
+  readonly share: number | null;
   /** Somebody ended the work on this input; what was weighed until then is shown. */
   readonly isStopped: boolean;
   readonly stop: () => void;
@@ -100,12 +108,17 @@ export function useRanking(
   const [shown, setShown] = useState<{ ranking: Ranking | RankProblem; input: RankInput | null } | null>(null);
   const [insight, setInsight] = useState<Insight | null>(null);
   const [planned, setPlanned] = useState<{ next: NextReadings; input: RankInput | null } | null>(null);
+  const [share, setShare] = useState<number | null>(null);
   const [stopped, setStopped] = useState<RankInput | null>(null);
   const worker = useRef<RankWorker | null>(null);
   const standing = useSame(stands);
   useEffect(() => {
     const own = new RankWorker({
-      result: (ranking, of) => setShown({ ranking, input: of }),
+      share: setShare,
+      result: (ranking, of) => {
+        setShare(null);
+        setShown({ ranking, input: of });
+      },
       next: (next, of) => {
         setPlanned({ next, input: of });
         onNext(next);
@@ -124,6 +137,7 @@ export function useRanking(
   }, [input, stopped, plan, standing, school]);
   const stop = () => {
     worker.current?.stop();
+    setShare(null);
     setStopped(input);
   };
   useEffect(() => {
@@ -140,6 +154,7 @@ export function useRanking(
     isCurrent,
     isTyped: !plan,
     stands: next?.verdict ? { verdict: next.verdict, toSettle: next.toSettle } : null,
+    share,
     isStopped: input !== null && input === stopped,
     stop,
     goOn: () => setStopped(null),

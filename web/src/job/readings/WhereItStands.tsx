@@ -54,7 +54,7 @@ export function WhereItStands({ ranked }: { ranked: Ranked }) {
 
 /** What the list counts that is still in sight, what is on its way, and how far it is. */
 function OnItsWay({ ranked }: { ranked: Ranked }) {
-  const { ranking, counts, asked, isCurrent, isTyped, isStopped } = ranked;
+  const { ranking, counts, asked, isCurrent, isTyped, isStopped, share } = ranked;
   if (isCurrent && isTyped)
     return <p className="text-faint">What is typed counts below as if it were recorded. Enter records it.</p>;
   const isPartial = ranking?.kind === "ranking" && ranking.progress < 1 && counts === asked;
@@ -71,6 +71,14 @@ function OnItsWay({ ranked }: { ranked: Ranked }) {
         <button type="button" className={BUTTON} onClick={ranked.goOn}>
           Go on
         </button>
+      </div>
+    );
+  if (share !== null && !isCurrent)
+    return (
+      <div className="flex flex-wrap items-center gap-x-3 text-doubt">
+        <p className="grow">Weighing one fault at a time: {percent(share)} looked at.</p>
+        <progress value={share} className="late h-3 w-40 accent-copper" aria-label="Single faults weighed" />
+        <Stop ranked={ranked} />
       </div>
     );
   if (!ranking || isCurrent)
