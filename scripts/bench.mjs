@@ -14,10 +14,10 @@ if (unknown.length > 0) {
   say(`There is no benchmark ${unknown.join(", ")}; there are ${all.join(", ")}.`);
   process.exit(2);
 }
-if (wanted.some((name) => ["typing", "stories", "drag"].includes(name))) {
-  browser();
-  build();
-}
+const IN_BROWSER = ["typing", "stories", "drag", "outbox"];
+const AT_SERVER = ["kills", "load", "fuzz"];
+if (wanted.some((name) => IN_BROWSER.includes(name))) browser();
+if (wanted.some((name) => [...IN_BROWSER, ...AT_SERVER].includes(name))) build();
 for (const name of wanted) {
   process.stdout.write(`\n== ${name}\n`);
   run(process.execPath, ["--conditions=source", "--expose-gc", "--import", "tsx", join(folder, `${name}.bench.ts`)], {
