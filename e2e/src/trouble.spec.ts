@@ -1,4 +1,6 @@
+import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import { expect, test } from "./server.ts";
 
 test("what is typed while the server is down is kept, and saved when it is back", async ({ page, server }) => {
@@ -274,6 +276,31 @@ test("a backup is saved from the workshop, is the whole database, and is put bac
   });
   await dialog.getByRole("button", { name: "Put it back" }).click();
   await expect(dialog.getByRole("alert")).toContainText("nothing was changed. picture.png is no database");
+});
+
+test("backup and restore do what the README says, in its words", async ({ page, server }) => {
+  const readme = readFileSync(join(import.meta.dirname, "../../README.md"), "utf8");
+  const [backup, restore] = ["backup", "restore"].map((what) => {
+    const [, command] = new RegExp(`^(npm run ${what} monday\\.sqlite)`, "m").exec(readme) ?? [];
+    return command.replace("monday.sqlite", join(server.folder, "monday.sqlite"));
+  });
+  const run = (command: string) =>
+    spawnSync(command, {
+      shell: true,
+      encoding: "utf8",
+      cwd: join(import.meta.dirname, "../.."),
+      env: { ...process.env, HOUND_DB: join(server.folder, "hound.sqlite") },
+    });
+  const titles = async () => (await (await page.request.get(`${server.address}/api/jobs`)).json()).jobs.length;
+  const before = await titles();
+  expect(run(backup).stdout).toMatch(/Saved \d+ jobs, \d+ readings, \d+ circuits to /);
+  expect(run(backup).stderr).toMatch(/overwrites nothing/);
+  await page.request.post(`${server.address}/api/jobs`, { data: { title: "Later" } });
+  expect(run(restore).stderr).toMatch(/Another process/);
+  await server.kill();
+  expect(run(restore).stdout).toMatch(/What was there before is kept in /);
+  await server.start();
+  expect(await titles()).toBe(before);
 });
 
 test("a job's history brings back what stood there, and what a bad disk changed is set apart", async ({

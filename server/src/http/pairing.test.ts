@@ -47,6 +47,12 @@ it("lets in this machine, and who was told the code, also after a restart", asyn
   await again.get("/jobs").set("Cookie", kept).expect(200);
   const other = server(new Pairing("another", false, () => new Date(time)));
   await other.get("/jobs").set("Cookie", kept).expect(401);
+  // A pairing ends after a year, whatever the browser thinks of its cookie.
+  time += 366 * 86_400_000;
+  await again.get("/jobs").set("Cookie", kept).expect(401);
+  time -= 366 * 86_400_000;
+  const behindTls = server(new Pairing("secret", true, () => new Date(time)));
+  await behindTls.get("/jobs").set("Cookie", kept).expect(401);
   // Guessing comes to an end, and the right code with it, for a while.
   for (let i = 0; i < 10; i += 1) await api.post("/pair").send({ code: "x" }).expect(403);
   await api.post("/pair").send({ code: pairing.code }).expect(429);

@@ -21,13 +21,17 @@ export class Pairing {
     .padStart(8, "0")
     .replace(/(\d{4})/, "$1 ");
   private readonly wrong: number[] = [];
+  /** Behind TLS the prefix holds it to this very host. RFC 6265bis, §4.1.3. */
+  private readonly cookie: string;
 
   /** @param secret what cookies are signed with; @param isSecure true behind TLS */
   constructor(
     private readonly secret: string,
     private readonly isSecure: boolean,
     private readonly now: () => Date,
-  ) {}
+  ) {
+    this.cookie = isSecure ? `__Host-${COOKIE}` : COOKIE;
+  }
 
   readonly guard: RequestHandler = (request, _response, next) => {
     if (!LOOPBACK.test(request.socket.remoteAddress ?? "") && !this.isPaired(request)) throw new Problem("not-paired");
@@ -44,8 +48,8 @@ export class Pairing {
       this.wrong.push(time);
       throw new Problem("wrong-code");
     }
-    const token = randomBytes(24).toString("base64url");
-    response.cookie(COOKIE, `${token}.${this.sign(token)}`, {
+    const token = `${randomBytes(24).toString("base64url")}-${time.toString(36)}`;
+    response.cookie(this.cookie, `${token}.${this.sign(token)}`, {
       httpOnly: true,
       sameSite: "strict",
       secure: this.isSecure,
@@ -56,9 +60,10 @@ export class Pairing {
   };
 
   private isPaired({ headers }: Request): boolean {
-    const kept = (headers.cookie ?? "").split(/;\s*/).find((c) => c.startsWith(`${COOKIE}=`));
-    const [token = "", signature = ""] = (kept ?? "").slice(COOKIE.length + 1).split(".");
-    return token !== "" && isEqual(signature, this.sign(token));
+    const kept = (headers.cookie ?? "").split(/;\s*/).find((c) => c.startsWith(`${this.cookie}=`));
+    const [token = "", signature = ""] = (kept ?? "").slice(this.cookie.length + 1).split(".");
+    const age = this.now().getTime() - Number.parseInt(token.slice(token.lastIndexOf("-") + 1), 36);
+    return age < YEAR && isEqual(signature, this.sign(token));
   }
 
   private sign(token: string): string {
