@@ -434,6 +434,25 @@ describe("the desk", () => {
     expect(server.calls).toHaveLength(tries + 1);
   });
 
+  it("lays aside what the server fails at again and again, and goes on with the rest", async () => {
+    const desk = open();
+    const save = server.addReading;
+    server.addReading = (...given) =>
+      given[1].reading.note === "poison"
+        ? Promise.reject(new ApiError(500, { type: "", title: "Something went wrong on our side", status: 500 }))
+        : save(...given);
+    desk.addReading(volts("0", 1, "poison"));
+    desk.addReading(volts("0", 2));
+    await settle();
+    expect(desk.snapshot().saving).toBe("waiting");
+    await vi.advanceTimersByTimeAsync(300_000);
+    expect(valuesOf(desk)).toEqual([2]);
+    expect(desk.snapshot()).toMatchObject({
+      saving: "refused",
+      refused: [{ why: "Something went wrong on our side" }],
+    });
+  });
+
   it("begins a job before the server has it, and sends all of it in order", async () => {
     server.down = true;
     const start = { id: server.job.id, title: "Pump", complaint: "", trail: TRAIL };

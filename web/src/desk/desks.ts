@@ -87,6 +87,13 @@ export class Desks {
     return id;
   }
 
+  /** Lets a job go that the server never had. */
+  drop(id: string) {
+    this.desks.get(id)?.forget();
+    this.desks.delete(id);
+    this.tell();
+  }
+
   /** Goes on with what stands under a key of the device. */
   takeOver(key: string) {
     const draft = this.device.get<Draft>(key);

@@ -19,8 +19,9 @@ import {
 import { flushSync } from "react-dom";
 import { useConventions } from "../app/conventions.ts";
 import { useNotice } from "../app/Notice.tsx";
-import type { DeskState, JobDesk } from "../desk/desk.ts";
+import type { JobDesk } from "../desk/desk.ts";
 import { type DeskReading, readingsOf } from "../desk/ops.ts";
+import type { DeskState } from "../desk/savedJob.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
 import { trailEditing } from "./circuit/trailLanguage.ts";
 

@@ -1,7 +1,8 @@
 import { useNavigate } from "react-router";
 import { saveFile } from "../app/saveFile.ts";
-import type { DeskState } from "../desk/desk.ts";
 import type { Op, Refused } from "../desk/ops.ts";
+import type { DeskState } from "../desk/savedJob.ts";
+import { useOutbox } from "../outbox/OutboxContext.tsx";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { caseOf } from "./caseOf.ts";
 import { useDesk } from "./DeskContext.tsx";
@@ -9,6 +10,7 @@ import { useDesk } from "./DeskContext.tsx";
 /** What the server refused, and why: it stays here until somebody decides what becomes of it. */
 export function Tray() {
   const { desk, state } = useDesk();
+  const { desks } = useOutbox();
   const navigate = useNavigate();
   const { refused } = state;
   if (refused.length === 0) return null;
@@ -41,7 +43,7 @@ export function Tray() {
               className={BUTTON}
               onClick={() => {
                 if (one.what !== "job") return desk.putAway(one);
-                desk.forget();
+                desks.drop(state.job.id);
                 navigate("/jobs");
               }}
             >

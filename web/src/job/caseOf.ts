@@ -1,6 +1,6 @@
 import { type CaseFile, writeCase } from "@hound/core/notation";
-import type { DeskState } from "../desk/desk.ts";
 import { readingsOf } from "../desk/ops.ts";
+import type { DeskState } from "../desk/savedJob.ts";
 
 /** All there is of a job, saved or not, as a case file; what was refused is among it. */
 export function caseOf({ job, text, pending, refused }: DeskState): string {

@@ -1,4 +1,4 @@
-import type { DeskState } from "../desk/desk.ts";
+import type { DeskState } from "../desk/savedJob.ts";
 
 type Saving = Pick<DeskState, "saving" | "why" | "kept">;
 

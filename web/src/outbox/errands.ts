@@ -43,7 +43,7 @@ export class Errands {
     private readonly device: Device,
     private readonly onDone: (errand: Errand) => void,
   ) {
-    this.pump = new Pump({ next: () => this.next(), failed: (e) => this.failed(e), idle: () => {} });
+    this.pump = new Pump({ next: () => this.next(), failed: (e, tries) => this.failed(e, tries), idle: () => {} });
   }
 
   readonly subscribe = (listener: () => void) => {
@@ -104,14 +104,14 @@ export class Errands {
     return true;
   }
 
-  private failed(error: unknown): "met" | "wait" | "aside" {
+  private failed(error: unknown, tries: number): "met" | "wait" | "aside" {
     const errand = this.state.list.find((e) => e.refused === undefined);
     if (!errand) return "aside";
     if (error instanceof ApiError && error.status === 409 && error.problem.current !== undefined) {
       this.current = error.problem.current;
       return "met";
     }
-    if (isPassing(error)) {
+    if (isPassing(error, tries)) {
       this.put({ why: reasonOf(error) });
       return "wait";
     }

@@ -9,8 +9,11 @@ const MOST_MEETINGS = 20;
 interface Work {
   /** Sends what comes next. @returns false when nothing is left, or something has to be decided first */
   readonly next: () => Promise<boolean>;
-  /** What a failure means: a meeting that is settled, something to be tried again, or something to be laid aside. */
-  readonly failed: (error: unknown) => "met" | "wait" | "aside";
+  /**
+   * What a failure means: a meeting that is settled, something to be tried again, or something to be laid aside.
+   * @param tries so many in a row failed before
+   */
+  readonly failed: (error: unknown, tries: number) => "met" | "wait" | "aside";
   readonly idle: () => void;
 }
 
@@ -40,7 +43,7 @@ export class Pump {
       this.failures = 0;
       this.work.idle();
     } catch (error) {
-      const what = this.work.failed(error);
+      const what = this.work.failed(error, this.failures);
       this.meetings = what === "met" ? this.meetings + 1 : 0;
       if (what === "wait" || this.meetings > MOST_MEETINGS) {
         again = RETRY_AFTER * Math.min(2 ** this.failures, LONGEST_WAIT);
@@ -53,10 +56,14 @@ export class Pump {
   }
 }
 
+/** A fault of the server that comes again and again is one that this very thing causes. */
+const MOST_FAULTS = 6;
+
 /** Whether a failure says nothing of what was sent: later it may go through. */
-export function isPassing(error: unknown): boolean {
+export function isPassing(error: unknown, tries = 0): boolean {
   if (!(error instanceof ApiError)) return true;
   const { status } = error;
+  if (status === 500 && tries >= MOST_FAULTS) return false;
   return status === 0 || status >= 500 || status === 401 || status === 408 || status === 429;
 }
 
