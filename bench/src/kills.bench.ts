@@ -47,7 +47,7 @@ try {
     // Every so often all of it is compared, and what is stored so far is cut short: a job is no log of a benchmark.
     if (kill % 25 !== 24 && kill !== KILLS - 1) continue;
     const now = (await server.send("GET", `/jobs/${id}`)).json as { readings: { id: string }[]; damaged: unknown[] };
-    const versions = (await server.send("GET", `/jobs/${id}/circuit/revisions`)).json as {
+    const versions = (await server.send("GET", `/jobs/${id}/circuit/revisions?limit=10000`)).json as {
       revisions: { trail: string }[];
     };
     const there = new Set([...now.readings.map((r) => r.id), ...versions.revisions.map((r) => r.trail)]);

@@ -155,6 +155,8 @@ describe("the jobs API", () => {
     await put(0, `${TRAIL} + R3 5`).expect(200);
     const { body } = await api.get(`/api/jobs/${job.id}/circuit/revisions`).expect(200);
     expect(body.revisions.map((r: { trail: string }) => r.trail)).toEqual([`${TRAIL} + R3 5`, TRAIL]);
+    const { body: short } = await api.get(`/api/jobs/${job.id}/circuit/revisions?limit=1`).expect(200);
+    expect([short.revisions.length, short.total]).toEqual([1, 2]);
   });
 
   it("takes a trail with mistakes: it is work in progress", async () => {

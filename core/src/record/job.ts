@@ -104,8 +104,10 @@ export type NewReading = z.infer<typeof NewReading>;
 export const ReadingChange = z.strictObject({ revision: Revision, reading: Reading });
 export type ReadingChange = z.infer<typeof ReadingChange>;
 
+/** Newest first: as many as were asked for, and how many there are. */
 export const CircuitRevisions = z.strictObject({
   revisions: z.array(z.strictObject({ revision: Revision, trail: z.string(), createdAt: z.string() })),
+  total: z.number().int(),
 });
 
 export const JOB_FIELDS = [

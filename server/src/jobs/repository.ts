@@ -1,4 +1,5 @@
 import {
+  type CircuitRevisions,
   JOB_STATES,
   type Job,
   type JobReading,
@@ -7,6 +8,7 @@ import {
   type Reading,
 } from "@hound/core/record";
 import type { Knex } from "knex";
+import type { z } from "zod";
 import { sumOf } from "../database/sums.ts";
 import { History } from "./history.ts";
 import {
@@ -136,13 +138,16 @@ export class JobRepository {
     await this.touch(id, at);
   }
 
-  async circuits(id: string): Promise<{ revision: number; trail: string; createdAt: string }[]> {
-    const rows = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc");
-    return rows.map((row) => ({
+  async circuits(id: string, limit: number): Promise<z.infer<typeof CircuitRevisions>> {
+    const all = this.db<CircuitRow>("circuits").where({ job_id: id });
+    const counted = await all.clone().count<{ n: number }[]>("* as n");
+    const rows = await all.orderBy("revision", "desc").limit(limit);
+    const revisions = rows.map((row) => ({
       revision: row.revision,
       trail: isWhole(row) ? row.trail : `# damaged on the disk\n${row.trail}`,
       createdAt: String(row.created_at),
     }));
+    return { revisions, total: Number(counted[0].n) };
   }
 
   async findReading(jobId: string, id: string): Promise<StoredReading | null> {

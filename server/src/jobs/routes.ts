@@ -81,11 +81,12 @@ export function jobRoutes(jobs: JobService): Route[] {
       {
         method: "get",
         path: "/jobs/:id/circuit/revisions",
-        summary: "All revisions of a trail",
+        summary: "Revisions of a trail, the newest first",
         params: JobId,
+        query: z.object({ limit: Limit.default(200) }),
         answer: CircuitRevisions,
       },
-      async ({ params }) => ({ revisions: await jobs.circuits(params.id) }),
+      ({ params, query }) => jobs.circuits(params.id, query.limit),
     ),
     route(
       {

@@ -94,10 +94,10 @@ export class JobService {
     });
   }
 
-  async circuits(id: string) {
+  async circuits(id: string, limit: number) {
     const jobs = new JobRepository(this.db);
     found(await jobs.find(id));
-    return jobs.circuits(id);
+    return jobs.circuits(id, limit);
   }
 
   addReading(jobId: string, { id, circuitRevision, reading }: NewReading): Promise<Job> {

@@ -30,7 +30,8 @@ export const jobsApi = {
   saveCircuit: (id: string, revision: number, trail: string) =>
     call("PUT", `/jobs/${id}/circuit`, Job, { revision, trail }),
   history: (id: string, limit: number) => call("GET", `/jobs/${id}/history?limit=${limit}`, JobHistory),
-  circuits: (id: string) => call("GET", `/jobs/${id}/circuit/revisions`, CircuitRevisions),
+  circuits: (id: string, limit: number) =>
+    call("GET", `/jobs/${id}/circuit/revisions?limit=${limit}`, CircuitRevisions),
   addReading: (id: string, reading: { id: string; circuitRevision: number; reading: Reading }) =>
     call("POST", `/jobs/${id}/readings`, Job, reading),
   changeReading: (id: string, readingId: string, revision: number, reading: Reading) =>

@@ -1,4 +1,5 @@
 import { type HistoryEntry, JOB_STATES, type Job, type JobField } from "@hound/core/record";
+import { useQuery } from "@tanstack/react-query";
 import { format } from "date-fns";
 import { History as Clock } from "lucide-react";
 import { useState } from "react";
@@ -6,7 +7,6 @@ import { jobsApi } from "../api/jobs.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
-import { useSeen } from "../outbox/useSeen.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { useDesk } from "./DeskContext.tsx";
@@ -34,8 +34,10 @@ function HistoryDialog({ onClose }: { onClose: () => void }) {
   const { state } = useDesk();
   const { id, updatedAt } = state.job;
   const [limit, setLimit] = useState(PAGE);
-  const { data, error } = useSeen(["history", id, limit, updatedAt], () => jobsApi.history(id, limit), {
-    keepsLast: true,
+  const { data, error } = useQuery({
+    queryKey: ["history", id, limit, updatedAt],
+    queryFn: () => jobsApi.history(id, limit),
+    placeholderData: (before) => before,
   });
   return (
     <DialogFrame open wide onOpenChange={(open) => !open && onClose()} title="History of this job">
