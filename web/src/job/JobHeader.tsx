@@ -24,11 +24,14 @@ interface JobHeaderProps {
 /** Job and stages along the top; it stays as it is while the trail is typed. */
 export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
   return (
-    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-4 py-2 lg:flex-nowrap lg:gap-x-3">
+    <header className="flex flex-wrap items-center gap-x-2 gap-y-1 bg-band px-4 py-2 sm:gap-x-4 lg:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
         <NotebookText size={24} aria-hidden />
       </Link>
-      <h1 className="max-w-[24rem] min-w-0 shrink truncate lg:min-w-24 text-xl font-bold" title={job.title}>
+      <h1
+        className="max-w-[24rem] min-w-0 shrink basis-[75%] truncate sm:basis-auto lg:min-w-24 text-xl font-bold"
+        title={job.title}
+      >
         {job.title}
       </h1>
       <nav
