@@ -387,6 +387,7 @@ describe("the desk", () => {
     const three = open("three");
     // The same twice, as where two tabs took it over at once, is the same thing.
     for (const draft of [...left, ...left]) three.takeOver(draft);
+    expect(three.snapshot().pending).toHaveLength(4);
     server.down = false;
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.job.readings.map((r) => "value" in r.reading && r.reading.value).sort()).toEqual([1, 2, 3]);
@@ -417,6 +418,22 @@ describe("the desk", () => {
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.job.readings).toHaveLength(2);
     expect(desk.snapshot()).toMatchObject({ saving: "saved", kept: "yes" });
+  });
+
+  it("says of the last write alone whether it is kept, in whatever order the device answers", async () => {
+    server.down = true;
+    const answers: ((isKept: boolean) => void)[] = [];
+    const keep = () => new Promise<boolean>((done) => answers.push(done));
+    const desk = new JobDesk(server.job, null, { ...effects("one"), keep });
+    desk.addReading(volts("0", 1));
+    await settle();
+    desk.addReading(volts("0", 2));
+    expect(answers).toHaveLength(2);
+    answers[1](false);
+    await vi.advanceTimersByTimeAsync(0);
+    answers[0](true);
+    await vi.advanceTimersByTimeAsync(0);
+    expect(desk.snapshot().kept).toBe("no");
   });
 
   it("waits longer from try to try, and tries at once when the server is heard of again", async () => {
