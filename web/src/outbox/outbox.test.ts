@@ -95,6 +95,11 @@ describe("the desks of a tab", () => {
     const desks = new Desks(none, await Device.open("two"), () => new Date(0));
     expect((await desks.open(ID)).snapshot().job.title).toBe("Vent");
     await expect(desks.open("another")).rejects.toThrow("The server does not answer");
+    // A server that answers, and has no such job, is believed.
+    const gone = new ApiError(404, { type: "", title: "There is no such job", status: 404 });
+    const other = { open: () => Promise.reject(gone) } as unknown as DeskApi;
+    const next = new Desks(other, await Device.open("three"), () => new Date(0));
+    await expect(next.open(ID)).rejects.toThrow("There is no such job");
   });
 });
 
