@@ -134,7 +134,13 @@ function Bench({ stage }: { stage: Stage }) {
       <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
       {state.conflict && <Conflict />}
       <DeletedStrip />
-      <Tray />
+      <Tray
+        onEdit={(words) => {
+          navigate(`/jobs/${job.id}/readings`);
+          line.type(words);
+          field.current?.focus();
+        }}
+      />
       <DamagedRows />
       <Unsaved except={job.id} />
       {/* On a phone board and pane scroll together; on a desk each in its own room, and a notice below the pane. */}

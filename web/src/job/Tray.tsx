@@ -7,8 +7,11 @@ import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { caseOf } from "./caseOf.ts";
 import { useDesk } from "./DeskContext.tsx";
 
-/** What the server refused, and why: it stays here until somebody decides what becomes of it. */
-export function Tray() {
+/**
+ * What the server refused, and why: it stays here until somebody decides what becomes of it.
+ * @param onEdit takes the words of a reading back into the line
+ */
+export function Tray({ onEdit }: { onEdit: (words: string) => void }) {
   const { desk, state } = useDesk();
   const { desks } = useOutbox();
   const navigate = useNavigate();
@@ -35,6 +38,18 @@ export function Tray() {
             <button type="button" className={BUTTON} onClick={() => desk.sendAgain(one)}>
               {one.what === "circuit" ? "Put it back in the trail" : "Send again"}
             </button>
+            {isReading(one) && (
+              <button
+                type="button"
+                className={BUTTON}
+                onClick={() => {
+                  desk.putAway(one);
+                  onEdit(textOf(one, state));
+                }}
+              >
+                Edit
+              </button>
+            )}
             <button type="button" className={BUTTON} onClick={() => navigator.clipboard.writeText(textOf(one, state))}>
               Copy
             </button>
@@ -57,6 +72,9 @@ export function Tray() {
 }
 
 const BUTTON = "shrink-0 rounded border border-wrong px-3 py-1 hover:bg-band";
+
+/** What was typed in the reading line, and can be typed again with another word. */
+const isReading = (one: Refused) => one.what === "op" && one.op.op === "add";
 
 function keyOf(one: Refused): string {
   return one.what === "op" ? `${one.op.op} ${one.op.id}` : one.what;

@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import type { JobDesk } from "../desk/desk.ts";
 import { useErrands, useOutbox } from "./OutboxContext.tsx";
@@ -81,16 +81,26 @@ function Waiting({ desk, isElsewhere }: { desk: JobDesk; isElsewhere: boolean })
 /** A form that was typed in two tabs, of which one was closed: its text is shown, to be copied. */
 function Leftover({ name }: { name: string }) {
   const { device } = useOutbox();
-  const text = JSON.stringify(device.get(name));
+  const [isGone, setGone] = useState(false);
+  const kept = device.get(name);
+  const text = typeof kept === "string" ? kept : JSON.stringify(kept);
+  if (isGone) return null;
   return (
     <li className={ROW}>
       <span className="min-w-0 grow break-words">
-        Typed in a tab that was closed: <code className="font-mono">{text}</code>
+        Typed in a tab that was closed, and not saved: <code className="font-mono">{text}</code>
       </span>
       <button type="button" className={BUTTON} onClick={() => navigator.clipboard.writeText(text)}>
         Copy
       </button>
-      <button type="button" className={BUTTON} onClick={() => device.remove(name)}>
+      <button
+        type="button"
+        className={BUTTON}
+        onClick={() => {
+          device.remove(name);
+          setGone(true);
+        }}
+      >
         Let it go
       </button>
     </li>

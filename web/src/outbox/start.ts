@@ -25,10 +25,19 @@ export async function startOutbox(queries: QueryClient): Promise<Outbox> {
     else if (key.startsWith("errand:")) errands.takeOver(key);
     // Texts of forms wait until their form is opened.
   };
+  await takeFromBefore(device);
   desks.resume();
   errands.resume();
   await lead(async () => {
     for (const tab of await closedOf(await device.others())) for (const key of await device.take(tab)) takeOver(key);
   });
   return { device, desks, errands };
+}
+
+/** What an earlier version kept elsewhere on this device is shown, to be copied. */
+async function takeFromBefore(device: Device) {
+  for (const key of Object.keys(localStorage)) {
+    if (!/^hound:(?:desk|form):/.test(key)) continue;
+    if (await device.put(`form:~${key}`, localStorage.getItem(key))) localStorage.removeItem(key);
+  }
 }
