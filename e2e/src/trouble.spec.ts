@@ -384,5 +384,5 @@ test("weighing hundreds of parts shows how far it is, and ends when asked to; a 
   await open(1200);
   await expect(page.getByRole("option", { name: /^R1198 / })).toBeAttached({ timeout: 40_000 });
   await page.keyboard.press("Alt+2");
-  await expect(page.getByText("Too large for Expected")).toBeVisible();
+  await expect(page.getByText("Too large for Expected")).toBeVisible({ timeout: 40_000 });
 });

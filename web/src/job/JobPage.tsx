@@ -156,7 +156,9 @@ function Bench({ stage }: { stage: Stage }) {
                 ranking={isRanked && stage !== "whatif" ? line.ranked.ranking : null}
                 standing={isRanked ? stands.standing : AS_DRAWN}
                 showOdd={stage === "circuit"}
-                showStaircase={stage === "expected" || stage === "whatif"}
+                showStaircase={
+                  (stage === "expected" || stage === "whatif") && drawn !== null && !isLarge(drawn.network)
+                }
                 instead={reduced?.drawn ?? null}
                 next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
                 imagined={whatIf.onBoard}
