@@ -470,6 +470,25 @@ describe("the desk", () => {
     });
   });
 
+  it("takes one fault after a long absence for a passing one", async () => {
+    server.down = true;
+    const desk = open();
+    desk.addReading(volts("0", 1));
+    await vi.advanceTimersByTimeAsync(300_000);
+    server.down = false;
+    const save = server.addReading;
+    let faults = 0;
+    server.addReading = (...given) => {
+      faults += 1;
+      return faults === 1
+        ? Promise.reject(new ApiError(500, { type: "", title: "Something went wrong on our side", status: 500 }))
+        : save(...given);
+    };
+    await vi.advanceTimersByTimeAsync(120_000);
+    expect(desk.snapshot()).toMatchObject({ saving: "saved", refused: [] });
+    expect(server.job.readings).toHaveLength(1);
+  });
+
   it("begins a job before the server has it, and sends all of it in order", async () => {
     server.down = true;
     const start = { id: server.job.id, title: "Pump", complaint: "", trail: TRAIL };

@@ -8,9 +8,9 @@ import { fileName, saveFile } from "../app/saveFile.ts";
 import { ThemeButton } from "../app/ThemeButton.tsx";
 import type { JobDesk } from "../desk/desk.ts";
 import type { DeskState } from "../desk/savedJob.ts";
+import { savedWords } from "../desk/savedWords.ts";
 import { caseOf } from "./caseOf.ts";
 import { HistoryButton } from "./History.tsx";
-import { savedWords } from "./savedWords.ts";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
 
 interface JobHeaderProps {

@@ -1,6 +1,7 @@
 import { useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import type { JobDesk } from "../desk/desk.ts";
+import { savedWords } from "../desk/savedWords.ts";
 import { useErrands, useOutbox } from "./OutboxContext.tsx";
 
 const BUTTON = "shrink-0 rounded border border-wrong px-3 py-1 hover:bg-band";
@@ -9,7 +10,7 @@ const ROW = "flex flex-wrap items-center gap-2 border-t border-rule py-1.5 first
 /** What waits for the server or was refused by it, wherever it was typed. @param except a job that shows its own */
 export function Unsaved({ except }: { except?: string }) {
   const { desks, errands, device } = useOutbox();
-  const { list, why } = useErrands();
+  const { list, why, isKept } = useErrands();
   const unsaved = useSyncExternalStore(desks.subscribe, desks.unsaved);
   const left = device.keys("form:").filter((key) => key.includes("~"));
   return (
@@ -26,7 +27,8 @@ export function Unsaved({ except }: { except?: string }) {
             why !== "" && (
               <li key={errand.id} className={ROW}>
                 <span>
-                  <strong>{errand.words}</strong>: not done yet, {why}. Kept here, trying again.
+                  <strong>{errand.words}</strong>: not done yet, {why}.{" "}
+                  {isKept ? "Kept here, trying again." : "This device keeps nothing: leave the page open."}
                 </span>
               </li>
             )
@@ -60,20 +62,20 @@ export function Unsaved({ except }: { except?: string }) {
 }
 
 const WORDS = {
-  waiting: "not all of it is saved; kept here, trying again",
   refused: "the server did not take something of it",
   choice: "it was changed elsewhere too: which version holds?",
 } as const;
 
 function Waiting({ desk, isElsewhere }: { desk: JobDesk; isElsewhere: boolean }) {
-  const { job, saving } = useSyncExternalStore(desk.subscribe, desk.snapshot);
-  if (!isElsewhere || !(saving in WORDS)) return null;
+  const state = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  const { job, saving } = state;
+  if (!isElsewhere || !(saving === "waiting" || saving in WORDS)) return null;
   return (
     <li className={ROW}>
       <Link to={`/jobs/${job.id}/circuit`} className="font-bold underline">
         {job.title}
       </Link>
-      <span>{WORDS[saving as keyof typeof WORDS]}</span>
+      <span>{saving === "waiting" ? savedWords(state) : WORDS[saving as keyof typeof WORDS]}</span>
     </li>
   );
 }

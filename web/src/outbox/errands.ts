@@ -25,13 +25,15 @@ export interface ErrandsState {
   readonly list: readonly Errand[];
   /** Why what waits is waiting; empty while it is on its way. */
   readonly why: string;
+  /** Whether this device has what waits. */
+  readonly isKept: boolean;
 }
 
 const KEY = "errand:";
 
 /** Errands of one tab, done one after another; what is not done yet is kept on this device. */
 export class Errands {
-  private state: ErrandsState = { list: [], why: "" };
+  private state: ErrandsState = { list: [], why: "", isKept: true };
   private readonly listeners = new Set<() => void>();
   private readonly waiting = new Map<string, { done: (answer: unknown) => void; fail: (error: unknown) => void }>();
   private readonly pump: Pump;
@@ -70,7 +72,7 @@ export class Errands {
   run(kind: string, body: unknown, words: string): Promise<unknown> {
     const turn = (this.state.list.at(-1)?.turn ?? 0) + 1;
     const errand: Errand = { id: newId(), kind, body, words, turn };
-    this.device.put(KEY + errand.id, errand);
+    this.device.put(KEY + errand.id, errand).then((isKept) => this.put({ isKept }));
     this.put({ list: [...this.state.list, errand] });
     this.pump.schedule(0);
     return new Promise((done, fail) => this.waiting.set(errand.id, { done, fail }));

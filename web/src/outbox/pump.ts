@@ -11,7 +11,7 @@ interface Work {
   readonly next: () => Promise<boolean>;
   /**
    * What a failure means: a meeting that is settled, something to be tried again, or something to be laid aside.
-   * @param tries so many in a row failed before
+   * @param tries so many in a row failed for the same reason before
    */
   readonly failed: (error: unknown, tries: number) => "met" | "wait" | "aside";
   readonly idle: () => void;
@@ -22,6 +22,9 @@ export class Pump {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private failures = 0;
   private meetings = 0;
+  /** Why it failed last, and how often in a row that was the reason before. */
+  private reason = "";
+  private repeats = 0;
   running = false;
 
   constructor(private readonly work: Work) {}
@@ -39,11 +42,15 @@ export class Pump {
       while (await this.work.next()) {
         this.failures = 0;
         this.meetings = 0;
+        this.reason = "";
       }
       this.failures = 0;
       this.work.idle();
     } catch (error) {
-      const what = this.work.failed(error, this.failures);
+      const reason = reasonOf(error);
+      this.repeats = reason === this.reason ? this.repeats + 1 : 0;
+      this.reason = reason;
+      const what = this.work.failed(error, this.repeats);
       this.meetings = what === "met" ? this.meetings + 1 : 0;
       if (what === "wait" || this.meetings > MOST_MEETINGS) {
         again = RETRY_AFTER * Math.min(2 ** this.failures, LONGEST_WAIT);

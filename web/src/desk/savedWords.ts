@@ -1,4 +1,4 @@
-import type { DeskState } from "../desk/savedJob.ts";
+import type { DeskState } from "./savedJob.ts";
 
 type Saving = Pick<DeskState, "saving" | "why" | "kept">;
 
