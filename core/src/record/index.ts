@@ -15,6 +15,7 @@ export {
   JobReading,
   JobState,
   JobSummary,
+  NEW_JOB_FIELDS,
   NewJob,
   NewReading,
   ProblemDetails,

@@ -67,6 +67,16 @@ export const Job = z.strictObject({
 });
 export type Job = z.infer<typeof Job>;
 
+/** What a job has before anybody said otherwise. */
+export const NEW_JOB_FIELDS = {
+  finding: "",
+  state: "new",
+  meter: {},
+  priors: {},
+  situation: "complaint",
+  standing: {},
+} as const satisfies Partial<Job>;
+
 /** As many of a list as were asked for, and how many there are. */
 export const JobList = z.strictObject({ jobs: z.array(JobSummary), total: z.number().int() });
 

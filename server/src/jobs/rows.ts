@@ -5,6 +5,7 @@ import {
   type JobReading,
   JobState,
   Meter,
+  NEW_JOB_FIELDS,
   Priors,
   Reading,
   Situation,
@@ -68,8 +69,6 @@ const Settings = z.object({
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
-export const BLANK = { meter: {}, priors: {}, situation: "complaint", standing: {} } as const;
-
 export function rowOf({ title, complaint, finding, state, meter, priors, situation, standing }: JobFields) {
   const stored = { version: 1, meter, priors, situation, standing };
   return { title, complaint, finding, state, settings: JSON.stringify(stored) };
@@ -103,7 +102,7 @@ export function jobOf(row: JobRow, circuits: readonly CircuitRow[], readings: re
     complaint: String(row.complaint),
     finding: String(row.finding),
     state: state.success ? state.data : "open",
-    ...(settings.success ? withoutVersion(settings.data) : BLANK),
+    ...withoutVersion(settings.success ? settings.data : NEW_JOB_FIELDS),
     revision: Number(row.revision),
     circuit: { trail: good ? good.trail : "", revision: circuits[0]?.revision ?? 0 },
     readings: whole,
@@ -123,7 +122,7 @@ export function readingOf(row: ReadingRow): JobReading | null {
   return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };
 }
 
-function withoutVersion({ meter, priors, situation, standing }: z.infer<typeof Settings>) {
+function withoutVersion({ meter, priors, situation, standing }: Omit<z.infer<typeof Settings>, "version">) {
   return { meter, priors, situation, standing };
 }
 

@@ -11,12 +11,12 @@ import type {
   NewReading,
   ReadingChange,
 } from "@hound/core/record";
+import { NEW_JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { type JobFilter, JobRepository } from "./repository.ts";
-import { BLANK } from "./rows.ts";
 
 /** The work of the job endpoints; each verb is one transaction. */
 export class JobService {
@@ -40,7 +40,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const made = await jobs.find(id);
       if (made) return made;
-      await jobs.create(id, { title, complaint, finding: "", state: "new", ...BLANK }, at);
+      await jobs.create(id, { title, complaint, ...NEW_JOB_FIELDS }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, partCount, revision: 0 }, at);
       await jobs.history.add(id, { what: "job", done: "made" }, at);

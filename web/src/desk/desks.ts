@@ -1,4 +1,4 @@
-import type { Job, NewJob } from "@hound/core/record";
+import { type Job, NEW_JOB_FIELDS, type NewJob } from "@hound/core/record";
 import { newId } from "../app/newId.ts";
 import type { Device } from "../outbox/device.ts";
 import { isPassing } from "../outbox/pump.ts";
@@ -67,12 +67,7 @@ export class Desks {
       id,
       title: title.trim(),
       complaint,
-      finding: "",
-      state: "new",
-      meter: {},
-      priors: {},
-      situation: "complaint",
-      standing: {},
+      ...NEW_JOB_FIELDS,
       revision: 0,
       circuit: { trail, revision: 0 },
       readings: [],
