@@ -34,6 +34,26 @@ describe("the quick reading", () => {
     ["DS1 alone lit", { seen: "lit", alone: true }],
     ["F1 blown", { part: "F1", seen: "blown" }],
     ["R3 burnt", { part: "R3", seen: "burnt" }],
+    // As people type them with one hand: nought, any dash, words for units, two points, input from other keyboards.
+    ["0", { quantity: "voltage", from: "B", value: 0 }],
+    ["-0", { from: "B", value: 0 }],
+    ["0 V", { from: "B", value: 0 }],
+    ["B D 0", { from: "B", to: "D", value: 0 }],
+    ["B–D 3.1", { from: "B", to: "D", value: 3.1 }],
+    ["B — D 3.1", { from: "B", to: "D", value: 3.1 }],
+    ["B to D 3.1", { from: "B", to: "D", value: 3.1 }],
+    ["23.8 volts", { from: "B", value: 23.8, step: 0.1 }],
+    ["- 7.4", { from: "B", value: -7.4 }],
+    ["7,42", { from: "B", value: 7.42 }],
+    ["７．４２", { from: "B", value: 7.42 }],
+    ["7.3...7.5", { from: "B", value: 7.4, wander: 0.1 }],
+    ["7.3 … 7.5 V", { from: "B", value: 7.4, wander: 0.1 }],
+    ["B = 7.4", { from: "B", value: 7.4 }],
+    ["B: 7.4", { from: "B", value: 7.4 }],
+    ["R3 4.7 kilohms", { quantity: "resistance", value: 4700 }],
+    ["7.42 @20V", { from: "B", value: 7.42, range: "20V" }],
+    ["OL @20V", { quantity: "voltage", from: "B", beyond: "over", value: 20 }],
+    ["B 7.42 # S2 off, hot", { from: "B", value: 7.42, note: "S2 off, hot" }],
   ])("understands %s", (line, expected) => {
     const understood = read(line);
     expect(understood.kind === "reading" ? understood.reading : understood).toMatchObject(expected);
@@ -212,6 +232,43 @@ describe("the quick reading", () => {
     );
   });
 
+  it("gives a whole number of volts, nought too, no finer step than its range has", () => {
+    for (const line of ["0", "0 V", "-0", "7"])
+      expect(read(line)).toMatchObject({ reading: { value: Number.parseInt(line, 10) + 0 } });
+    for (const line of ["0", "0 V", "7"]) expect(read(line)).not.toHaveProperty("reading.step");
+    expect(read("0.00")).toMatchObject({ reading: { value: 0, step: 0.01 } });
+    expect(Object.is((read("-0") as { reading: { value: number } }).reading.value, 0)).toBe(true);
+  });
+
+  it.each([
+    ["12mA", ["R1 12mA", "R2 12mA", "R3 12mA"]],
+    ["470 ohm", ["B 470 ohm"]],
+    ["B 12 5", ["B 12.5", "B 12"]],
+    ["12 5", ["12.5"]],
+    ["7.4.2", ["7.42"]],
+    ["B 7.3-7.5", ["B 7.3..7.5"]],
+    ["OL", ["B OL @200mV", "B OL @2V", "B OL @20V", "B OL @200V", "B OL"]],
+  ])("asks what %s means, with an answer that is then understood", (line, instead) => {
+    expect(read(line)).toMatchObject({ kind: "mistake", instead });
+    for (const answer of instead) expect(read(answer).kind, answer).toBe("reading");
+  });
+
+  it("records nothing else than was proposed: another unit is asked about, whatever was proposed", () => {
+    const proposals: [Proposal, string, string[]][] = [
+      [{ quantity: "current", through: "R3" }, "4V", ["R3 4V"]],
+      [{ quantity: "current", through: "R3" }, "470R", ["R3 470R"]],
+      [{ quantity: "resistance", from: "B", to: "D" }, "4V", ["B-D 4V"]],
+      [{ quantity: "resistance", lifted: "R3" }, "4V", ["R3 4V"]],
+    ];
+    for (const [proposal, line, instead] of proposals)
+      expect(readQuick(line, circuit, proposal), line).toMatchObject({ kind: "mistake", instead });
+    const ohms: Proposal = { quantity: "resistance", from: "B", to: "D" };
+    expect(readQuick("4k7", circuit, ohms)).toMatchObject({ reading: { quantity: "resistance", value: 4700 } });
+    expect(readQuick("0", circuit, { quantity: "current", through: "R3" })).toMatchObject({
+      reading: { quantity: "current", value: 0 },
+    });
+  });
+
   it("takes a bare value, or a bare word for what is seen, for what is proposed", () => {
     const circuit = readTrail("BT1 12V: F1 1A + [A] R3 470 + [B] LA1 12V 5W").circuit as Circuit;
     const bare = (line: string, proposal: Proposal) => readQuick(line, circuit, proposal);
@@ -235,7 +292,7 @@ describe("the quick reading", () => {
     // Over a range of volts the range is needed.
     expect(bare("OL", { quantity: "voltage", from: "A" as never })).toMatchObject({
       kind: "mistake",
-      instead: ["A OL @20V", "A OL"],
+      instead: ["A OL @200mV", "A OL @2V", "A OL @20V", "A OL @200V", "A OL"],
     });
     expect(bare("12", { quantity: "resistance", lifted: "R9" }).kind).toBe("mistake");
   });

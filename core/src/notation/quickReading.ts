@@ -1,28 +1,31 @@
 import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
 import { type Reading, SEEN, type Seen } from "../record/index.ts";
-import { parseQuantity, printQuantity } from "../units/index.ts";
+import { foldCharacters, parseQuantity, printQuantity } from "../units/index.ts";
+import { bareReading, type Proposal } from "./quickBare.ts";
 import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
 import { isNear, type Target, targetOf } from "./quickTarget.ts";
-import { type BenchNow, type QuickReading, ValueReader, type Word, wrong } from "./quickValue.ts";
+import { type BenchNow, goesOn, type QuickReading, SPAN, ValueReader, type Word, wrong } from "./quickValue.ts";
 
-/** What a bare value, or a bare word for what is seen, is taken for. */
-export type Proposal =
-  | { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName }
-  | { readonly quantity: "resistance"; readonly from: NodeName; readonly to?: NodeName }
-  | { readonly quantity: "resistance"; readonly lifted: string }
-  | { readonly quantity: "current"; readonly through: string }
-  | { readonly quantity: "look"; readonly part: string; readonly alone?: true };
+export type { Proposal } from "./quickBare.ts";
 
 /**
  * Understands one line typed with both probes in hand: `B 7.42`, `B-D 3.1`, `R3 12mA`, `R3 lifted 470R`, `B-D OL`.
  * Names match exactly, then regardless of case. Never throws.
  */
 export function readQuick(line: string, circuit: Circuit, proposal?: Proposal, now: BenchNow = {}): QuickReading {
-  const plain = line.replaceAll("\u2212", "-");
+  // What stands behind a # is a note on the reading: `B 7.42 # S2 off`.
+  const [, value, note] = /^(.*?)(?:(?:^|\s)#\s*(.*))?$/s.exec(line) as RegExpExecArray;
+  const plain = foldCharacters(value);
   const words = [...plain.matchAll(/\S+/g)].map((m): Word => ({ text: m[0], column: m.index + 1 }));
   if (words.length === 0) return { kind: "empty" };
-  return new Reader(circuit, plain, now).read(words, proposal);
+  const read = new Reader(circuit, plain, now).read(words, proposal);
+  if (!note?.trim()) return read;
+  const noted = { note: note.trim().slice(0, NOTE_LIMIT) };
+  if (read.kind === "reading") return { ...read, reading: { ...read.reading, ...noted } };
+  return read.kind === "change" && read.after ? { ...read, after: { ...read.after, ...noted } } : read;
 }
+
+const NOTE_LIMIT = 2000;
 
 class Reader {
   private readonly nodes: NodeName[];
@@ -38,21 +41,30 @@ class Reader {
     if (!this.nodes.includes(circuit.reference)) this.nodes.push(circuit.reference);
   }
 
-  read(words: Word[], proposal?: Proposal): QuickReading {
-    const [first, ...rest] = words;
-    if (rest.length === 0) {
-      const said = first.text.toLowerCase();
-      const isValue = parseQuantity(first.text).kind === "quantity" || /^(ol|beep|nobeep)$/.test(said);
-      const isSeen = proposal?.quantity === "look" && said in SEEN;
-      if ((isValue || isSeen) && targetOf(this.circuit, this.nodes, first.text) === null)
-        return this.bare(first, proposal);
+  read(given: Word[], proposal?: Proposal): QuickReading {
+    if (isBare(given)) {
+      const bare = { text: given.map((w) => w.text).join(" "), column: given[0].column };
+      return bareReading(bare, proposal, this.circuit, this.nodes, this.values);
     }
+    const words = joinPoints(given, this.circuit, this.nodes);
+    const [first, ...rest] = words;
+    const said = first.text.toLowerCase();
     const target = targetOf(this.circuit, this.nodes, first.text);
-    if (target === null && first.text.toLowerCase() === "leads") return this.leads(words);
+    if (proposal?.quantity === "look" && rest.length === 0 && said in SEEN && target === null)
+      return this.bareLook(first, proposal);
+    if (target === null && said === "leads") return this.leads(words);
     if (target === null) return this.unknown(first);
     if (rest.length === 0) return wrong(first, `what did ${first.text} read? write the value behind it`);
+    return this.at(target, rest);
+  }
+
+  /** What is said of a point or a part. */
+  private at(target: Target, rest: readonly Word[]): QuickReading {
     const [second] = rest;
     const said = second.text.toLowerCase().replace(/,$/, "");
+    const other = rest.length === 1 && target.kind === "nodes" ? targetOf(this.circuit, this.nodes, second.text) : null;
+    if (target.kind === "nodes" && other?.kind === "nodes" && parseQuantity(second.text).kind === "mistake")
+      return wrong(second, `what was read from ${target.from} to ${other.from}? write the value behind it`);
     if (target.kind === "part") {
       const { part } = target;
       const third = rest[1]?.text.toLowerCase();
@@ -68,32 +80,6 @@ class Reader {
       (this.now.standing?.lifted ?? []).includes(target.part.designator) &&
       isOhms(rest.map((w) => w.text).join(" "));
     return this.values.measured(target, rest, isLifted ? "lifted" : "in circuit");
-  }
-
-  private bare(word: Word, proposal?: Proposal): QuickReading {
-    if (!proposal) return wrong(word, `where? write the point first, such as “${this.nodes[0]} ${word.text}”`);
-    if (proposal.quantity === "look") return this.bareLook(word, proposal);
-    const isLimit = !/\d/.test(word.text);
-    if (proposal.quantity === "voltage" && isLimit)
-      return wrong(word, `${word.text} of what? over a range of volts, or ohms with the power off`, [
-        `${proposal.from} OL @20V`,
-        `${proposal.from}${proposal.to === undefined ? "" : `-${proposal.to}`} ${word.text}`,
-      ]);
-    if ("from" in proposal) {
-      const points = { kind: "nodes" as const, from: proposal.from, to: proposal.to };
-      const isBare = proposal.quantity === "resistance" && /[\d.]$/.test(word.text);
-      return this.values.measured(points, isBare ? [{ ...word, text: `${word.text}ohm` }] : [word], "in circuit");
-    }
-    const name = proposal.quantity === "current" ? proposal.through : proposal.lifted;
-    const target = targetOf(this.circuit, this.nodes, name);
-    if (target?.kind !== "part") return wrong(word, `where? there is no ${name} in this circuit now`);
-    if (proposal.quantity === "resistance") return this.values.measured(target, [word], "lifted");
-    if (/[\d.]$/.test(word.text))
-      return wrong(word, `${word.text} through ${name}: milliamperes or amperes?`, [
-        `${name} ${word.text}mA`,
-        `${name} ${word.text}A`,
-      ]);
-    return this.values.measured(target, [word], "in circuit");
   }
 
   private bareLook(word: Word, { part: name, alone }: Extract<Proposal, { quantity: "look" }>): QuickReading {
@@ -161,6 +147,12 @@ class Reader {
   }
 
   private unknown(word: Word): QuickReading {
+    if (/^[-+]?[\d.,]/.test(word.text)) {
+      const read = parseQuantity(word.text);
+      const [whole, ...decimals] = this.line.trim().split(/[\s.,]+/);
+      const meant = /^[-+]?[\d\s.,]+$/.test(this.line) && decimals.length > 0 ? [`${whole}.${decimals.join("")}`] : [];
+      return wrong(word, read.kind === "mistake" ? read.why : `“${this.line.trim()}” is not one value`, meant);
+    }
     const known = [...this.nodes, ...this.circuit.parts.map((p) => p.designator)];
     const near = known.filter((name) => isNear(name.toLowerCase(), word.text.toLowerCase())).slice(0, 3);
     const rest = this.line.slice(word.column - 1 + word.text.length);
@@ -174,6 +166,39 @@ class Reader {
       near.map((name) => `${name}${rest}`),
     );
   }
+}
+
+/** True of a value, or a limit of the display, with no point before it; a node's name in digits is none without a value. */
+function isBare(words: readonly Word[]): boolean {
+  const [value, ...extras] = words
+    .map((w) => w.text)
+    .join(" ")
+    .split(/ (?=@|null=)/i);
+  if (/^(ol|beep|nobeep)$/i.test(value)) return true;
+  const valueWords = words.slice(0, words.length - extras.length);
+  const goOn = valueWords.slice(1).every((w, i) => goesOn(valueWords[i].text, w.text));
+  return goOn && isValue(value);
+}
+
+function isValue(text: string): boolean {
+  const [low, ...more] = text.replace(/^([-+]) /, "$1").split(SPAN);
+  return parseQuantity(low).kind === "quantity" && more.every((high) => parseQuantity(high).kind === "quantity");
+}
+
+/** `B D 3.1`, `B - D 3.1`, `B to D 3.1`: two points as one word; `B = 7.4` and `B: 7.4` without what joins them. */
+function joinPoints(words: readonly Word[], circuit: Circuit, nodes: readonly NodeName[]): Word[] {
+  const [first, second, third] = words;
+  const isNode = (word: Word | undefined) =>
+    word !== undefined && targetOf(circuit, nodes, word.text)?.kind === "nodes";
+  if (words.length > 3 && /^(-|→|to|and|\/|,)$/i.test(second.text) && isNode(first) && isNode(third))
+    return [{ text: `${first.text}-${third.text}`, column: first.column }, ...words.slice(3)];
+  if (words.length > 2 && isNode(first) && isNode(second) && !/^(ohms?|r|v|a|w)$/i.test(third.text))
+    return [{ text: `${first.text}-${second.text}`, column: first.column }, ...words.slice(2)];
+  if (words.length > 2 && /^[=:]$/.test(second.text)) return [first, ...words.slice(2)];
+  const [, name, value] = /^([^=:]+)[=:](.*)$/.exec(first.text) ?? [];
+  if (name === undefined || /^null$/i.test(name)) return [...words];
+  const behind = value === "" ? [] : [{ text: value, column: first.column + first.text.length - value.length }];
+  return [{ text: name, column: first.column }, ...behind, ...words.slice(1)];
 }
 
 /** True of what an ohmmeter shows: a value in ohms or without a unit, OL, a beep or none. */

@@ -5,6 +5,7 @@ import {
   type Meter,
   meterData,
   type NumericReading,
+  type Quantity,
   type Reading,
 } from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
@@ -39,6 +40,19 @@ export function wrong(word: Word, message: string, instead: readonly string[] = 
   return { kind: "mistake", message, column: word.column, ...(instead.length > 0 ? { instead } : {}) };
 }
 
+/** Ranges that are offered where one must be named. */
+const MOST_SPANS = 4;
+
+/** Between the two ends of what wanders. */
+export const SPAN = /\s*(?:\.{2,}|…)\s*/;
+
+/** True of words that belong to the same value: a unit behind its number, a group of three digits, a sign before it. */
+export function goesOn(before: string, word: string): boolean {
+  if (/^[-+]$/.test(before)) return true;
+  if (SPAN.test(before) || SPAN.test(word) || /^(to|\.+)$/i.test(before)) return true;
+  return /^\d{3}([.,]\d*)?$/.test(word) ? /\d$/.test(before) : !/^[\d.,+-]/.test(word);
+}
+
 /** Reads what stands behind a point: a value with its unit and extras, or a limit of the display. */
 export class ValueReader {
   constructor(
@@ -65,12 +79,32 @@ export class ValueReader {
     }
     const [word] = values;
     if (!word) return wrong(words[0], "the value is missing");
-    if (values.length > 2) return wrong(values[2], `“${values[2].text}” is one word too many`);
-    const text = values.map((w) => w.text).join("");
+    const text = values
+      .map((w) => w.text)
+      .join(" ")
+      .replace(/^([-+]) /, "$1");
+    const tooMany = values.slice(1).find((w, i) => !goesOn(values[i].text, w.text));
+    if (tooMany) {
+      const point = /^\d+$/.test(tooMany.text) && /^[-+]?\d+$/.test(values[0].text) && values.length === 2;
+      const head = this.line.slice(0, word.column - 1);
+      return wrong(
+        tooMany,
+        `“${tooMany.text}” is one word too many`,
+        point ? [`${head}${values[0].text}.${tooMany.text}`, `${head}${values[0].text}`] : [],
+      );
+    }
     const shared = { ...extras, typed: this.line.trim() };
     const said = text.toLowerCase();
     if (said === "ol" || said === "beep" || said === "nobeep") return this.limit(target, said, how, shared);
     return this.valued(target, text, word, how, leads, shared);
+  }
+
+  /** Spans of the meter's ranges that one would be over, as one writes them. */
+  spans(quantity: Quantity): string[] {
+    const unit = ({ voltage: "V", current: "A", resistance: "ohm" } as const)[quantity];
+    return meterData(this.now.meter)
+      .ranges[quantity].slice(0, MOST_SPANS)
+      .map(({ span }) => printQuantity(span, unit).replace("\u00a0", ""));
   }
 
   private limit(
@@ -114,7 +148,12 @@ export class ValueReader {
     leads: number,
     shared: object,
   ): QuickReading {
-    const [lowText, highText] = text.split("..");
+    const [lowText, highText] = text.split(SPAN);
+    const fromTo = /^([-+]?[\d.,]+[a-zΩµ]*) ?(?:-|to) ?([\d.,]+ ?[a-zΩµ]*)$/i.exec(text);
+    if (fromTo && highText === undefined)
+      return wrong(word, `does it wander from ${fromTo[1]} to ${fromTo[2]}?`, [
+        `${this.line.slice(0, word.column - 1)}${fromTo[1]}..${fromTo[2]}`,
+      ]);
     const high = highText === undefined ? null : parseQuantity(highText);
     const low = parseQuantity(lowText);
     if (low.kind === "mistake") return wrong(word, low.why);
@@ -123,7 +162,9 @@ export class ValueReader {
     const asked = this.askUnit(target, text, low.prefix, high?.prefix ?? "", unit, word);
     if (asked) return asked;
     const scale =
-      high && low.prefix === "" && high.prefix !== "" ? high.value / Number.parseFloat(highText.replace(",", ".")) : 1;
+      high && low.prefix === "" && high.prefix !== ""
+        ? high.value / Number.parseFloat((highText ?? "").replace(",", "."))
+        : 1;
     const value = high ? tidy((low.value * scale + high.value) / 2) : low.value;
     const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
     // A whole number of volts or amperes says nothing of how fine the display was.

@@ -8,6 +8,7 @@ export {
   type TwoResistors,
   valuesOfSeries,
 } from "./eSeries.ts";
+export { foldCharacters } from "./fold.ts";
 export { type OhmsLaw, ohmsLaw } from "./ohmsLaw.ts";
 export { type ParsedQuantity, parseQuantity, type Unit } from "./parseQuantity.ts";
 export { type DecimalMark, type PrintOptions, printQuantity, writeQuantity } from "./printQuantity.ts";

@@ -1,3 +1,4 @@
+import { foldCharacters } from "./fold.ts";
 import { exponentOf } from "./prefixes.ts";
 
 /** Units a technician writes behind a number. `null`: a bare number. */
@@ -17,25 +18,46 @@ export type ParsedQuantity =
   | { readonly kind: "mistake"; readonly why: string };
 
 const UNITS: readonly (readonly [RegExp, Unit])[] = [
-  [/^(?:Ω|Ω|ohms?|Ohms?|OHM|R|r)$/, "ohm"],
-  [/^[Vv]$/, "V"],
-  [/^[Aa]$/, "A"],
-  [/^[Ww]$/, "W"],
-  [/^%$/, "%"],
+  [/^(?:Ω|ohms?|r)$/i, "ohm"],
+  [/^(?:v|volts?)(?: ?dc)?$/i, "V"],
+  [/^(?:a|amps?|amperes?)(?: ?dc)?$/i, "A"],
+  [/^(?:w|watts?)$/i, "W"],
+  [/^(?:%|percent|per cent)$/i, "%"],
+];
+/** Prefixes written out, as in `3 milliamps` or `1 Meg`; behind them a unit or nothing. */
+const SPELLED: readonly (readonly [RegExp, string])[] = [
+  [/^micro[ -]?/i, "µ"],
+  [/^milli[ -]?/i, "m"],
+  [/^kil(?:o(?!hm)|(?=ohm))[ -]?/i, "k"],
+  [/^meg(?:a(?!\w*mp)|(?=ohm)|(?![a-z]))[ -]?/i, "M"],
 ];
 
-const NUMBER = /^([+\-−]?)(\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE]([+-]?\d+))?/;
+const NUMBER = /^([+-]?)(\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE]([+-]?\d+))?/;
+/** Thousands in groups, where the sign between them cannot be a decimal one: `1 234,5`, `1,234.5`, `1.234.567`, `1'000`. */
+const GROUPED =
+  /^[+-]?(?:\d{1,3}(?:[ '’]\d{3})+(?:[.,]\d+)?|\d{1,3}(?:,\d{3})+\.\d+|\d{1,3}(?:\.\d{3})+,\d+|\d{1,3}(?:,\d{3}){2,}|\d{1,3}(?:\.\d{3}){2,})(?!\d)/;
 /** IEC 60062: the letter stands where the decimal mark would. */
-const RKM = /^([+\-−]?)(\d+)([RrVvkKMGmuµμnp])(\d+)(.*)$/;
+const RKM = /^([+-]?)(\d+)([RrVvkKMGmuµnp])(\d+)(.*)$/;
 
 /**
- * Reads a number with an optional engineering prefix and unit: `4k7`, `4.7k`, `2R2`, `12mA`, `0,47`, `5%`.
- * Decimal point and comma are alike; U+2212 is a minus. Codes such as `4k7` are those of IEC 60062.
+ * Reads a number with an optional engineering prefix and unit: `4k7`, `4.7k`, `2R2`, `12mA`, `0,47`, `5%`, `23.8 volts`.
+ * Decimal point and comma are alike; a sign between groups of three digits that cannot be a decimal one is passed over.
+ * Every dash is a minus, full-width digits are digits. Codes such as `4k7` are those of IEC 60062.
  */
 export function parseQuantity(text: string): ParsedQuantity {
-  const source = text.trim();
+  const source = withoutGroups(foldCharacters(text).trim());
   if (source === "") return { kind: "mistake", why: "there is no number here" };
   return readCode(source) ?? readPlain(source);
+}
+
+function withoutGroups(source: string): string {
+  const [grouped] = GROUPED.exec(source) ?? [];
+  if (grouped === undefined) return source;
+  const whole = grouped.replace(/[ '’]/g, "");
+  const marks = whole.match(/[.,]/g) ?? [];
+  const hasDecimals = marks.length === 1 || new Set(marks).size === 2;
+  const at = hasDecimals ? whole.search(/[.,]\d*$/) : whole.length;
+  return whole.slice(0, at).replace(/[.,]/g, "") + whole.slice(at) + source.slice(grouped.length);
 }
 
 function readCode(source: string): ParsedQuantity | undefined {
@@ -57,11 +79,14 @@ function readPlain(source: string): ParsedQuantity {
   const exponent = power ? Number(power) : 0;
   const mantissa = digits.replace(",", ".");
   if (tail === "") return quantity(sign, mantissa, exponent, null, "");
+  if (/^[.,\d]/.test(tail)) return { kind: "mistake", why: `“${source}” is not a number` };
   const whole = unitOf(tail);
   if (whole !== undefined) return quantity(sign, mantissa, exponent, whole, "");
-  const prefix = tail[0];
+  const [spelled, letter] = SPELLED.find(([pattern]) => pattern.test(tail)) ?? [];
+  const prefix = letter ?? tail[0];
+  const behind = spelled ? tail.replace(spelled, "") : tail.slice(1).trim();
   const shift = exponentOf(prefix);
-  const unit = tail.length === 1 ? null : unitOf(tail.slice(1).trim());
+  const unit = behind === "" ? null : unitOf(behind);
   if (shift === undefined || unit === undefined || unit === "%") {
     return { kind: "mistake", why: `“${tail}” is no unit or prefix known here` };
   }
@@ -73,7 +98,8 @@ function unitOf(text: string): Unit | undefined {
 }
 
 function quantity(sign: string, mantissa: string, exponent: number, unit: Unit | null, prefix: string): ParsedQuantity {
-  const value = Number(`${sign === "-" || sign === "−" ? "-" : ""}${mantissa}e${exponent}`);
+  // Nought has no sign.
+  const value = Number(`${sign === "-" ? "-" : ""}${mantissa}e${exponent}`) + 0;
   if (!Number.isFinite(value)) return { kind: "mistake", why: "the number is too large" };
   const decimals = mantissa.includes(".") ? mantissa.length - mantissa.indexOf(".") - 1 : 0;
   return { kind: "quantity", value, unit, prefix, step: Number(`1e${exponent - decimals}`) };

@@ -21,6 +21,24 @@ describe("values", () => {
     ["3V3", 3.3, "V"],
     [".5W", 0.5, "W"],
     ["1e-12A", 1e-12, "A"],
+    ["23.8 volts", 23.8, "V"],
+    ["3 milliamps", 0.003, "A"],
+    ["4.7 kilohms", 4700, "ohm"],
+    ["1 Meg", 1e6, null],
+    ["2 megohm", 2e6, "ohm"],
+    ["12 V dc", 12, "V"],
+    ["４．７ｋ", 4700, null],
+    ["–9 V", -9, "V"],
+    ["10 %", 10, "%"],
+    // Groups of thousands, where no decimal sign can be meant.
+    ["1\u202f234,5", 1234.5, null],
+    ["1'000", 1000, null],
+    ["1,234.5", 1234.5, null],
+    ["1.234,5 V", 1234.5, "V"],
+    ["1,234,567", 1_234_567, null],
+    ["-12 000", -12_000, null],
+    // One sign before three digits is a decimal sign, as a meter shows it.
+    ["1,234", 1.234, null],
   ])("reads %s", (text, value, unit) => {
     const read = parseQuantity(text);
     expect(read).toMatchObject({ kind: "quantity", unit });

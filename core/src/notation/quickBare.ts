@@ -1,0 +1,93 @@
+import type { Circuit, NodeName } from "../circuit/index.ts";
+import { parseQuantity, type Unit } from "../units/index.ts";
+import { type Target, targetOf } from "./quickTarget.ts";
+import { type QuickReading, SPAN, type ValueReader, type Word, wrong } from "./quickValue.ts";
+
+/** What a bare value, or a bare word for what is seen, is taken for. */
+export type Proposal =
+  | { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly quantity: "resistance"; readonly from: NodeName; readonly to?: NodeName }
+  | { readonly quantity: "resistance"; readonly lifted: string }
+  | { readonly quantity: "current"; readonly through: string }
+  | { readonly quantity: "look"; readonly part: string; readonly alone?: true };
+
+const UNIT = { voltage: "V", current: "A", resistance: "ohm" } as const;
+const CALLED: Record<Unit, string> = { V: "volts", A: "amperes", ohm: "ohms", W: "watts", "%": "percent" };
+
+/**
+ * A value without a point before it: taken for what is proposed. One in another unit, or over a range where that could
+ * mean two things, is asked about and never recorded as something else than was proposed.
+ */
+export function bareReading(
+  word: Word,
+  proposal: Proposal | undefined,
+  circuit: Circuit,
+  nodes: readonly NodeName[],
+  values: ValueReader,
+): QuickReading {
+  const [value, ...extras] = word.text.split(/ (?=@|null=)/i);
+  if (!proposal) return wrong(word, `where? write the point first, such as “${nodes[0]} ${word.text}”`);
+  if (proposal.quantity === "look")
+    return wrong(word, `what does ${proposal.part} show? or write the point before the value`);
+  const place = placeOf(proposal);
+  const target = targetOf(circuit, nodes, place);
+  if (!target) return wrong(word, `where? there is no ${place} in this circuit now`);
+  const wanted = UNIT[proposal.quantity];
+  const how = "lifted" in proposal ? "lifted" : "in circuit";
+  const read = (text: string) =>
+    values.measured(
+      target,
+      [text, ...extras].map((t) => ({ text: t, column: word.column })),
+      how,
+    );
+  if (/^(ol|beep|nobeep)$/i.test(value)) {
+    const isOver = /^ol$/i.test(value);
+    if (wanted === "ohm" || (isOver && extras.some((e) => /^@\S*[va]\b/i.test(e)))) return read(value);
+    return isOver
+      ? wrong(word, `OL of what? over the range of ${CALLED[wanted]}: which range? or ohms with the power off`, [
+          ...values.spans(proposal.quantity).map((span) => `${place} OL @${span}`),
+          `${place} OL`,
+        ])
+      : wrong(word, `${value} where ${CALLED[wanted]} are proposed: of ohms, with the power off?`, [
+          `${place} ${value}`,
+        ]);
+  }
+  const { unit, prefix, last } = unitOf(value);
+  if (unit === null && wanted === "A" && prefix === "" && Number(last) !== 0)
+    return wrong(word, `${value} through ${place}: milliamperes or amperes?`, [
+      `${place} ${value}mA`,
+      `${place} ${value}A`,
+    ]);
+  // A bare m or M is asked about where it is read.
+  const isPlain = unit === null && !/^m$/i.test(prefix) && !SPAN.test(value);
+  if (isPlain && wanted !== "V") return read(`${value}${wanted}`);
+  if (unit === null || unit === wanted) return read(value);
+  return wrong(
+    word,
+    `${value} where ${CALLED[wanted]} ${wanted === "A" ? "through" : "at"} ${place} are proposed: ${CALLED[unit]} instead?`,
+    otherwise(value, unit, target, circuit, place),
+  );
+}
+
+/** What was probably meant by a value in another unit than the one proposed. */
+function otherwise(value: string, unit: Unit, target: Target, circuit: Circuit, place: string): string[] {
+  if (unit !== "A" || target.kind === "part")
+    return unit === "V" || unit === "ohm" || unit === "A" ? [`${place} ${value}`] : [];
+  const ends = [target.from, target.to].filter((n) => n !== undefined);
+  const beside = circuit.parts.filter((p) => ends.includes(p.from) || ends.includes(p.to));
+  return beside.slice(0, 3).map((p) => `${p.designator} ${value}`);
+}
+
+function unitOf(value: string): { unit: Unit | null; prefix: string; last: number } {
+  const last = value.split(SPAN).at(-1) ?? "";
+  const read = parseQuantity(last);
+  return read.kind === "quantity"
+    ? { unit: read.unit, prefix: read.prefix, last: read.value }
+    : { unit: null, prefix: "", last: 1 };
+}
+
+function placeOf(proposal: Exclude<Proposal, { quantity: "look" }>): string {
+  if (proposal.quantity === "current") return proposal.through;
+  if ("lifted" in proposal) return proposal.lifted;
+  return proposal.to === undefined ? proposal.from : `${proposal.from}-${proposal.to}`;
+}
