@@ -4,6 +4,7 @@ export {
   KIND_NAMES,
   KINDS,
   type Kind,
+  kindHintedBy,
   kindOfDesignator,
   meterOhms,
   splitDesignator,
@@ -34,4 +35,4 @@ export {
   UnknownValueError,
   withAdded,
 } from "./network.ts";
-export { Circuit, Designator, NodeName, nodesOf, Part, Resistance } from "./part.ts";
+export { Circuit, Designator, NodeName, nodesOf, Part, pointAt, Resistance, TestPoint } from "./part.ts";

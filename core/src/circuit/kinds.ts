@@ -1,21 +1,76 @@
 /**
  * The kinds of part, one table: designator letters, words, default tolerance (a fraction, two standard deviations)
- * and what has to be written down. Parser, help, model and parts table all read it.
+ * and what has to be written down. Parser, help, model and parts table all read it. Letters in `also` are met on other
+ * people's drawings: they say what is probably meant, and are asked about.
  */
 export const KINDS = {
-  resistor: { letters: ["R"], word: "resistor", needs: "ohms", tolerance: 0.05 },
-  potentiometer: { letters: ["RV", "VR"], word: "potentiometer", needs: "ohms", tolerance: 0.05 },
-  sensor: { letters: ["RT", "TH", "LDR"], word: "sensor", needs: "ohms", tolerance: 0.1 },
-  lamp: { letters: ["DS", "LA", "LP"], word: "lamp", needs: "ohmsOrRating", tolerance: 0.1 },
-  coil: { letters: ["L", "K", "M"], word: "coil", needs: "ohmsOrRating", tolerance: 0.1 },
-  load: { letters: ["LD", "E", "HR"], word: "load", needs: "ohmsOrRating", tolerance: 0.05 },
-  fuse: { letters: ["F"], word: "fuse", needs: "nothing", tolerance: 0.2 },
-  switch: { letters: ["S", "SW"], word: "switch", needs: "nothing", tolerance: 0.5 },
-  connector: { letters: ["J", "P", "X"], word: "connector", needs: "nothing", tolerance: 0.5 },
-  wire: { letters: ["W"], word: "wire", needs: "nothing", tolerance: 0.5 },
-  joint: { letters: ["JT"], word: "joint", needs: "nothing", tolerance: 0.5 },
-  meter: { letters: ["AM", "VM"], word: "meter", needs: "nothing", tolerance: 0.01 },
-  supply: { letters: ["BT", "V", "PS", "G"], word: "supply", needs: "volts", tolerance: 0.02 },
+  resistor: {
+    also: ["RN", "RX", "RP", "SH", "RSH", "RES", "Z"],
+    letters: ["R"],
+    word: "resistor",
+    needs: "ohms",
+    tolerance: 0.05,
+  },
+  potentiometer: {
+    also: ["POT", "PT", "TR", "RH"],
+    letters: ["RV", "VR"],
+    word: "potentiometer",
+    needs: "ohms",
+    tolerance: 0.05,
+  },
+  sensor: {
+    also: ["NTC", "PTC", "RTD", "TC"],
+    letters: ["RT", "TH", "LDR"],
+    word: "sensor",
+    needs: "ohms",
+    tolerance: 0.1,
+  },
+  lamp: {
+    also: ["H", "HL", "LMP", "LAMP", "EL", "PL"],
+    letters: ["DS", "LA", "LP"],
+    word: "lamp",
+    needs: "ohmsOrRating",
+    tolerance: 0.1,
+  },
+  coil: {
+    also: ["SOL", "Y", "YV", "RL", "RLY", "RY", "KA", "KM", "CR", "MOT", "MTR"],
+    letters: ["L", "K", "M"],
+    word: "coil",
+    needs: "ohmsOrRating",
+    tolerance: 0.1,
+  },
+  load: {
+    also: ["HTR", "HE", "EH", "LOAD", "RLOAD"],
+    letters: ["LD", "E", "HR"],
+    word: "load",
+    needs: "ohmsOrRating",
+    tolerance: 0.05,
+  },
+  fuse: { also: ["FU", "FS", "FSE", "CB", "TF"], letters: ["F"], word: "fuse", needs: "nothing", tolerance: 0.2 },
+  switch: {
+    also: ["SA", "SB", "SQ", "QS", "PB", "LS"],
+    letters: ["S", "SW"],
+    word: "switch",
+    needs: "nothing",
+    tolerance: 0.5,
+  },
+  connector: {
+    also: ["CN", "CON", "CONN", "TB", "XT", "XS", "XP", "JP", "SK"],
+    letters: ["J", "P", "X"],
+    word: "connector",
+    needs: "nothing",
+    tolerance: 0.5,
+  },
+  wire: { also: ["WIRE", "CABLE", "LINK", "LK"], letters: ["W"], word: "wire", needs: "nothing", tolerance: 0.5 },
+  joint: { also: ["SJ", "SP"], letters: ["JT"], word: "joint", needs: "nothing", tolerance: 0.5 },
+  meter: { also: ["AMM", "PA", "PV"], letters: ["AM", "VM"], word: "meter", needs: "nothing", tolerance: 0.01 },
+  supply: {
+    also: ["BAT", "BATT", "PSU", "PWR", "U", "VCC", "VDD", "VS", "VIN"],
+    letters: ["BT", "V", "PS", "G"],
+    word: "supply",
+    needs: "volts",
+    tolerance: 0.02,
+  },
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -38,6 +93,10 @@ export const DEFAULTS = {
 
 const BY_LETTERS = new Map<string, Kind>(
   KIND_NAMES.flatMap((kind) => KINDS[kind].letters.map((letters) => [letters, kind] as const)),
+);
+
+const BY_HINT = new Map<string, Kind>(
+  KIND_NAMES.flatMap((kind) => KINDS[kind].also.map((letters) => [letters, kind] as const)),
 );
 
 const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
@@ -69,4 +128,9 @@ export function splitDesignator(text: string): { letters: string; number: number
 export function kindOfDesignator(designator: string): Kind | null {
   const split = splitDesignator(designator);
   return split ? (BY_LETTERS.get(split.letters) ?? null) : null;
+}
+
+/** The kind that letters of another drawing's custom probably stand for, or null. */
+export function kindHintedBy(letters: string): Kind | null {
+  return BY_HINT.get(letters.toUpperCase()) ?? null;
 }

@@ -55,12 +55,17 @@ export const Part = z.discriminatedUnion("kind", [
 ]);
 export type Part = z.infer<typeof Part>;
 
+/** What a node is called where one probes it, and how it is found there: “TB2-4”, “blue wire”. */
+export const TestPoint = z.strictObject({ node: NodeName, called: z.string(), note: z.string().optional() });
+export type TestPoint = z.infer<typeof TestPoint>;
+
 export const Circuit = z.strictObject({
   title: z.string(),
   notes: z.array(z.string()),
   parts: z.array(Part),
   /** The node against which voltages count. */
   reference: NodeName,
+  points: z.array(TestPoint).optional(),
 });
 export type Circuit = z.infer<typeof Circuit>;
 
@@ -73,4 +78,9 @@ export function nodesOf(circuit: Circuit): NodeName[] {
     seen.add(part.to);
   }
   return [...seen];
+}
+
+/** What a node is called besides its name, or null. */
+export function pointAt(circuit: Circuit, node: NodeName): TestPoint | null {
+  return circuit.points?.find((p) => p.node === node) ?? null;
 }

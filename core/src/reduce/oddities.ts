@@ -1,6 +1,6 @@
 import { type Branch, CONTACT_KINDS, type Network, type Part } from "../circuit/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
-import { nearestInSeries, printQuantity, seriesOf } from "../units/index.ts";
+import { likelySlip, printQuantity } from "../units/index.ts";
 import { cutBranches } from "./cutBranches.ts";
 
 /** Something about a circuit that is worth a second look. It may still be right: none of these stops anything. */
@@ -15,7 +15,6 @@ export interface Oddity {
 const OVER = 1.02;
 /** A value this many times above or below the middle of the others is far from its neighbours. */
 const FAR = 1000;
-const MOST_SERIES = "E192";
 
 /**
  * Everything odd about a circuit, in the order of the trail.
@@ -152,9 +151,9 @@ function values(network: Network, estimated: ReadonlySet<string>): Oddity[] {
   return known.flatMap(({ part, ohms }): Oddity[] => {
     const ratio = ohms / middleWithout(ohms);
     const found: Oddity[] = [];
-    if (seriesOf(ohms) === null) {
-      const nearest = nearestInSeries(ohms, part.tolerance >= 0.05 ? "E24" : MOST_SERIES);
-      const message = `${printQuantity(ohms, "ohm")} is in no E-series; the nearest is ${printQuantity(nearest, "ohm")}`;
+    const meant = likelySlip(ohms);
+    if (meant !== null) {
+      const message = `${printQuantity(ohms, "ohm")} is in no E-series; is ${printQuantity(meant, "ohm")} meant?`;
       found.push({ kind: "value", parts: [part.designator], message: `${part.designator}: ${message}` });
     }
     if (known.length > 3 && (ratio > FAR || ratio < 1 / FAR)) {

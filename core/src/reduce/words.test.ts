@@ -21,7 +21,8 @@ describe("what is odd about a circuit", () => {
     ["BT1 9V: [P] R1 1k\n[0] BT2 12V [P]", "fighting", /BT1 and BT2 .* disagree by 3\sV/],
     ["BT1 9V: [P] R1 1k\n[P] BT2 12V [0]", "fighting", /BT1 and BT2 .* disagree by 21\sV/],
     ["BT1 9V: (R1 1k | F1 2A + S1)", "short across", /BT1: as drawn it is shorted/],
-    ["BT1 9V: R1 1234 + R2 1k", "value", /R1: 1.234\skΩ is in no E-series; the nearest is 1.2\skΩ/],
+    ["BT1 9V: R1 74k + R2 1k", "value", /R1: 74\skΩ is in no E-series; is 47\skΩ meant/],
+    ["BT1 9V: R1 477 + R2 1k", "value", /R1: 477\sΩ is in no E-series; is 47\sΩ meant/],
     ["BT1 9V: R1 1k + R2 2k2 + R3 4k7 + R4 4M7", "neighbours", /R4 is more than 1000 times above/],
     ["BT1 24V: R1 100 0.5W + R2 100 2W", "rating", /R1 takes 1.44\sW when healthy, above its 500\smW/],
     ["BT1 24V: F1 0.1A + R2 100 20W", "rating", /F1 carries 238\smA when healthy/],
@@ -31,7 +32,7 @@ describe("what is odd about a circuit", () => {
   });
 
   it("comes in the order of the trail", () => {
-    const odd = "BT1 24V: R1 100 0.5W + [A] R2 1234 2W + [B] R3 100 0.5W\n[A] R4 470 [X]";
+    const odd = "BT1 24V: R1 100 0.5W + [A] R2 7400 2W + [B] R3 100 0.5W\n[A] R4 470 [X]";
     expect(oddities(networkOf(odd)).map((o) => o.parts[0])).toEqual(["R2", "R4"]);
   });
 

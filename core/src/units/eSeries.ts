@@ -42,6 +42,21 @@ export function seriesOf(value: number): ESeries | null {
   return E_SERIES.find((series) => Math.abs(nearestInSeries(value, series) / value - 1) < 1e-9) ?? null;
 }
 
+/**
+ * The standard value that was probably meant by one of no series: two digits changed places (74k for 47k), or one typed
+ * twice (477 for 47). Null where neither gives one: an odd value may well be right.
+ */
+export function likelySlip(value: number): number | null {
+  if (!(value > 0) || seriesOf(value) !== null) return null;
+  const [mantissa, power] = value.toExponential().split("e");
+  const digits = mantissa.replace(".", "");
+  const swapped = digits.length === 2 ? digits[1] + digits[0] : null;
+  const single = digits.length === 3 && /(\d)\1/.test(digits) ? digits.replace(/(\d)\1/, "$1") : null;
+  const meant = swapped ?? single;
+  if (meant === null || !TWO_DIGITS.includes(Number(meant))) return null;
+  return Number(`${meant}e${Number(power) - digits.length + 1}`);
+}
+
 export interface TwoResistors {
   readonly kind: "series" | "parallel";
   readonly a: number;

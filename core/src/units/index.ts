@@ -2,6 +2,7 @@ export { BAND_COLOURS, type BandColour, bandsOf, readBands, toleranceLetter } fr
 export {
   E_SERIES,
   type ESeries,
+  likelySlip,
   matchTwo,
   nearestInSeries,
   seriesOf,

@@ -77,9 +77,12 @@ export class Rewrite {
       if (wiper?.[1] === from) this.replace(token, `wiper=[${to}]`);
     }
     for (const statement of this.trail.statements) {
-      if (statement.type !== "reference" || nameIn(statement.value) !== from) continue;
+      if (statement.type !== "reference" && statement.type !== "point") continue;
       const rest = this.trail.tokens.find((t) => t.kind === "rest" && t.from >= statement.from);
-      if (rest) this.replace(rest, to);
+      const [named] = (statement.type === "point" ? /^(?:\[\s*\w+\s*\]|\w+)/.exec(statement.value) : null) ?? [
+        statement.value,
+      ];
+      if (rest && nameIn(named) === from) this.replace({ from: rest.from, to: rest.from + named.length }, to);
     }
     this.nodes.set(from, to);
   }

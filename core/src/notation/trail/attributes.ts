@@ -16,7 +16,11 @@ const CONTACT: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "join
  * Reads one word behind a designator into `written`.
  * @returns null when understood, else what is wrong with the word
  */
-export function readAttribute(word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+export function readAttribute(given: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  const word = given.replace(/^=\s*/, "");
+  const rating = /^([^/\s]+[Vv])\/([^/\s]+[Ww])$/.exec(word);
+  if (rating && RATED.has(kind))
+    return readValue(rating[1], name, kind, written) ?? readValue(rating[2], name, kind, written);
   const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
   if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
   const plain = word.toLowerCase();
@@ -74,8 +78,9 @@ function readKeyedNumber(
   kind: Kind,
   written: WrittenPart,
 ): Complaint | null {
-  const owner = key === "at" ? "potentiometer" : "supply";
-  if (kind !== owner) return { message: `${key}= is for ${KINDS[owner].word}s, and ${name} is a ${KINDS[kind].word}` };
+  const owner = key === "at" ? ("potentiometer" as const) : ("supply" as const);
+  const owners = { potentiometer: "potentiometers", supply: "supplies" }[owner];
+  if (kind !== owner) return { message: `${key}= is for ${owners}, and ${name} is a ${KINDS[kind].word}` };
   const read = parseQuantity(value);
   if (read.kind === "mistake") return { message: `${key}=: ${read.why}` };
   const unit = { ri: "ohm", limit: "A", at: "%" }[key];
@@ -142,7 +147,8 @@ function readOhms(
   if (kind === "supply") return { message: `${name} needs volts: ${word}V?`, ...(bare ? { instead: `${word}V` } : {}) };
   if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
   if (written.resistance) return { message: `${name} has two values` };
-  if (value === 0 && !CONTACT.has(kind)) return { message: `${name} has 0 Ω; a plain connection is a wire, W1` };
+  if (value === 0 && !CONTACT.has(kind))
+    return { message: `${name} has 0 Ω; a plain connection is a wire, W1`, instead: "kind=wire" };
   written.resistance = value === 0 ? undefined : { by: "ohms", ohms: value };
   return null;
 }

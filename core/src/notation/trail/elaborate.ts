@@ -1,6 +1,14 @@
-import { type Circuit, DEFAULTS, KINDS, meterOhms, type NodeName, type Part } from "../../circuit/index.ts";
-import type { Lines, Mistake } from "../mistake.ts";
-import { TRAIL_LIMITS } from "./parser.ts";
+import {
+  type Circuit,
+  DEFAULTS,
+  KINDS,
+  meterOhms,
+  type NodeName,
+  type Part,
+  type TestPoint,
+} from "../../circuit/index.ts";
+import type { Lines, Mistake, TextEdit } from "../mistake.ts";
+import { TRAIL_LIMITS } from "./statementLines.ts";
 import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
 
 /** A junction while the trail is walked; its name may come later or never. */
@@ -41,12 +49,14 @@ class Walk {
 
   run(statements: readonly Statement[]): Elaborated {
     const titles = statements.filter((s) => s.type === "title");
-    for (const again of titles.slice(1)) this.complain(again, "there is a title already");
+    for (const again of titles.slice(1))
+      this.complain(again, "there is a title already", this.replace({ from: again.from, to: again.from + 5 }, "note"));
     for (const statement of statements) {
       if (statement.type === "loop") this.loop(statement.supply, statement.series);
       else if (statement.type === "run") this.runOf(statement.series);
     }
     this.checkNames();
+    const points = this.testPoints(statements);
     const reference = this.reference(statements);
     const unnamed = this.nameTheRest();
     this.askAboutLoops();
@@ -57,6 +67,7 @@ class Walk {
         notes: statements.flatMap((s) => (s.type === "note" ? [s.value] : [])),
         parts: this.placed.map(({ node, from, to }) => partOf(node, nameOf(from), nameOf(to))),
         reference: reference ? nameOf(reference) : ("0" as NodeName),
+        ...(points.length > 0 ? { points } : {}),
       },
       mistakes: this.mistakes,
       places: this.places,
@@ -75,6 +86,7 @@ class Walk {
       this.complain(
         supply,
         `nothing is connected to ${supply.designator}: write what the current meets on its way back`,
+        this.insert(series.to, ` ${this.freePart("R")} ?`, "put a resistor there, its value unknown"),
       );
     }
     this.place(supply, plus, minus);
@@ -95,9 +107,7 @@ class Walk {
       this.complain(
         what,
         missing ? "there is no part on this line" : `a line that is no loop begins and ends with a [node]${hint}`,
-        hint && first.type === "part"
-          ? { label: "add the colon", edits: [{ from: first.to, to: first.to, insert: ":" }] }
-          : undefined,
+        hint ? this.insert(first.to, ":", "add the colon") : this.withEnds(series, missing),
       );
     }
     const start = first.type === "node" ? this.junction(first) : this.fresh(first.from);
@@ -131,7 +141,13 @@ class Walk {
         const junction = side === 0 ? start : end;
         if (item?.type !== "node" || item.name === junction.name) return;
         const where = side === 0 ? "before the parenthesis" : "after the parenthesis";
-        this.complain(item, `[${item.name}] is where the branches meet: write it ${where}`);
+        const at = side === 0 ? group.from : group.to;
+        const edits = [
+          { from: item.from, to: item.to, insert: "" },
+          { from: at, to: at, insert: side === 0 ? `[${item.name}] ` : ` [${item.name}]` },
+        ];
+        const fix = junction.name === null ? { label: `write it ${where}`, edits } : this.replace(item, "");
+        this.complain(item, `[${item.name}] is where the branches meet: write it ${where}`, fix);
       });
       this.walk(items, start, end);
     }
@@ -143,7 +159,12 @@ class Walk {
     const twin = this.places.get(node.designator);
     if (twin) {
       const { line, column } = this.lines.at(twin.from);
-      this.complain(node.designatorSpan, `${node.designator} is used already, at line ${line}, column ${column}`);
+      const free = this.freePart(node.designator.replace(/\d.*$/, ""));
+      this.complain(
+        node.designatorSpan,
+        `${node.designator} is used already, at line ${line}, column ${column}`,
+        this.replace(node.designatorSpan, free),
+      );
       return;
     }
     this.places.set(node.designator, node);
@@ -176,20 +197,42 @@ class Walk {
         this.complain(
           { from: at, to: at + name.length + 2 },
           `[${name}] is the name of a part; a node needs one of its own`,
+          { label: `call it [${name}_]`, edits: this.marksOf(name).map((m) => ({ ...m, insert: `[${name}_]` })) },
         );
       }
     }
   }
 
+  /** Long names and notes of nodes: `point C TB2-4, blue wire`. */
+  private testPoints(statements: readonly Statement[]): TestPoint[] {
+    return statements.flatMap((s): TestPoint[] => {
+      if (s.type !== "point" || s.value === "") return [];
+      const [, node, called, note] = /^\[?\s*([^\s\],]+)\s*\]?[\s,]*([^,]*?)\s*(?:,\s*(.*))?$/s.exec(s.value) ?? [];
+      if (node === undefined || !(this.named.has(node) || this.isShown(node))) {
+        this.complain(s, `there is no node ${node ?? s.value} in this circuit`, this.replace(s, ""));
+        return [];
+      }
+      if (!called && !note)
+        this.complain(s, `what is ${node} called? such as point ${node} TB2-4, blue wire`, this.replace(s, ""));
+      return [{ node: node as NodeName, called: called ?? "", ...(note ? { note } : {}) }];
+    });
+  }
+
+  /** True of the minus that goes by the name 0 though nobody wrote it. */
+  private isShown(node: string): boolean {
+    return node === "0" && this.loops.length > 0;
+  }
+
   /** The `reference` line, else node 0, else the first supply's minus, else the end of the first run. */
   private reference(statements: readonly Statement[]): Junction | null {
     const directives = statements.filter((s) => s.type === "reference");
-    for (const again of directives.slice(1)) this.complain(again, "there is a reference already");
+    for (const again of directives.slice(1))
+      this.complain(again, "there is a reference already", this.replace(again, ""));
     const wanted = directives[0];
     if (wanted?.type === "reference" && wanted.value !== "") {
       const found = this.named.get(wanted.value.replace(/^\[|\]$/g, ""));
       if (found) return found;
-      this.complain(wanted, `there is no node ${wanted.value} in this circuit`);
+      this.complain(wanted, `there is no node ${wanted.value} in this circuit`, this.replace(wanted, ""));
     }
     const supply = this.placed.find(({ node }) => node.kind === "supply");
     return this.named.get("0") ?? this.loops[0]?.minus ?? supply?.to ?? this.firstRunEnd;
@@ -227,6 +270,40 @@ class Walk {
         "question",
       );
     }
+  }
+
+  /** A run's ends written out, or a wire where it has no part. */
+  private withEnds({ items, from, to }: SeriesNode, hasNoPart: boolean): NonNullable<Mistake["fix"]> {
+    const [first, last] = [items[0], items[items.length - 1]];
+    if (hasNoPart) return this.insert(last.from, `${this.freePart("W")} `, "put a wire there");
+    const edits: TextEdit[] = [];
+    const free = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].filter((n) => this.marksOf(n).length === 0 && !this.places.has(n));
+    if (first.type !== "node") edits.push({ from, to: from, insert: `[${free.shift() ?? "A_"}] ` });
+    if (last.type !== "node") edits.push({ from: to, to, insert: ` [${free.shift() ?? "B_"}]` });
+    if (edits.length === 0) edits.push({ from: to, to, insert: ` ${this.freePart("W")} [${free.shift() ?? "B_"}]` });
+    return { label: edits.length > 1 ? "name both ends" : "name that end", edits };
+  }
+
+  private freePart(letters: string): string {
+    let number = 1;
+    while (this.places.has(`${letters}${number}`) || new RegExp(`\\b${letters}${number}\\b`).test(this.text))
+      number += 1;
+    return `${letters}${number}`;
+  }
+
+  private marksOf(name: string): Span[] {
+    return [...this.text.matchAll(/\[\s*(\w+)\s*\]/g)].flatMap((m) =>
+      m[1] === name ? [{ from: m.index, to: m.index + m[0].length }] : [],
+    );
+  }
+
+  private insert(at: number, text: string, label: string): NonNullable<Mistake["fix"]> {
+    return { label, edits: [{ from: at, to: at, insert: text }] };
+  }
+
+  private replace({ from, to }: Span, text: string): NonNullable<Mistake["fix"]> {
+    const label = text === "" ? `take out “${this.text.slice(from, to)}”` : `write ${text}`;
+    return { label, edits: [{ from, to, insert: text }] };
   }
 
   private complain(span: Span, message: string, fix?: Mistake["fix"], severity: Mistake["severity"] = "mistake") {

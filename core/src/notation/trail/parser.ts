@@ -1,19 +1,33 @@
 import { KIND_NAMES, KINDS, type Kind, kindOfDesignator } from "../../circuit/index.ts";
-import { Lines, type Mistake, type TextEdit } from "../mistake.ts";
+import { Lines, type Mistake } from "../mistake.ts";
 import { readAttribute } from "./attributes.ts";
 import { type Token, tokenize } from "./lexer.ts";
+import {
+  FreeNames,
+  guessKind,
+  mendDesignator,
+  NO_SUCH_PART,
+  remedyFor,
+  remedyForStray,
+  thousandsIn,
+} from "./remedies.ts";
+import {
+  beginsStatement,
+  isDirective,
+  LOOKS_LIKE_DESIGNATOR,
+  significant,
+  TRAIL_LIMITS,
+  tooLong,
+} from "./statementLines.ts";
 import type { GroupNode, Item, NodeMark, PartNode, SeriesNode, Span, Statement, WrittenPart } from "./tree.ts";
 
 export interface ParsedTrail {
   readonly tokens: readonly Token[];
   readonly statements: readonly Statement[];
   readonly mistakes: readonly Mistake[];
+  /** Parentheses that nobody closed: what was said of each, and where they could end, the likeliest last. */
+  readonly unclosed: readonly { readonly mistake: Mistake; readonly places: readonly number[] }[];
 }
-
-/** What a trail may hold; beyond it the reader stops and says where. */
-export const TRAIL_LIMITS = { characters: 100_000, lines: 20_000, parts: 3_000, depth: 100, mistakes: 500 } as const;
-
-const LOOKS_LIKE_DESIGNATOR = /^[A-Za-z]+\d+[a-z]?$/;
 
 /** Reads the words of a trail into its tree, going on after every mistake, in linear time. Never throws. */
 export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
@@ -21,64 +35,8 @@ export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
   const long = tooLong(text, lines);
   const parser = new Parser(lines, significant(long ? tokens.filter((t) => t.to <= long.from) : tokens));
   const statements = parser.statements();
-  return { tokens, statements, mistakes: long ? [...parser.mistakes, long] : parser.mistakes };
-}
-
-/** Where a text goes on beyond what is read; null where all of it is. */
-function tooLong(text: string, lines: Lines): Mistake | null {
-  const { characters, lines: most } = TRAIL_LIMITS;
-  const tooMany = lines.startOf(most + 1);
-  const from = Math.min(tooMany ?? Number.POSITIVE_INFINITY, text.length > characters ? characters : text.length + 1);
-  if (from > text.length) return null;
-  const what = from === tooMany ? `${most} lines` : `${characters} characters`;
-  const message = `a trail has at most ${what}; from here on it is not read`;
-  return { severity: "mistake", from, to: text.length, ...lines.at(from), message };
-}
-
-/**
- * Drops space, comments and those line ends over which a statement goes on: while a parenthesis is open (until the
- * next directive or loop), after `+` or `|`, and before `+`, `|` or `)`.
- */
-function significant(tokens: readonly Token[]): Token[] {
-  const kept: Token[] = [];
-  let depth = 0;
-  const solid = tokens.filter((t) => t.kind !== "space" && t.kind !== "comment");
-  // The next token that is no line end, seen from every place.
-  const nextSolid = new Int32Array(solid.length);
-  for (let i = solid.length - 1, next = -1; i >= 0; i -= 1) {
-    nextSolid[i] = next;
-    if (solid[i].kind !== "newline") next = i;
-  }
-  solid.forEach((token, i) => {
-    if (token.kind === "open") depth += 1;
-    if (token.kind === "close") depth = Math.max(0, depth - 1);
-    if (token.kind !== "newline") {
-      kept.push(token);
-      return;
-    }
-    const next = nextSolid[i] < 0 ? undefined : solid[nextSolid[i]];
-    // Of blank lines the last decides.
-    if (solid[i + 1]?.kind === "newline") return;
-    const begins = next !== undefined && beginsStatement(solid, nextSolid[i]);
-    const last = kept.at(-1)?.kind;
-    const joins = next && (next.kind === "plus" || next.kind === "bar" || next.kind === "close");
-    const goesOn = next !== undefined && !begins && (depth > 0 || last === "plus" || last === "bar" || joins);
-    if (goesOn) return;
-    depth = 0;
-    kept.push(token);
-  });
-  return kept;
-}
-
-function beginsStatement(tokens: readonly Token[], at: number): boolean {
-  const first = tokens[at];
-  if (first.kind === "title" || first.kind === "note" || first.kind === "reference") return true;
-  if (first.kind !== "word" || kindOfDesignator(first.text) === null) return false;
-  for (let i = at + 1; i < tokens.length && tokens[i].kind !== "newline"; i += 1) {
-    if (tokens[i].kind === "colon") return true;
-    if (tokens[i].kind !== "word") return false;
-  }
-  return false;
+  const { mistakes, unclosed } = parser;
+  return { tokens, statements, mistakes: long ? [...mistakes, long] : mistakes, unclosed };
 }
 
 /** A message that quotes what was written quotes no more than one can read. */
@@ -88,6 +46,8 @@ function cut(message: string): string {
 
 class Parser {
   readonly mistakes: Mistake[] = [];
+  readonly unclosed: { mistake: Mistake; places: number[] }[] = [];
+  private readonly free: FreeNames;
   private at = 0;
   private depth = 0;
   private parts = 0;
@@ -98,42 +58,45 @@ class Parser {
 
   constructor(
     private readonly lines: Lines,
-    private readonly tokens: readonly Token[],
-  ) {}
+    private readonly tokens: Token[],
+  ) {
+    this.free = new FreeNames(tokens);
+  }
 
   statements(): Statement[] {
     const found: Statement[] = [];
     while (this.at < this.tokens.length && !this.isOver) {
       const token = this.tokens[this.at];
       if (token.kind === "newline") this.at += 1;
-      else if (token.kind === "title" || token.kind === "note" || token.kind === "reference")
-        found.push(this.directive(token));
+      else if (isDirective(token)) found.push(this.directive(token));
       else found.push(this.path());
     }
     return found;
   }
 
   private directive(token: Token): Statement {
-    const type = token.kind as "title" | "note" | "reference";
+    const type = token.kind as "title" | "note" | "reference" | "point";
     this.at += 1;
     const rest = this.peek();
     const value = rest?.kind === "rest" ? rest.text : "";
     if (rest?.kind === "rest") this.at += 1;
-    else this.complain(token, `“${type}” has nothing behind it`);
+    else this.complain(token, `“${type}” has nothing behind it`, takeOut(token));
     return { type, value, from: token.from, to: rest?.kind === "rest" ? rest.to : token.to };
   }
 
   private path(): Statement {
     const start = this.at;
     const first = this.tokens[start];
-    if (first.kind === "word" && beginsStatement(this.tokens, start)) {
-      const supply = this.part(first);
+    if (first.kind === "word" && beginsStatement(this.tokens, start) && !this.isValueColon(start)) {
+      const named = LOOKS_LIKE_DESIGNATOR.test(first.text) ? null : this.mendedDesignator(first);
+      const supply = this.part(first, named ?? undefined);
       const colon = this.tokens[this.at];
       this.at += 1;
       if (supply.kind !== "supply") {
         this.complain(
           supply.designatorSpan,
           `a loop begins with a supply, and ${supply.designator} is a ${KINDS[supply.kind].word}`,
+          { label: "take out the colon", edits: [{ from: colon.from, to: colon.to, insert: "" }] },
         );
       }
       const series = this.series(colon.to, false);
@@ -145,19 +108,31 @@ class Parser {
 
   private series(from: number, inGroup: boolean): SeriesNode {
     const items: Item[] = [];
+    /** A | outside of parentheses, until what stands behind it is known. */
+    let bar: Token | null = null;
     for (let token = this.peek(); token && token.kind !== "newline" && !this.isOver; token = this.peek()) {
       if (inGroup && (token.kind === "bar" || token.kind === "close")) break;
+      if (token.kind === "bar") {
+        if (bar) this.strayBar(bar);
+        bar = token;
+        this.at += 1;
+        continue;
+      }
       const item = this.item(token);
       if (!item) continue;
+      if (bar) this.strayBar(bar, items.at(-1), item);
+      bar = null;
       const before = items.at(-1);
       if (item.type === "node" && before?.type === "node") {
         this.complain(
           item,
           `[${before.name}] and [${item.name}] stand side by side; is a wire or a part missing between them?`,
+          this.insert(item.from, `${this.free.part("W")} `, "put a wire between them"),
         );
       }
       items.push(item);
     }
+    if (bar) this.strayBar(bar);
     return { type: "series", items, from: items[0]?.from ?? from, to: items.at(-1)?.to ?? from };
   }
 
@@ -169,7 +144,7 @@ class Parser {
       case "open":
         return this.group(token);
       case "word":
-        return LOOKS_LIKE_DESIGNATOR.test(token.text) ? this.part(token) : this.stray(token);
+        return LOOKS_LIKE_DESIGNATOR.test(token.text) ? this.part(token) : this.almostPart(token);
       case "plus":
         this.at += 1;
         return null;
@@ -178,16 +153,63 @@ class Parser {
     }
   }
 
+  /** A colon between a part that begins no loop and its value: `R1: 10k`. */
+  private isValueColon(at: number): boolean {
+    const [part, colon, value] = [this.tokens[at], this.tokens[at + 1], this.tokens[at + 2]];
+    const kind = kindOfDesignator(part.text);
+    return colon?.kind === "colon" && value?.kind === "word" && kind !== null && kind !== "supply";
+  }
+
+  /** A designator with a slip in it is read on as the part it was meant to be. */
+  private almostPart(token: Token): PartNode | null {
+    const named = this.mendedDesignator(token);
+    return named === null ? this.stray(token) : this.part(token, named);
+  }
+
+  /** Complains of a designator with a slip in it. @returns the one that was meant, null where the word is none */
+  private mendedDesignator(token: Token): string | null {
+    const mended = mendDesignator(token, this.tokens[this.at + 1], this.free);
+    if (mended === null) return null;
+    const { designator, says, fix, takes } = mended;
+    this.complain({ from: token.from, to: takes.to }, `“${this.textOf(token, takes)}” is no designator${says}`, fix);
+    // A number that stands apart belongs to it.
+    if (takes !== token) this.tokens.splice(this.at + 1, 1);
+    return designator;
+  }
+
+  private textOf(first: Token, last: Token): string {
+    return first === last ? first.text : `${first.text} ${last.text}`;
+  }
+
   private stray(token: Token): null {
     this.at += 1;
-    const remove: TextEdit[] = [{ from: token.from, to: token.to, insert: "" }];
-    const fix = { label: `take out “${token.text}”`, edits: remove };
+    const fix = takeOut(token);
     if (token.kind === "close") this.complain(token, "this ) closes nothing", fix);
-    else if (token.kind === "bar") this.complain(token, "a | stands between branches, inside ( )", fix);
     else if (token.kind === "colon")
       this.complain(token, "a colon belongs behind a supply, at the beginning of a line", fix);
-    else this.complain(token, `“${token.text}” is neither a part, a [node] nor a value that belongs to one`, fix);
+    else {
+      const { says, fix: better } = remedyForStray(token);
+      this.complain(
+        token,
+        `“${token.text}” is neither a part, a [node] nor a value that belongs to one${says}`,
+        better,
+      );
+    }
     return null;
+  }
+
+  private strayBar(bar: Token, before?: Item, after?: Item) {
+    const round = before && after && before.type !== "node" && after.type !== "node";
+    const fix = round
+      ? {
+          label: "put ( ) round the two",
+          edits: [
+            { from: before.from, to: before.from, insert: "(" },
+            { from: after.to, to: after.to, insert: ")" },
+          ],
+        }
+      : takeOut(bar);
+    this.complain(bar, "a | stands between branches, inside ( )", fix);
   }
 
   private nodeMark(token: Token): NodeMark {
@@ -199,7 +221,7 @@ class Parser {
       });
     } else if (!/^[A-Za-z0-9_]+$/.test(name)) {
       const better = name.replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "");
-      const fix = better === "" ? undefined : this.replace(token, `[${better}]`);
+      const fix = better === "" ? takeOut(token) : this.replace(token, `[${better}]`);
       this.complain(token, "a node's name is made of letters, digits and _", fix);
       return { type: "node", name: better || "_", from: token.from, to: token.to };
     }
@@ -242,41 +264,59 @@ class Parser {
       let next = this.at;
       while (this.tokens[next]?.kind === "newline") next += 1;
       const after = this.tokens[next] ?? { from: end, to: end };
-      this.complain(after, "the parenthesis opened at ".concat(this.place(open), " is not closed"), {
-        label: "close it",
-        edits: [{ from: end, to: end, insert: ")" }],
-      });
+      const mistake = this.complain(
+        after,
+        "the parenthesis opened at ".concat(this.place(open), " is not closed"),
+        this.insert(end, ")", "close it"),
+      );
+      if (mistake) this.unclosed.push({ mistake, places: branch.items.map((item) => item.to) });
       return { type: "group", branches, from: open.from, to: end };
     }
   }
 
   private emptyBranch(open: Token, branch: SeriesNode, next: Token | undefined) {
     const span = branch.items.length > 0 ? branch : { from: branch.from - 1, to: next?.to ?? branch.to };
-    this.complain(span.from < open.from ? open : span, "this branch is empty; a plain connection is a wire, W1");
+    const at = next?.kind === "bar" || next?.kind === "close" ? next.from : span.to;
+    const wire = this.insert(at, ` ${this.free.part("W")} `, "put a wire there");
+    this.complain(span.from < open.from ? open : span, "this branch is empty; a plain connection is a wire, W1", wire);
   }
 
-  private part(token: Token): PartNode {
+  private part(token: Token, designator = token.text): PartNode {
     const before = this.found;
+    if (this.isValueColon(this.at)) {
+      const [colon] = this.tokens.splice(this.at + 1, 1);
+      this.complain(colon, `a value stands behind ${designator} with a space`, takeOut(colon));
+    }
     this.at += 1;
     this.parts += 1;
     if (this.parts === TRAIL_LIMITS.parts + 1) this.stop(token, `a circuit has at most ${TRAIL_LIMITS.parts} parts`);
-    const designator = token.text;
     const words: Token[] = [];
     for (let next = this.peek(); next?.kind === "word" && !this.isNextPart(next); next = this.peek()) {
       words.push(next);
       this.at += 1;
     }
-    const kind = this.kindOf(token, words);
+    const kind = this.kindOf(token, designator, words);
     const written: WrittenPart = {};
     for (const word of words) {
       const complaint = readAttribute(word.text, designator, kind, written);
       if (complaint) {
-        this.complain(word, complaint.message, complaint.instead ? this.replace(word, complaint.instead) : undefined);
-      } else if (written.valueSpan === undefined && !/[=%]/.test(word.text)) {
+        const fix = complaint.instead ? this.replace(word, complaint.instead) : remedyFor(word, designator, kind);
+        this.complain(word, complaint.message, fix);
+        continue;
+      }
+      const thousands = thousandsIn(word.text);
+      if (thousands !== null && written.resistance)
+        this.complain(
+          word,
+          `${designator}: ${word.text} is read with decimals; or is it ${thousands}?`,
+          this.replace(word, thousands),
+          "question",
+        );
+      if (written.valueSpan === undefined && !/[=%]/.test(word.text)) {
         written.valueSpan = { from: word.from, to: word.to };
       }
     }
-    this.checkValue(token, kind, written, words.length > 0 && this.found > before);
+    this.checkValue(token, designator, kind, written, this.found > before);
     return {
       type: "part",
       designator,
@@ -293,22 +333,37 @@ class Parser {
     return LOOKS_LIKE_DESIGNATOR.test(token.text);
   }
 
-  private kindOf(token: Token, words: readonly Token[]): Kind {
+  private kindOf(token: Token, designator: string, words: readonly Token[]): Kind {
     const override = words.map((w) => /^kind=(\w+)$/i.exec(w.text)?.[1]).find((k) => k !== undefined);
     if (override && (KIND_NAMES as readonly string[]).includes(override)) return override as Kind;
-    const kind = kindOfDesignator(token.text);
+    const kind = kindOfDesignator(designator);
     if (kind) return kind;
-    const letters = token.text.replace(/\d.*$/, "");
-    if (!override) {
-      this.complain(token, `no kind of part goes by the letters ${letters}; add kind=resistor or the like`, {
-        label: "call it a resistor",
-        edits: [{ from: token.to, to: token.to, insert: " kind=resistor" }],
+    if (override) return "resistor";
+    const letters = designator.replace(/\d.*$/, "");
+    const never = NO_SUCH_PART[letters.toUpperCase()];
+    if (never) {
+      const { from } = token;
+      const to = words.at(-1)?.to ?? token.to;
+      this.complain(token, `${token.text}: ${never}`, {
+        label: `take ${token.text} out`,
+        edits: [{ from, to, insert: "" }],
       });
+      return "resistor";
     }
-    return "resistor";
+    const guess = guessKind(letters, words);
+    const { word } = KINDS[guess];
+    // Of a designator with a slip in it one thing is asked at a time.
+    if (designator !== token.text) return guess;
+    this.complain(
+      token,
+      `no kind of part goes by the letters ${letters}: taken for a ${word} here; is it one? kind=… says what else`,
+      { label: `yes, a ${word}`, edits: [{ from: token.to, to: token.to, insert: ` kind=${guess}` }] },
+      "question",
+    );
+    return guess;
   }
 
-  private checkValue(token: Token, kind: Kind, written: WrittenPart, isWrong: boolean) {
+  private checkValue(token: Token, designator: string, kind: Kind, written: WrittenPart, isWrong: boolean) {
     const { needs } = KINDS[kind];
     if (kind === "lamp" || kind === "coil" || kind === "load") {
       if (written.volts != null && !written.resistance && written.powerRating) {
@@ -329,14 +384,22 @@ class Parser {
       this.at += 1;
       this.complain(
         token,
-        `${token.text} has no value; for 0.${swallowed[1]} Ω write ${ohms}`,
+        `${designator} has no value; for 0.${swallowed[1]} Ω write ${ohms}`,
         this.replace(next, ohms),
       );
       return;
     }
     const example = { volts: "24V", ohms: "4k7", ohmsOrRating: "12V 5W, or ohms", nothing: "" }[needs];
     const partly = written.volts !== undefined || written.powerRating ? "; a rating is volts and watts together" : "";
-    this.complain(token, `${token.text} has no value; write one behind it, such as ${example}${partly}`);
+    const unknown =
+      kind === "potentiometer"
+        ? this.insert(token.to, " 10k", "write 10k for now")
+        : this.insert(token.to, " ?", "leave it unknown for now");
+    this.complain(token, `${designator} has no value; write one behind it, such as ${example}${partly}`, unknown);
+  }
+
+  private insert(at: number, text: string, label: string): NonNullable<Mistake["fix"]> {
+    return { label, edits: [{ from: at, to: at, insert: text }] };
   }
 
   private peek(): Token | undefined {
@@ -352,18 +415,29 @@ class Parser {
     return { label: `write ${insert}`, edits: [{ from: span.from, to: span.to, insert }] };
   }
 
-  private complain(span: Span, message: string, fix?: Mistake["fix"]) {
+  private complain(
+    span: Span,
+    message: string,
+    fix?: Mistake["fix"],
+    severity: Mistake["severity"] = "mistake",
+  ): Mistake | null {
     const { from, to } = span;
-    this.found += 1;
-    if (this.found > TRAIL_LIMITS.mistakes) return;
-    const isLast = this.found === TRAIL_LIMITS.mistakes;
-    this.mistakes.push({
-      severity: "mistake",
+    if (severity === "mistake") this.found += 1;
+    if (this.found > TRAIL_LIMITS.mistakes || this.mistakes.length > 2 * TRAIL_LIMITS.mistakes) return null;
+    const isLast = severity === "mistake" && this.found === TRAIL_LIMITS.mistakes;
+    const mistake: Mistake = {
+      severity,
       from,
       to,
       ...this.lines.at(from),
       message: isLast ? `${cut(message)}; what else is wrong from here on is not listed` : cut(message),
       ...(fix ? { fix } : {}),
-    });
+    };
+    this.mistakes.push(mistake);
+    return mistake;
   }
+}
+
+function takeOut({ from, to, text }: Token): NonNullable<Mistake["fix"]> {
+  return { label: `take out “${text}”`, edits: [{ from, to, insert: "" }] };
 }

@@ -22,7 +22,9 @@ export interface Trail {
 /** Reads a trail: its tree, every mistake with position and likely fix, and the circuit if there is none. */
 export function readTrail(text: string): Trail {
   const lines = new Lines(text);
-  const { tokens, statements, mistakes } = parseTrail(text, lines);
+  const { tokens, statements, mistakes: parsed, unclosed } = parseTrail(text, lines);
+  const closed = new Map(unclosed.map(({ mistake, places }) => [mistake, closingOf(text, mistake, places)]));
+  const mistakes = parsed.map((m) => closed.get(m) ?? m);
   const elaborated = elaborate(text, statements, lines);
   const all = [...mistakes, ...elaborated.mistakes].sort((a, b) => a.from - b.from || a.to - b.to);
   const sound = !all.some((m) => m.severity === "mistake") && elaborated.circuit.parts.length > 0;
@@ -35,6 +37,41 @@ export function readTrail(text: string): Trail {
     places: elaborated.places,
     unnamed: elaborated.unnamed,
   };
+}
+
+/** Beyond these a parenthesis is closed at the end, without trying where it fits. */
+const TRIED = { characters: 10_000, places: 12 } as const;
+
+/**
+ * A parenthesis is closed where fewest mistakes are left and every node gets two parts; of several such places at the
+ * last one of the first line.
+ */
+function closingOf(text: string, mistake: Mistake, places: readonly number[]): Mistake {
+  if (text.length > TRIED.characters || places.length > TRIED.places) return mistake;
+  let best: { at: number; rank: readonly number[] } | null = null;
+  for (const at of [...places].reverse()) {
+    const whole = `${text.slice(0, at)})${text.slice(at)}`;
+    const lines = new Lines(whole);
+    const parsed = parseTrail(whole, lines);
+    const { circuit, mistakes: found } = elaborate(whole, parsed.statements, lines);
+    const wrong = [...parsed.mistakes, ...found].filter((m) => m.severity === "mistake").length;
+    const rank = [wrong, looseEnds(circuit), text.slice(0, at).split("\n").length];
+    if (best === null || isBefore(rank, best.rank)) best = { at, rank };
+  }
+  if (best === null) return mistake;
+  return { ...mistake, fix: { label: "close it", edits: [{ from: best.at, to: best.at, insert: ")" }] } };
+}
+
+function isBefore(a: readonly number[], b: readonly number[]): boolean {
+  const i = a.findIndex((value, k) => value !== b[k]);
+  return i >= 0 && a[i] < b[i];
+}
+
+/** How many nodes have a single part. */
+function looseEnds({ parts }: Circuit): number {
+  const count = new Map<string, number>();
+  for (const { from, to } of parts) for (const n of [from, to]) count.set(n, (count.get(n) ?? 0) + 1);
+  return [...count.values()].filter((n) => n === 1).length;
 }
 
 /**

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Circuit } from "../../circuit/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { anyCircuit } from "../../test/arbitrary/circuits.ts";
-import { applyEdits, pinNode, readTrail, writeTrail } from "../index.ts";
+import { applyEdits, nameNode, pinNode, readTrail, writePart, writeTrail } from "../index.ts";
 import { Lines, positionAt } from "../mistake.ts";
 
 const VENT = `title Greenhouse vent drive, sensor rail
@@ -90,6 +90,9 @@ describe("the trail", () => {
         expect(m.from).toBeLessThanOrEqual(m.to);
         expect(m.column).toBeGreaterThanOrEqual(1);
         expect(m.column).toBeLessThanOrEqual(lines[m.line - 1].length + 1);
+        // Nobody is left without a way on.
+        expect(m.fix, `${m.message} in\n${text}`).toBeDefined();
+        expect(applyEdits(text, m.fix?.edits ?? [])).not.toBe(text);
       }
       expect(circuit === null).toBe(mistakes.some((m) => m.severity === "mistake"));
     }
@@ -126,6 +129,82 @@ describe("the trail", () => {
       expect(fixed.length).toBeGreaterThan(0);
       expect(mistakesOf(applyEdits(text, fixed))).toEqual([]);
     }
+  });
+
+  it.each([
+    ["BT1 12V: R1=10", "R1 10"],
+    ["BT1 12V: R1 = 10 + R2= 4k7", "R1 10, R2 4.7k"],
+    ["BT1 12 V: R1 10 ohms + R2 4.7 k 10 % + R3 80 ohm", "R1 10, R2 4.7k 10%, R3 80"],
+    ["BT1 12V: LA1 12V/1.2W", "LA1 12V 1.2W"],
+  ])("reads %j as it stands", (text, parts) => {
+    const { circuit, mistakes } = readTrail(text);
+    expect(mistakes).toEqual([]);
+    expect(circuit?.parts.slice(1).map(writePart).join(", ")).toBe(parts);
+  });
+
+  it.each([
+    ["BT1 12V: R1 1O0k", "BT1 12V: R1 100k"],
+    ["BT1 12V: R1 10k, R2 20k", "BT1 12V: R1 10k R2 20k"],
+    ["BT1 12V: R1, 10k", "BT1 12V: R1 10k"],
+    ["BT1 12V: R 1 10k", "BT1 12V: R1 10k"],
+    ["BAT 12V: R1 10", "BAT1 12V: R1 10"],
+    ["BT1 12V: R1 10 B R2 20", "BT1 12V: R1 10 [B] R2 20"],
+    ["BT1 12V: R1 10 | R2 20", "BT1 12V: (R1 10 | R2 20)"],
+    ["BT1 9V: R1 10k 1/4 W", "BT1 9V: R1 10k 0.25W"],
+    ["BT1 9V: R1 10kΩ±5%", "BT1 9V: R1 10kΩ 5%"],
+    ["BT1 24VAC: R1 10", "BT1 24V ac: R1 10"],
+    ["BT1 9V: L1 100mH + R1 10", "BT1 9V: L1 ? + R1 10"],
+    ["BT1 9V: R1 10k carbon", 'BT1 9V: R1 10k note="carbon"'],
+    ["BT1 9V: R1 10 + R1 20", "BT1 9V: R1 10 + R2 20"],
+    ["R1 10 R2 20", "[A] R1 10 R2 20 [B]"],
+    ["BT1 9V: R1 0", "BT1 9V: R1 kind=wire"],
+    // A parenthesis is closed where every node gets two parts, and before another line of its own.
+    ["[A] (R1 10 | R2 20 [B] R3 30 [C]", "[A] (R1 10 | R2 20 [B] R3 30) [C]"],
+    [
+      "BT1 9V: [B] (R2 1k | R3 470 + [D] R5 100\n[B] R9 10k [D]",
+      "BT1 9V: [B] (R2 1k | R3 470 + [D] R5 100)\n[B] R9 10k [D]",
+    ],
+    ["BT1 9V: (R1 1k | R2 1k + [C] R3 1k\n[C] R4 1k [0]", "BT1 9V: (R1 1k | R2 1k + [C] R3 1k)\n[C] R4 1k [0]"],
+  ])("mends %j in one", (text, mended) => {
+    const fixes = readTrail(text).mistakes.map((m) => applyEdits(text, m.fix?.edits ?? []));
+    expect(fixes).toContain(mended);
+    expect(readTrail(mended).mistakes.filter((m) => m.severity === "mistake")).toEqual([]);
+  });
+
+  it.each([
+    ["SOL1 24V 6W", "coil"],
+    ["CN1", "connector"],
+    ["Y1 40", "coil"],
+    ["XYZ1 24V 6W", "load"],
+    ["XYZ1 100", "resistor"],
+  ])("takes %s for what it probably is, and asks", (words, kind) => {
+    const { circuit, mistakes } = readTrail(`BT1 24V: R1 10 + ${words}`);
+    expect(circuit?.parts[2].kind).toBe(kind);
+    expect(mistakes).toMatchObject([{ severity: "question", column: 18 }]);
+    const sure = readTrail(applyEdits(`BT1 24V: R1 10 + ${words}`, mistakes[0].fix?.edits ?? []));
+    expect(sure.mistakes).toEqual([]);
+    expect(sure.circuit?.parts[2].kind).toBe(kind);
+  });
+
+  it("asks where thousands and decimals look alike, and reads on", () => {
+    const { circuit, mistakes } = readTrail("BT1 9V: R1 4,700 + R2 0,470 + R3 4,700k");
+    expect(circuit?.parts[1]).toMatchObject({ resistance: { ohms: 4.7 } });
+    expect(mistakes).toMatchObject([{ severity: "question", fix: { label: "write 4700" } }]);
+  });
+
+  it("knows a node by the name it has where one probes it", () => {
+    const text = "BT1 9V: R1 10 + [C] R2 5\npoint C TB2-4, blue wire, behind the lid\npoint 0 chassis";
+    expect(sound(text).points).toEqual([
+      { node: "C", called: "TB2-4", note: "blue wire, behind the lid" },
+      { node: "0", called: "chassis" },
+    ]);
+    expect(sound(writeTrail(sound(text))).points).toEqual(sound(text).points);
+    const renamed = nameNode(readTrail(text), "C" as never, "OUT");
+    expect(renamed.kind === "edited" && sound(renamed.text).points?.[0]).toMatchObject({
+      node: "OUT",
+      called: "TB2-4",
+    });
+    expect(mistakesOf("BT1 9V: R1 10\npoint Q lid")).toEqual(["2:1 there is no node Q in this circuit"]);
   });
 
   it("goes on over a line end while something is open", () => {

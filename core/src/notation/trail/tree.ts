@@ -60,7 +60,7 @@ export interface RunNode extends Span {
 }
 
 export interface DirectiveNode extends Span {
-  readonly type: "title" | "note" | "reference";
+  readonly type: "title" | "note" | "reference" | "point";
   readonly value: string;
 }
 

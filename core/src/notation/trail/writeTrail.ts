@@ -17,6 +17,7 @@ export function writeTrail(circuit: Circuit): string {
     ...(circuit.title === "" ? [] : [`title ${circuit.title}`]),
     ...circuit.notes.map((note) => `note ${note}`),
     `reference ${name(circuit.reference)}`,
+    ...(circuit.points ?? []).map((p) => `point ${name(p.node)} ${p.called}${p.note ? `, ${p.note}` : ""}`),
     ...circuit.parts.map((part) => {
       const [first, last] = part.kind === "supply" ? [part.to, part.from] : [part.from, part.to];
       return `[${name(first)}] ${writePart(part)} [${name(last)}]`;

@@ -1,0 +1,142 @@
+import { type Kind, kindHintedBy, kindOfDesignator } from "../../circuit/index.ts";
+import { parseQuantity } from "../../units/index.ts";
+import type { Mistake } from "../mistake.ts";
+import type { Token } from "./lexer.ts";
+
+type Fix = NonNullable<Mistake["fix"]>;
+
+/** Letters of parts that a direct current does not see as a resistance, and what to do about them. */
+export const NO_SUCH_PART: Readonly<Record<string, string>> = {
+  C: "a capacitor carries no direct current; leave it out",
+  D: "a diode has no resistance of its own; leave it out, or write what it does as a resistor or a switch",
+  IC: "write what it takes from the supply as a load, LD1",
+};
+
+/** Designators and names that nobody has used. */
+export class FreeNames {
+  private readonly taken: Set<string>;
+
+  constructor(tokens: readonly Token[]) {
+    this.taken = new Set(tokens.flatMap((t) => (t.kind === "word" ? [t.text.toUpperCase()] : [])));
+  }
+
+  part(letters: string): string {
+    let number = 1;
+    while (this.taken.has(`${letters.toUpperCase()}${number}`)) number += 1;
+    return `${letters}${number}`;
+  }
+}
+
+/** What a part is by letters that are none of ours, or else by what is said of it. */
+export function guessKind(letters: string, words: readonly Token[]): Kind {
+  const hinted = kindHintedBy(letters);
+  if (hinted) return hinted;
+  const units = new Set(words.flatMap(({ text }) => unitsIn(text)));
+  if (units.has("V") && units.has("W")) return "load";
+  if (units.has("V")) return "supply";
+  if (units.has("ohm")) return "resistor";
+  if (units.has("A")) return "fuse";
+  return words.some((w) => /^(open|closed)$/i.test(w.text)) ? "switch" : words.length === 0 ? "connector" : "resistor";
+}
+
+function unitsIn(text: string): string[] {
+  return text
+    .replace(/^=\s*/, "")
+    .split("/")
+    .flatMap((piece) => {
+      const read = parseQuantity(piece);
+      return read.kind === "quantity" ? [read.unit ?? "ohm"] : [];
+    });
+}
+
+function replace({ from, to }: Pick<Token, "from" | "to">, insert: string): Fix {
+  return { label: `write ${insert}`, edits: [{ from, to, insert }] };
+}
+
+function takeOut({ from, to, text }: Token): Fix {
+  return { label: `take out “${text}”`, edits: [{ from, to, insert: "" }] };
+}
+
+export interface Mended {
+  readonly designator: string;
+  readonly says: string;
+  readonly fix: Fix;
+  /** The last token that belongs to it. */
+  readonly takes: Token;
+}
+
+/** A designator that was meant by a word that is none: `R-1`, `R1,`, `R 1`, `SOL` before a value; null where there is none. */
+export function mendDesignator(token: Token, next: Token | undefined, free: FreeNames): Mended | null {
+  const { text } = token;
+  const mended = (designator: string, takes: Token, says = "") => {
+    const fix = replace({ from: token.from, to: takes.to }, designator);
+    return { designator, says, fix, takes };
+  };
+  const joined = /^([A-Za-z]{1,6})[-_#.]?(\d+[a-z]?)[,;.:/]?$/.exec(text);
+  if (joined) return mended(joined[1] + joined[2], token);
+  if (!/^[A-Za-z]{1,6}$/.test(text) || next?.kind !== "word") return null;
+  const isPart = kindOfDesignator(`${text}1`) !== null || kindHintedBy(text) !== null;
+  if (isPart && /^\d{1,3}[a-z]?$/.test(next.text)) return mended(text + next.text, next);
+  if (!isPart || parseQuantity(next.text.replace(/^=\s*/, "")).kind !== "quantity") return null;
+  return mended(free.part(text), token, ": it has a number");
+}
+
+/** What a word was probably meant to be that begins no part: a part and its value in one, a node, or nothing. */
+export function remedyForStray(token: Token): { says: string; fix: Fix } {
+  const { text } = token;
+  const glued = /^([A-Za-z]{1,6}\d+)[,;/-]+(\S+)$/.exec(text);
+  if (glued) return { says: "", fix: replace(token, `${glued[1]} ${glued[2]}`) };
+  const name = nodeName(text);
+  return name === null
+    ? { says: "", fix: takeOut(token) }
+    : { says: `; a node is written [${name}]`, fix: replace(token, `[${name}]`) };
+}
+
+/** `4,700` and `4.700`, which read as 4.7 and may be meant as 4700. @returns the larger one, null where it cannot be */
+export function thousandsIn(word: string): string | null {
+  const match = /^=?\s*([1-9]\d{0,2})[.,](\d{3})(\s*(?:Ω|ohms?|R))?$/i.exec(word);
+  return match ? `${match[1]}${match[2]}` : null;
+}
+
+/** What a word behind a part was probably meant to be. */
+export function remedyFor(word: Token, designator: string, kind: Kind): Fix {
+  const plain = word.text.replace(/^=\s*/, "");
+  for (const meant of likely(plain)) {
+    const pieces = meant.split(" ");
+    const isUnderstood = pieces.every(
+      (p) => /^(ac|mains|open|closed)$/.test(p) || parseQuantity(p).kind === "quantity",
+    );
+    if (meant !== plain && meant !== "" && isUnderstood) return replace(word, meant);
+  }
+  if (/^[\d.,]+\s*[pnuµm]?H$/i.test(plain)) return replace(word, kind === "coil" ? "?" : `note="${plain}"`);
+  const unquoted = plain.replace(/^note=|"/g, "");
+  const name = nodeName(plain);
+  if (name !== null && plain.length <= 4 && /^[A-Z0-9_]+$/.test(plain) && plain !== designator)
+    return replace(word, `[${name}]`);
+  return /[A-Za-z]{3}/.test(unquoted) && !plain.includes("=") ? replace(word, `note="${unquoted}"`) : takeOut(word);
+}
+
+/** Ways to read a value that was not understood: a letter for a digit, a fraction, signs around it, two in one. */
+function likely(text: string): string[] {
+  const clean = text.replace(/[,;.:]+$/, "").replace(/^(?:±|\+\/-|~|ca\.?)\s*/, "");
+  const digits = clean.replace(/[oO](?!hm)/g, "0").replace(/(?<![a-z])[lI](?=[\d.,])|(?<=\d)[lI]/g, "1");
+  const fraction = /^(\d+)\/(\d+)\s*W$/i.exec(clean);
+  const kept = /^(\d+(?:[.,]\d+)?\s*V)\s*(AC|~)$/i.exec(clean);
+  return [
+    ...(fraction ? [`${Number((Number(fraction[1]) / Number(fraction[2])).toPrecision(4))}W`] : []),
+    ...(kept ? [`${kept[1].replace(/\s/g, "")} ac`] : []),
+    clean,
+    digits,
+    clean
+      .replace(/\s*[/,;±]\s*/g, " ")
+      .replace(/\s+/g, " ")
+      .trim(),
+    clean.replace(/^([\d.,]+\s*[kMmΩR]*)(\d+(?:[.,]\d+)?%)$/, "$1 $2"),
+  ];
+}
+
+/** A name that a node could have, or null where the word is none. */
+function nodeName(text: string): string | null {
+  const name = text.replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "");
+  return /^(?:[A-Za-z]\w{0,11}|0)$/.test(name) && /^[\w.-]+$/.test(text) ? name : null;
+}
