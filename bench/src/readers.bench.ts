@@ -1,4 +1,4 @@
-import { readCase, readParts, readReadings, readTrail } from "@hound/core/notation";
+import { readCase, readParts, readReadings, readTrail, recognise } from "@hound/core/notation";
 import { seededRandom } from "@hound/core/simulate";
 import { median, row, times } from "./timing.ts";
 
@@ -53,6 +53,10 @@ const PIECES = [
   "voltage",
   "#",
   "title ",
+  "point A ",
+  " from A to B",
+  "R1=",
+  "|",
 ];
 const COUNT = Number(process.env.HOUND_FUZZ ?? 1_000_000);
 let slowest = 0;
@@ -63,7 +67,7 @@ for (let i = 0; i < COUNT; i += 1) {
     () => PIECES[Math.floor(random.next() * PIECES.length)],
   ).join("");
   const start = performance.now();
-  for (const read of [readTrail, readParts, readReadings, readCase]) {
+  for (const read of [readTrail, readParts, readReadings, readCase, recognise]) {
     for (const m of read(text).mistakes) {
       mistakes += 1;
       if (!(m.line >= 1 && m.column >= 1 && m.from >= 0 && m.to <= text.length + 1))
@@ -73,4 +77,4 @@ for (let i = 0; i < COUNT; i += 1) {
   slowest = Math.max(slowest, performance.now() - start);
 }
 row("");
-row("made-up texts through four readers", COUNT, "slowest", slowest, "mistakes placed", mistakes);
+row("made-up texts through five readers", COUNT, "slowest", slowest, "mistakes placed", mistakes);

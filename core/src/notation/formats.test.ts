@@ -120,17 +120,17 @@ describe("the tables", () => {
   });
 
   it("say row and column of what is wrong, all of it, and then give nothing", () => {
-    const source = "designator,kind,from,to,value\nR1,resistor,A,B,1e3\nQ1,,A,B,5\nR2,resistor,A,B,many\nR1,,B,A,2\n";
+    const source = "designator,kind,from,to,value\nR1,resistor,A,B,1e3\nC1,,A,B,5\nR2,resistor,A,B,many\nR1,,B,A,2\n";
     const { circuit, mistakes } = readParts(source);
     expect(circuit).toBeNull();
     expect(mistakes.map((m) => [m.line, m.column])).toEqual(
       expect.arrayContaining([
-        [3, 2],
+        [3, 1],
         [4, 5],
       ]),
     );
     expect(mistakes.map((m) => m.message).join("\n")).toMatch(/R1 stands twice/);
-    expect(readParts("a,b\n1,2\n").mistakes[0].message).toMatch(/missing: designator, from, to/);
+    expect(readParts("a,b\n1,2\n").mistakes[0].message).toMatch(/no part in/);
     expect(readParts("").mistakes).toHaveLength(1);
   });
 

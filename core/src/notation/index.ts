@@ -1,5 +1,4 @@
 export { CaseFile, caseSchema, type ReadCase, readCase, writeCase } from "./case.ts";
-export { lostInPartsTable, type ReadTable, readParts, readReadings, writeParts, writeReadings } from "./csv.ts";
 export { type Difference, differences } from "./difference.ts";
 export {
   type Edited,
@@ -26,6 +25,17 @@ export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.t
 export { type Proposal, readQuick } from "./quickReading.ts";
 export type { BenchNow, QuickReading } from "./quickValue.ts";
 export { FORMATS, type Format, type Recognised, recognise } from "./recognise.ts";
+export {
+  HEADINGS,
+  lostInPartsTable,
+  type PartColumn,
+  type ReadParts,
+  type ReadTable,
+  readParts,
+  readReadings,
+  writeParts,
+  writeReadings,
+} from "./table/index.ts";
 export {
   type GroupNode,
   type Item,

@@ -71,7 +71,15 @@ function readCode(source: string): ParsedQuantity | undefined {
   return quantity(sign, `${whole}.${decimals}`, exponent, unit, isUnit ? "" : letter);
 }
 
+/** Watts are sold in fractions: `1/4 W`. */
+const FRACTION = /^(\d+)\/(\d+)\s*(W|watts?)$/i;
+
 function readPlain(source: string): ParsedQuantity {
+  const [, over, under] = FRACTION.exec(source) ?? [];
+  if (Number(under) > 0) {
+    const value = Number(over) / Number(under);
+    return { kind: "quantity", value, unit: "W", prefix: "", step: value };
+  }
   const match = NUMBER.exec(source);
   if (!match) return { kind: "mistake", why: `“${source}” is not a number` };
   const [matched, sign, digits, power] = match;

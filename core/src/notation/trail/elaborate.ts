@@ -209,7 +209,7 @@ class Walk {
       if (s.type !== "point" || s.value === "") return [];
       const [, node, called, note] = /^\[?\s*([^\s\],]+)\s*\]?[\s,]*([^,]*?)\s*(?:,\s*(.*))?$/s.exec(s.value) ?? [];
       if (node === undefined || !(this.named.has(node) || this.isShown(node))) {
-        this.complain(s, `there is no node ${node ?? s.value} in this circuit`, this.replace(s, ""));
+        this.complain(s, `there is no node ${node ?? s.value} in this circuit`, this.replace(s, ""), "question");
         return [];
       }
       if (!called && !note)

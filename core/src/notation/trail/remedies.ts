@@ -120,10 +120,8 @@ export function remedyFor(word: Token, designator: string, kind: Kind): Fix {
 function likely(text: string): string[] {
   const clean = text.replace(/[,;.:]+$/, "").replace(/^(?:±|\+\/-|~|ca\.?)\s*/, "");
   const digits = clean.replace(/[oO](?!hm)/g, "0").replace(/(?<![a-z])[lI](?=[\d.,])|(?<=\d)[lI]/g, "1");
-  const fraction = /^(\d+)\/(\d+)\s*W$/i.exec(clean);
   const kept = /^(\d+(?:[.,]\d+)?\s*V)\s*(AC|~)$/i.exec(clean);
   return [
-    ...(fraction ? [`${Number((Number(fraction[1]) / Number(fraction[2])).toPrecision(4))}W`] : []),
     ...(kept ? [`${kept[1].replace(/\s/g, "")} ac`] : []),
     clean,
     digits,

@@ -136,6 +136,7 @@ describe("the trail", () => {
     ["BT1 12V: R1 = 10 + R2= 4k7", "R1 10, R2 4.7k"],
     ["BT1 12 V: R1 10 ohms + R2 4.7 k 10 % + R3 80 ohm", "R1 10, R2 4.7k 10%, R3 80"],
     ["BT1 12V: LA1 12V/1.2W", "LA1 12V 1.2W"],
+    ["BT1 9V: R1 10k 1/4 W", "R1 10k 250mW"],
   ])("reads %j as it stands", (text, parts) => {
     const { circuit, mistakes } = readTrail(text);
     expect(mistakes).toEqual([]);
@@ -150,7 +151,6 @@ describe("the trail", () => {
     ["BAT 12V: R1 10", "BAT1 12V: R1 10"],
     ["BT1 12V: R1 10 B R2 20", "BT1 12V: R1 10 [B] R2 20"],
     ["BT1 12V: R1 10 | R2 20", "BT1 12V: (R1 10 | R2 20)"],
-    ["BT1 9V: R1 10k 1/4 W", "BT1 9V: R1 10k 0.25W"],
     ["BT1 9V: R1 10kΩ±5%", "BT1 9V: R1 10kΩ 5%"],
     ["BT1 24VAC: R1 10", "BT1 24V ac: R1 10"],
     ["BT1 9V: L1 100mH + R1 10", "BT1 9V: L1 ? + R1 10"],

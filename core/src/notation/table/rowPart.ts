@@ -1,0 +1,184 @@
+import { KIND_NAMES, KINDS, type Kind, kindHintedBy, kindOfDesignator, type Part } from "../../circuit/index.ts";
+import { foldCharacters, parseQuantity } from "../../units/index.ts";
+import { applyEdits } from "../mistake.ts";
+import { readTrail } from "../trail/index.ts";
+import type { PartColumn } from "./headings.ts";
+
+/** What a row says, by column; what is left out or empty is not said. */
+export type Cells = Partial<Record<PartColumn, string>>;
+
+/** Where a row's reader says what is wrong or doubtful, by column. */
+export interface Say {
+  readonly wrong: (column: PartColumn, message: string) => void;
+  readonly ask: (column: PartColumn, message: string) => void;
+}
+
+/** A row of a table as a part between two nodes that are set later; null where it cannot be. */
+export function partOfRow(cells: Cells, say: Say): Part | null {
+  const designator = designatorIn(cells.designator ?? "");
+  if (designator === null) {
+    say.wrong("designator", `“${cells.designator ?? ""}” is no designator: letters and a number, such as R3`);
+    return null;
+  }
+  const kind = kindIn(cells.kind ?? "", designator, say);
+  if (kind === undefined) return null;
+  const words = wordsOf(
+    cells,
+    kind ?? kindOfDesignator(designator) ?? kindHintedBy(designator.replace(/\d.*$/, "")),
+    say,
+  );
+  const spelled = kind !== null && kind !== kindOfDesignator(designator) ? [`kind=${kind}`] : [];
+  const part = readWords([designator, ...spelled, ...words].join(" "), say);
+  if (part === null) return null;
+  return cells.note ? { ...part, note: cells.note } : part;
+}
+
+/** `R-1`, `r1` and `R 1` are R1. */
+function designatorIn(text: string): string | null {
+  const [, letters, number] = /^([A-Za-z]+)[-_ .]?(\d+[a-z]?)$/.exec(foldCharacters(text).trim()) ?? [];
+  if (letters === undefined) return null;
+  return kindOfDesignator(letters + number) === null ? letters + number : letters.toUpperCase() + number;
+}
+
+const KIND_WORDS: Readonly<Record<string, Kind>> = {
+  res: "resistor",
+  bulb: "lamp",
+  led: "lamp",
+  battery: "supply",
+  cell: "supply",
+  source: "supply",
+  psu: "supply",
+  "power supply": "supply",
+  relay: "coil",
+  motor: "coil",
+  solenoid: "coil",
+  inductor: "coil",
+  winding: "coil",
+  heater: "load",
+  thermistor: "sensor",
+  ldr: "sensor",
+  plug: "connector",
+  terminal: "connector",
+  contact: "connector",
+  pot: "potentiometer",
+  cable: "wire",
+  link: "wire",
+  jumper: "wire",
+};
+
+/** A kind that is spelled out; null where none is; undefined where it is none of ours (said). */
+function kindIn(text: string, designator: string, say: Say): Kind | null | undefined {
+  const plain = text.toLowerCase().trim();
+  if (plain === "") return null;
+  const known = KIND_NAMES.find((k) => k === plain || KINDS[k].word === plain || `${KINDS[k].word}s` === plain);
+  const found = known ?? KIND_WORDS[plain] ?? KIND_WORDS[plain.split(/[\s,]/)[0]];
+  if (found) return found;
+  if (kindOfDesignator(designator) !== null) {
+    say.ask("kind", `“${text}” is no kind of part here: ${designator} is taken for what its letters say`);
+    return null;
+  }
+  say.wrong("kind", `“${text}” is no kind of part; kinds are ${KIND_NAMES.join(", ")}`);
+  return undefined;
+}
+
+const NOTHING = /^(?:-+|n\/?a|none|nil)?$/i;
+const PURE = /^[-+±]?\s*(?:\d[\d.,' ]*(?:e[-+]?\d+)?|\d+\/\d+)\s*[pnuµmkKMG]?$/i;
+const POSITIONS: Readonly<Record<string, string>> = { on: "closed", nc: "closed", off: "open", no: "open" };
+
+/** What the cells say in the words of a trail. */
+function wordsOf(cells: Cells, kind: Kind | null, say: Say): string[] {
+  const cell = (column: PartColumn) => {
+    const text = foldCharacters(cells[column] ?? "").trim();
+    return NOTHING.test(text) ? "" : text;
+  };
+  const words: string[] = [];
+  const value = cell("value");
+  if (value !== "") {
+    const unit = cell("unit");
+    const own = { supply: "V", fuse: "A" }[kind as string] ?? "";
+    const position = POSITIONS[value.toLowerCase()];
+    if (position !== undefined) words.push(position);
+    else if (PURE.test(value)) words.push(tight(value) + (unit === "" ? own : unit.replace(/^[Ω ]*ohms?$/i, "ohm")));
+    else
+      words.push(
+        value
+          .replace(/\bDC\s+(?=[\d.])|\s+DC$/i, "")
+          .replace(/(\d)\s+(?=[pnuµmkMG]?(?:Ω|ohms?|V|A|W|%)(?:\W|$))/gi, "$1"),
+      );
+  }
+  const tolerance = cell("tolerance");
+  if (tolerance !== "") words.push(toleranceWord(tolerance, say));
+  const scaled = (column: PartColumn, unit: string) => {
+    const text = cell(column);
+    if (text !== "") words.push(PURE.test(text) ? `${tight(text)}${unit}` : tight(text));
+  };
+  scaled("power", "W");
+  scaled("current", "A");
+  const rating = cell("rating");
+  const ratedIn = kind === "fuse" || kind === "connector" || kind === "switch" ? "A" : "W";
+  if (rating !== "")
+    words.push(
+      kind === "supply" && /A$/i.test(rating)
+        ? `limit=${tight(rating)}`
+        : PURE.test(rating)
+          ? tight(rating) + ratedIn
+          : rating,
+    );
+  const inside = cell("inside");
+  if (inside !== "") words.push(`ri=${tight(inside)}`);
+  return words.map((w) => w.replace(/(^|\s)[±~](?=\d)/g, "$1"));
+}
+
+function tight(text: string): string {
+  const read = parseQuantity(text);
+  // Groups of thousands are read for what they are; a single comma may be either.
+  return read.kind === "quantity" && /\d[ ']\d{3}|[.,]\d{3}[.,]/.test(text) && /^[-+\d.,' ]+$/.test(text)
+    ? String(read.value)
+    : text.replace(/\s+/g, "");
+}
+
+const LETTERS: Readonly<Record<string, number>> = { B: 0.1, C: 0.25, D: 0.5, F: 1, G: 2, J: 5, K: 10, M: 20 };
+
+function toleranceWord(text: string, say: Say): string {
+  const letter = LETTERS[text.toUpperCase()];
+  if (letter !== undefined) return `${letter}%`;
+  const plain = text.replace(/^(?:±|\+\/-)\s*/, "").replace(/\s+/g, "");
+  const number = Number(plain.replace(",", "."));
+  if (plain.endsWith("%") || !Number.isFinite(number)) return plain;
+  if (number > 0 && number < 0.3) {
+    say.ask(
+      "tolerance",
+      `${plain} is taken for a share, ${Number((number * 100).toPrecision(12))} %; or is it ${plain} %?`,
+    );
+    return `${Number((number * 100).toPrecision(12))}%`;
+  }
+  return `${plain}%`;
+}
+
+/** Slips that are mended in one row before it is given up. */
+const MENDED = 5;
+
+/** Reads the words as a trail would; a slip that has a likely remedy is mended and asked about. */
+function readWords(words: string, say: Say): Part | null {
+  const [open, close] = ["[from_] ", " [to_]"];
+  let text = open + words.replace(/[()|[\]:#]/g, " ") + close;
+  for (let round = 0; round <= MENDED; round += 1) {
+    const { mistakes, circuit } = readTrail(text);
+    const wrong = mistakes.find((m) => m.severity === "mistake");
+    if (!wrong) {
+      for (const m of mistakes) say.ask("value", m.message);
+      const part = circuit?.parts[0];
+      if (part && circuit.parts.length === 1) return part;
+      say.wrong("value", `“${words}” is more than one part`);
+      return null;
+    }
+    const inserted = wrong.fix?.edits[0].insert ?? "";
+    if (!wrong.fix || round === MENDED || inserted === "" || /[[\]()|]/.test(inserted)) {
+      say.wrong(wrong.from <= open.length ? "designator" : "value", wrong.message);
+      return null;
+    }
+    say.ask("value", `${wrong.message} (taken so: ${wrong.fix.label})`);
+    text = applyEdits(text, wrong.fix.edits);
+  }
+  return null;
+}
