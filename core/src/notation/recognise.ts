@@ -74,7 +74,9 @@ function partsOf(text: string, now: Trail | undefined): Recognised {
     return { format: "values", trail: applyEdits(now.text, edits), readings: [], mistakes: [...kept, ...asked] };
   }
   const trail = circuit ? writeTrail(circuit) : null;
-  const after = trail === null ? [] : readTrail(trail).mistakes.filter((m) => m.severity === "mistake");
+  const after = (trail === null ? [] : readTrail(trail).mistakes)
+    .filter((m) => m.severity === "mistake")
+    .map((m): Mistake => ({ severity: "mistake", from: 0, to: 1, line: 1, column: 1, message: m.message }));
   return { format: "parts", trail: after.length > 0 ? null : trail, readings: [], mistakes: [...mistakes, ...after] };
 }
 

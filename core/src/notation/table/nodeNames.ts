@@ -26,7 +26,7 @@ export class NodeNames {
 
   /** What the nodes are called that had to be written otherwise. */
   points(): { points?: TestPoint[] } {
-    const points = [...this.called].map(([node, called]) => ({ node, called }));
+    const points = [...this.called].flatMap(([node, called]) => (called === "" ? [] : [{ node, called }]));
     return points.length > 0 ? { points } : {};
   }
 
@@ -38,7 +38,7 @@ export class NodeNames {
     if (isName) return this.unused(called);
     const plain = called.replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "") || "N";
     const name = this.unused(this.parts.has(plain.toUpperCase()) ? `${plain}_` : plain);
-    this.called.set(name, called.replaceAll(",", " "));
+    this.called.set(name, called.replace(/[\s,#[\]]+/g, " ").trim());
     return name;
   }
 

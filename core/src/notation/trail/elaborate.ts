@@ -212,8 +212,11 @@ class Walk {
         this.complain(s, `there is no node ${node ?? s.value} in this circuit`, this.replace(s, ""), "question");
         return [];
       }
-      if (!called && !note)
-        this.complain(s, `what is ${node} called? such as point ${node} TB2-4, blue wire`, this.replace(s, ""));
+      if (!called && !note) {
+        const example = `what is ${node} called? such as point ${node} TB2-4, blue wire`;
+        this.complain(s, example, this.replace(s, ""), "question");
+        return [];
+      }
       return [{ node: node as NodeName, called: called ?? "", ...(note ? { note } : {}) }];
     });
   }
