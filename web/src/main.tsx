@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { keepFocus } from "./app/focus.ts";
 import { InForce } from "./app/InForce.tsx";
 import { Loading } from "./app/Loading.tsx";
 import { keepPages } from "./app/newVersion.ts";
@@ -67,6 +68,7 @@ const router = createBrowserRouter([
 
 const root = document.getElementById("root");
 keepPages();
+keepFocus();
 if (root) {
   const outbox = await startOutbox(queries);
   createRoot(root).render(

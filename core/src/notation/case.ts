@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Configuration, Meter, Priors, Reading, Repaired, Situation, TEXT_LIMITS } from "../record/index.ts";
+import { Configuration, Details, Meter, Priors, Reading, Repaired, Situation, TEXT_LIMITS } from "../record/index.ts";
 import { type Mistake, positionAt } from "./mistake.ts";
 import { readTrail, type Trail } from "./trail/readTrail.ts";
 
@@ -11,6 +11,8 @@ export const CaseFile = z.looseObject({
   /** What was complained of, and what it turned out to be. */
   complaint: z.string().max(TEXT_LIMITS.complaint).optional(),
   finding: z.string().max(TEXT_LIMITS.complaint).optional(),
+  /** Job number, customer, device, serial number and date. */
+  details: Details.optional(),
   /** A trail. */
   circuit: z.string(),
   meter: Meter.optional(),

@@ -11,7 +11,9 @@ export function targetOf(circuit: Circuit, nodes: readonly NodeName[], text: str
     (a: string, b: string) => a === b,
     (a: string, b: string) => a.toLowerCase() === b.toLowerCase(),
   ]) {
-    const node = nodes.find((n) => same(n, text));
+    // A node goes by its name, and by what it is called where one probes it.
+    const called = circuit.points?.find((p) => same(p.called, text))?.node;
+    const node = nodes.find((n) => same(n, text)) ?? called;
     if (node !== undefined) return { kind: "nodes", from: node };
     const [designator] = text.split(".");
     const part = circuit.parts.find((p) => same(p.designator, designator));

@@ -4,6 +4,8 @@ export {
   CircuitChange,
   CircuitRevisions,
   Damaged,
+  DETAILS,
+  Details,
   HistoryEntry,
   JOB_FIELDS,
   JOB_STATES,

@@ -12,6 +12,24 @@ export type JobState = z.infer<typeof JobState>;
 /** Longest texts the server takes, in characters. */
 export const TEXT_LIMITS = { title: 200, complaint: 2000, trail: 100_000 } as const;
 
+/** What a job sheet says besides, in the order it is asked. */
+export const DETAILS = {
+  number: "Job number",
+  customer: "Customer",
+  device: "Device",
+  serial: "Serial number",
+  date: "Date",
+} as const;
+const Detail = z.string().max(TEXT_LIMITS.title).optional();
+export const Details = z.strictObject({
+  number: Detail,
+  customer: Detail,
+  device: Detail,
+  serial: Detail,
+  date: Detail,
+});
+export type Details = z.infer<typeof Details>;
+
 const Title = z.string().trim().min(1, "a job needs a title").max(TEXT_LIMITS.title);
 const Complaint = z.string().max(TEXT_LIMITS.complaint);
 const TrailText = z.string().max(TEXT_LIMITS.trail);
@@ -49,6 +67,7 @@ export const Job = z.strictObject({
   complaint: z.string(),
   /** What it turned out to be. */
   finding: z.string(),
+  details: Details.default({}),
   state: JobState,
   meter: Meter,
   priors: Priors,
@@ -70,6 +89,7 @@ export type Job = z.infer<typeof Job>;
 /** What a job has before anybody said otherwise. */
 export const NEW_JOB_FIELDS = {
   finding: "",
+  details: {},
   state: "new",
   meter: {},
   priors: {},
@@ -96,6 +116,7 @@ export const JobChange = z.strictObject({
   title: Title.optional(),
   complaint: Complaint.optional(),
   finding: Complaint.optional(),
+  details: Details.optional(),
   state: JobState.optional(),
   meter: Meter.optional(),
   priors: Priors.optional(),
@@ -124,6 +145,7 @@ export const JOB_FIELDS = [
   "title",
   "complaint",
   "finding",
+  "details",
   "state",
   "meter",
   "priors",

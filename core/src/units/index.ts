@@ -12,4 +12,4 @@ export {
 export { foldCharacters } from "./fold.ts";
 export { type OhmsLaw, ohmsLaw } from "./ohmsLaw.ts";
 export { type ParsedQuantity, parseQuantity, type Unit } from "./parseQuantity.ts";
-export { type DecimalMark, type PrintOptions, printQuantity, writeQuantity } from "./printQuantity.ts";
+export { type DecimalMark, type PrintOptions, printQuantity, printWithLimits, writeQuantity } from "./printQuantity.ts";

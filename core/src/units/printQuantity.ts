@@ -16,9 +16,33 @@ export function printQuantity(value: number, unit: Unit, options: PrintOptions =
   const symbol = SYMBOL[unit];
   if (Number.isNaN(value)) return `–\u00a0${symbol}`;
   if (!Number.isFinite(value)) return `${value < 0 ? "−" : ""}∞\u00a0${symbol}`;
-  if (unit === "%") return `${mark(plain(value, options.digits), options)} %`;
+  if (unit === "%") return `${mark(plain(value, options.digits), options)}\u00a0%`;
   const { mantissa, prefix } = engineering(value, options.digits);
   return `${mark(mantissa, options).replace("-", "−")}\u00a0${prefix}${symbol}`;
+}
+
+/** Digits of a value beside its limits, at most. */
+const MOST_DIGITS = 5;
+
+/**
+ * `16.93 ± 0.40 V`: value and limits with one prefix and as many decimals, at the second digit of the limits, so far as
+ * the value keeps to five digits and the limits keep one.
+ */
+export function printWithLimits(value: number, plusMinus: number, unit: Unit, options: PrintOptions = {}): string {
+  const size = Math.abs(value);
+  const leading = size < plusMinus / 1000 ? plusMinus : size;
+  const exponent = unit === "%" || leading === 0 ? 0 : exponentFor(leading);
+  const scaled = (x: number) => Number(`${x}e${-exponent}`) || x / 10 ** exponent;
+  const [v, limit] = [size < plusMinus / 1000 ? 0 : scaled(value), scaled(plusMinus)];
+  const place = Math.floor(Math.log10(limit) + 1e-9);
+  const whole = Math.max(1, Math.floor(Math.log10(Math.max(1, Math.abs(v)))) + 1);
+  const decimals = Math.min(20, Math.max(0, -place, Math.min(1 - place, MOST_DIGITS - whole)));
+  const text = (x: number) => mark(x.toFixed(decimals), options).replace("-", "−");
+  return `${text(v)} ±\u00a0${text(limit)}\u00a0${prefixOf(exponent) ?? ""}${SYMBOL[unit]}`;
+}
+
+function exponentFor(size: number): number {
+  return Math.min(9, Math.max(-12, Math.floor(Math.log10(size) / 3 + 1e-12) * 3));
 }
 
 /** For trails and files: `4.7k`, `470`, `12mA`, without a space; reads back as exactly the same number. */

@@ -1,6 +1,7 @@
 import {
   Configuration,
   type Damaged,
+  Details,
   type Job,
   type JobReading,
   JobState,
@@ -18,6 +19,7 @@ export interface JobFields {
   readonly title: string;
   readonly complaint: string;
   readonly finding: string;
+  readonly details: Details;
   readonly state: JobState;
   readonly meter: Meter;
   readonly priors: Priors;
@@ -66,11 +68,12 @@ const Settings = z.object({
   priors: Priors,
   situation: Situation.default("complaint"),
   standing: Configuration.default({}),
+  details: Details.default({}),
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
-export function rowOf({ title, complaint, finding, state, meter, priors, situation, standing }: JobFields) {
-  const stored = { version: 1, meter, priors, situation, standing };
+export function rowOf({ title, complaint, finding, details, state, meter, priors, situation, standing }: JobFields) {
+  const stored = { version: 1, meter, priors, situation, standing, details };
   return { title, complaint, finding, state, settings: JSON.stringify(stored) };
 }
 
@@ -122,8 +125,8 @@ export function readingOf(row: ReadingRow): JobReading | null {
   return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };
 }
 
-function withoutVersion({ meter, priors, situation, standing }: Omit<z.infer<typeof Settings>, "version">) {
-  return { meter, priors, situation, standing };
+function withoutVersion({ meter, priors, situation, standing, details }: Omit<z.infer<typeof Settings>, "version">) {
+  return { meter, priors, situation, standing, details };
 }
 
 function jsonOf(text: string): unknown {

@@ -17,6 +17,7 @@ import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { type JobFilter, JobRepository } from "./repository.ts";
+import type { JobFields } from "./rows.ts";
 
 /** The work of the job endpoints; each verb is one transaction. */
 export class JobService {
@@ -149,6 +150,7 @@ export class JobService {
       title: job.title,
       complaint: job.complaint,
       finding: job.finding,
+      details: job.details,
       circuit: job.circuit.trail,
       meter: job.meter,
       priors: job.priors,
@@ -169,10 +171,12 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const made = await jobs.find(id);
       if (made) return made;
-      const { complaint = "", finding = "", meter = {}, priors = {}, situation = "complaint", standing = {} } = file;
+      const { complaint = "", finding = "", details = {}, meter = {}, priors = {} } = file;
+      const { situation = "complaint", standing = {} } = file;
       const state = finding !== "" ? "solved" : file.readings.length > 0 ? "open" : "new";
       const title = file.title || "Imported case";
-      await jobs.create(id, { title, complaint, finding, state, meter, priors, situation, standing }, at);
+      const fields: JobFields = { title, complaint, finding, details, state, meter, priors, situation, standing };
+      await jobs.create(id, fields, at);
       await jobs.addCircuit(id, { trail: file.circuit, partCount, revision: 0 }, at);
       for (const reading of file.readings) await jobs.addReading(id, randomUUID(), reading, at);
       await jobs.history.add(id, { what: "job", done: "imported" }, at);

@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+import { inWords } from "../words/print.ts";
 
 export interface NoticeContent {
   readonly text: string;
@@ -58,7 +59,9 @@ export function NoticeBar({ className = "" }: { className?: string }) {
           onPointerLeave={() => setHeld(false)}
           onKeyDown={(e) => e.key === "Escape" && close()}
         >
-          <span className="grow">{shown.text}</span>
+          <span dir="auto" className="grow">
+            {inWords(shown.text)}
+          </span>
           {shown.action && (
             <button
               type="button"

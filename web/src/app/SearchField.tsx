@@ -11,7 +11,7 @@ interface SearchFieldProps {
 
 export function SearchField({ label, hint, value, onChange, field }: SearchFieldProps) {
   return (
-    <label className="flex min-w-48 grow items-center gap-2 rounded-lg border border-rule bg-sheet px-3">
+    <label className="flex min-w-48 grow items-center gap-2 rounded-lg border border-field bg-sheet px-3 has-[input:focus-visible]:outline-3 has-[input:focus-visible]:outline-copper">
       <Search size={20} aria-hidden className="text-faint" />
       <span className="sr-only">{label}</span>
       <input

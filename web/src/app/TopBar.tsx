@@ -2,6 +2,7 @@ import { NavLink } from "react-router";
 import { Unsaved } from "../outbox/Unsaved.tsx";
 import { Shortcuts } from "./Shortcuts.tsx";
 import { ThemeButton } from "./ThemeButton.tsx";
+import { useArrival, useTitle } from "./useTitle.ts";
 
 const PLACES = [
   { to: "/jobs", name: "Jobs" },
@@ -12,11 +13,15 @@ const PLACES = [
 
 /** What lies around the jobs. */
 export function TopBar({ title }: { title: string }) {
+  useTitle(title);
+  useArrival();
   return (
     <>
       <header className="flex items-center gap-x-2 py-5 sm:gap-x-5">
         <img src="/mark.svg" alt="" className="size-9 shrink-0 sm:size-10" />
-        <h1 className="sr-only">{title}</h1>
+        <h1 className="sr-only" tabIndex={-1} data-heading>
+          {title}
+        </h1>
         <nav aria-label="Places" className="flex min-w-0 grow flex-wrap sm:gap-1">
           {PLACES.map(({ to, name }) => (
             <NavLink

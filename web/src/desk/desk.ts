@@ -8,6 +8,13 @@ import { SavedJob } from "./savedJob.ts";
 
 const SAVE_AFTER = 500;
 
+/** What is taken over: a trail (null: the circuit stays), readings that come, and ids of those that go. */
+export interface Brought {
+  readonly text: string | null;
+  readonly add: readonly Reading[];
+  readonly remove: readonly string[];
+}
+
 /** What lies on the bench for one job: the trail and the readings, and what is done to them. */
 export class JobDesk extends SavedJob {
   private readonly undos: (() => string)[] = [];
@@ -17,7 +24,7 @@ export class JobDesk extends SavedJob {
     const before = this.state.text;
     if (text === before) return;
     this.put({ text, trail: readOnce(text), typing, ...this.onItsWay() });
-    for (const change of this.renamings.between(before, text)) this.push({ op: "change", ...change });
+    for (const op of this.renamings.between(before, text)) this.push(op.op === "set" ? { ...op, id: newId() } : op);
     this.pump.schedule(SAVE_AFTER);
   }
 
@@ -51,6 +58,48 @@ export class JobDesk extends SavedJob {
       this.push({ ...op, op: "remove" });
       return "Reading taken back";
     });
+  }
+
+  /**
+   * Takes over a circuit, readings, or both, as one step: whoever takes it back, with the editor's undo or this one, takes
+   * back all of it.
+   */
+  bringIn({ text, add, remove }: Brought): () => void {
+    const before = this.state.text;
+    const { standing } = this.state.job;
+    const leaving = readingsOf(this.state).filter((r) => remove.includes(r.id));
+    const coming = add.map((reading): Op & { op: "add" } => ({ op: "add", id: newId(), reading }));
+    const isOther = text !== null && text !== before;
+    const stands = (fields: Fields): Op[] => (isOther ? [{ op: "set", id: newId(), fields }] : []);
+    const forth: Op[] = [
+      ...leaving.map(({ id, reading }): Op => ({ op: "remove", id, reading })),
+      ...coming,
+      ...stands({ standing: {} }),
+    ];
+    const back: Op[] = [
+      ...coming.map((op): Op => ({ ...op, op: "remove" })),
+      ...leaving.map(({ id, reading }): Op => ({ op: "restore", id, reading })),
+      ...stands({ standing }),
+    ];
+    if (!isOther) {
+      for (const op of forth) this.push(op);
+      let isBack = false;
+      const takeBack = () => {
+        if (!isBack) for (const op of back) this.push(op);
+        isBack = true;
+        return "Readings taken back";
+      };
+      this.undos.push(takeBack);
+      return takeBack;
+    }
+    this.setText(text);
+    for (const op of forth) this.push(op);
+    // To add the same reading again does nothing: what comes back by redo is restored.
+    const again = forth.map((op): Op => (op.op === "add" ? { ...op, op: "restore" } : op));
+    this.renamings.rememberStep({ from: before, to: text, forth: again, back });
+    return () => {
+      if (this.state.text === text) this.setText(before);
+    };
   }
 
   correctReading(id: string, taken: Reading) {

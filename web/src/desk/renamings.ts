@@ -1,34 +1,45 @@
 import type { Edited } from "@hound/core/notation";
 import type { Configuration, Reading } from "@hound/core/record";
+import type { Op } from "./ops.ts";
 
-interface Change {
-  readonly id: string;
-  readonly before: Reading;
-  readonly reading: Reading;
+/** What goes with a step from one text to another, and what goes with the step back. */
+interface Step {
+  readonly from: string;
+  readonly to: string;
+  readonly forth: readonly Op[];
+  readonly back: readonly Op[];
 }
 
 /** What edits of the circuit did to readings, so that undoing and redoing the edit does the same to them. */
 export class Renamings {
-  private readonly known: { readonly from: string; readonly to: string; readonly changes: readonly Change[] }[] = [];
+  private readonly known: Step[] = [];
 
   remember(
     from: string,
     edited: Extract<Edited, { kind: "edited" }>,
     readings: readonly { readonly id: string; readonly reading: Reading }[],
   ) {
-    const changes = readings.flatMap(({ id, reading }): Change[] => {
+    const changes = readings.flatMap(({ id, reading }) => {
       const after = renamed(reading, edited);
-      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [{ id, before: reading, reading: after }];
+      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [{ id, before: reading, after }];
     });
-    if (changes.length > 0) this.known.push({ from, to: edited.text, changes });
+    if (changes.length === 0) return;
+    this.rememberStep({
+      from,
+      to: edited.text,
+      forth: changes.map(({ id, before, after }) => ({ op: "change", id, before, reading: after })),
+      back: changes.map(({ id, before, after }) => ({ op: "change", id, before: after, reading: before })),
+    });
+  }
+
+  rememberStep(step: Step) {
+    this.known.push(step);
   }
 
   /** Changes that go with a step from one text to another. */
-  between(from: string, to: string): readonly Change[] {
+  between(from: string, to: string): readonly Op[] {
     const step = this.known.findLast((k) => k.from === from && k.to === to);
-    if (step) return step.changes;
-    const back = this.known.findLast((k) => k.to === from && k.from === to);
-    return (back?.changes ?? []).map(({ id, before, reading }) => ({ id, before: reading, reading: before }));
+    return step?.forth ?? this.known.findLast((k) => k.to === from && k.from === to)?.back ?? [];
   }
 }
 

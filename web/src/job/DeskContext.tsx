@@ -72,6 +72,10 @@ interface DeskValue {
   readonly trailDocument: TrailDocument;
   /** Makes an edit of the circuit. @returns why not, or null */
   readonly edit: (edited: Edited) => string | null;
+  /** Hands over a table that was pasted somewhere else. */
+  readonly sendTable: (text: string) => void;
+  /** Listens for one. @returns what ends it */
+  readonly onTable: (listener: (text: string) => void) => () => void;
 }
 
 const DeskContext = createContext<DeskValue | null>(null);
@@ -90,8 +94,9 @@ interface DeskProviderProps {
 }
 
 export function DeskProvider({ desk, children }: DeskProviderProps) {
+  const [tables] = useState(tableExchange);
   const [trailDocument] = useState(
-    () => new TrailDocument(desk.snapshot().text, trailEditing, (text) => desk.setText(text, true)),
+    () => new TrailDocument(desk.snapshot().text, trailEditing(tables.sendTable), (text) => desk.setText(text, true)),
   );
   const latest = useSyncExternalStore(desk.subscribe, desk.snapshot);
   // Keys come first: while the trail is typed, all that hangs on it follows together when there is time.
@@ -146,11 +151,25 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
     },
     [desk],
   );
-  const value = useMemo(
-    () => ({ desk, state, readings, drawn, meter, selection, select, stretch, hovered, hover, trailDocument, edit }),
-    [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit],
-  );
+  const value = useMemo(() => {
+    const shown = { desk, state, readings, drawn, meter, selection, select, stretch, hovered, hover };
+    return { ...shown, trailDocument, edit, ...tables };
+  }, [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit, tables]);
   return <DeskContext value={value}>{children}</DeskContext>;
+}
+
+/** From where a table is pasted to where it is looked at. */
+function tableExchange(): Pick<DeskValue, "sendTable" | "onTable"> {
+  const listeners = new Set<(text: string) => void>();
+  return {
+    sendTable: (text) => {
+      for (const listener of listeners) listener(text);
+    },
+    onTable: (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+  };
 }
 
 /**

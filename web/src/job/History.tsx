@@ -88,6 +88,7 @@ const FIELD_NAMES: Readonly<Record<JobField, string>> = {
   title: "Title",
   complaint: "Complaint",
   finding: "What it was",
+  details: "Customer and device",
   state: "State",
   meter: "Meter",
   priors: "What is known of parts",
@@ -120,6 +121,12 @@ function wordsOf(entry: HistoryEntry): string {
 function valueWords(field: JobField, value: unknown): string {
   if (field === "state") return JOB_STATES[value as Job["state"]] ?? String(value);
   if (field === "standing") return standingWords(value as Job["standing"]).join(", ") || "as drawn";
+  if (field === "details")
+    return (
+      Object.values(value as Job["details"])
+        .filter(Boolean)
+        .join(", ") || "nothing"
+    );
   if (typeof value === "string") return value === "" ? "nothing" : `“${value}”`;
   return JSON.stringify(value) === "{}" ? "as usual" : "changed";
 }

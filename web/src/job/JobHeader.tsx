@@ -1,6 +1,6 @@
 import type { Job, JobState } from "@hound/core/record";
 import { Calculator, Download, NotebookText } from "lucide-react";
-import { memo } from "react";
+import { memo, useState } from "react";
 import { Link, NavLink } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Shortcuts } from "../app/Shortcuts.tsx";
@@ -11,6 +11,7 @@ import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
 import { caseOf } from "./caseOf.ts";
 import { HistoryButton } from "./History.tsx";
+import { JobCard } from "./JobCard.tsx";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
 
 interface JobHeaderProps {
@@ -23,17 +24,25 @@ interface JobHeaderProps {
 
 /** Job and stages along the top; it stays as it is while the trail is typed. */
 export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
+  const [card, setCard] = useState(false);
+  const isTrouble = saving !== "saved" && saving !== "saving";
   return (
     <header className="flex flex-wrap items-center gap-x-2 gap-y-1 bg-band px-4 py-2 sm:gap-x-4 lg:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
         <NotebookText size={24} aria-hidden />
       </Link>
-      <h1
-        className="max-w-[24rem] min-w-0 shrink basis-[75%] truncate sm:basis-auto lg:min-w-24 text-xl font-bold"
-        title={job.title}
-      >
-        {job.title}
+      <h1 className="max-w-[24rem] min-w-0 shrink basis-[75%] sm:basis-auto lg:min-w-24 text-xl font-bold">
+        <button
+          type="button"
+          dir="auto"
+          title={`${job.title}: change title, complaint, customer …`}
+          onClick={() => setCard(true)}
+          className="block w-full truncate text-left underline decoration-rule decoration-dotted underline-offset-4 hover:decoration-ink"
+        >
+          {job.title}
+        </button>
       </h1>
+      {card && <JobCard onClose={() => setCard(false)} />}
       <nav
         aria-label="Stages"
         className="order-last flex basis-full overflow-x-auto sm:order-none sm:gap-1 sm:overflow-visible sm:basis-auto lg:shrink-0 lg:gap-0"
@@ -52,12 +61,10 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
       </nav>
       <span className="grow" />
       <span
-        role="status"
-        className={
-          saving !== "saved" && saving !== "saving"
-            ? "leading-tight font-bold text-wrong lg:max-w-64"
-            : "text-sm text-faint"
-        }
+        // What goes well is not said aloud each time.
+        role={isTrouble ? "status" : undefined}
+        data-saved
+        className={isTrouble ? "leading-tight font-bold text-wrong lg:max-w-64" : "text-sm text-faint"}
       >
         {savedWords({ saving, why, kept })}
       </span>

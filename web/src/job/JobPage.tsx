@@ -3,11 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
+import { altDigit, isCommand, isKeyOf } from "../app/letterKeys.ts";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
 import { useIsWide } from "../app/useIsWide.ts";
+import { useArrival, useTitle } from "../app/useTitle.ts";
 import { useOutbox } from "../outbox/OutboxContext.tsx";
 import { Unsaved } from "../outbox/Unsaved.tsx";
 import { BoardView } from "./board/BoardView.tsx";
@@ -22,6 +24,7 @@ import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import { isLarge, TooLarge } from "./large.tsx";
+import { SpokenRanking } from "./ranking/SpokenRanking.tsx";
 import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
@@ -58,7 +61,7 @@ export function JobPage() {
 
 /** The bench of one job: the board stays, the pane beside it changes with the stage. */
 function Bench({ stage }: { stage: Stage }) {
-  const { desk, state, drawn, meter, trailDocument } = useDesk();
+  const { desk, state, drawn, meter, select, trailDocument } = useDesk();
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [folded, setFolded] = useState(0);
@@ -78,20 +81,22 @@ function Bench({ stage }: { stage: Stage }) {
   const isWide = useIsWide();
   const whatIf = useWhatIf(stage, job.id, drawn, stands.standing, meter);
   const { supposing } = whatIf;
+  useTitle(STAGES[stage], job.title);
+  useArrival(stage !== "readings" && stage !== "whatif");
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
     else if (stage === "whatif") whatIf.field.current?.focus();
   }, [stage, field, whatIf.field]);
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
-      const number = event.altKey ? Number(event.key) : Number.NaN;
-      if (number >= 1 && number <= STAGE_NAMES.length) {
+      const number = altDigit(event);
+      if (number !== null && number >= 1 && number <= STAGE_NAMES.length) {
         event.preventDefault();
         navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`);
-      } else if (event.key === "/" && !isTyping(event)) {
+      } else if (isKeyOf("search", event) && !isTyping(event)) {
         event.preventDefault();
         field.current?.focus();
-      } else if (event.key.toLowerCase() === "z" && (event.ctrlKey || event.metaKey) && !isBusyTyping(event)) {
+      } else if (isCommand(event, "z") && !isBusyTyping(event)) {
         if (stage === "circuit") {
           event.preventDefault();
           if (event.shiftKey) trailDocument.redo();
@@ -126,8 +131,12 @@ function Bench({ stage }: { stage: Stage }) {
       field.current?.focus();
     } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
   };
+  const begin = (designator: string) => {
+    select({ kind: "branch", name: designator });
+    requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-board]")?.focus());
+  };
   const onBoardKey = (event: KeyboardEvent) => {
-    if (stage === "circuit" && edits.runKey(event.key, event.shiftKey)) event.preventDefault();
+    if (stage === "circuit" && edits.runKey(event)) event.preventDefault();
   };
   return (
     <div className="flex h-full flex-col">
@@ -163,6 +172,7 @@ function Bench({ stage }: { stage: Stage }) {
                 next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
                 imagined={whatIf.onBoard}
                 whatIf={whatIf.toggle}
+                onBegun={stage === "circuit" ? begin : null}
                 onUse={use}
                 onKey={onBoardKey}
               />
@@ -174,6 +184,10 @@ function Bench({ stage }: { stage: Stage }) {
           className={`flex w-full shrink-0 flex-col lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
         >
           <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
+            <h2 className="sr-only" tabIndex={-1} data-heading>
+              {STAGES[stage]}
+            </h2>
+            {isRanked && <SpokenRanking ranked={line.ranked} steps={line.steps} />}
             <PaneBoundary key={stage} name="This stage">
               {stage === "circuit" ? (
                 <CircuitStage
@@ -227,7 +241,10 @@ function useSent(): { sent: Sent | null; onUsed: () => void } {
 /** Ctrl+Z belongs to a field only while there is something in it to take back. */
 function isBusyTyping(event: globalThis.KeyboardEvent): boolean {
   const target = event.target as HTMLInputElement | null;
-  return isTyping(event) && target?.type !== "range" && (target?.isContentEditable === true || target?.value !== "");
+  if (!isTyping(event) || !target || target.type === "range") return false;
+  // A cell, or a field of a part, in which nothing was typed since it was saved.
+  if (target.dataset.typed !== undefined) return target.dataset.typed === "yes";
+  return target.isContentEditable || target.value !== "";
 }
 
 function NoCircuit({ onGo }: { onGo: () => void }) {

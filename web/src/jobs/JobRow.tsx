@@ -29,12 +29,18 @@ export function JobRow({ job }: { job: JobSummary }) {
         className="min-w-0 grow rounded-xl p-4"
       >
         <span className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-          <span className="text-xl font-bold break-words">{job.title}</span>
+          <span dir="auto" className="text-xl font-bold break-words">
+            {job.title}
+          </span>
           <span className={`rounded-full border px-2.5 text-sm font-bold ${STATE_LOOK[job.state]}`}>
             {JOB_STATES[job.state]}
           </span>
         </span>
-        {job.complaint && <span className="mt-1 line-clamp-2 block break-words text-faint">{job.complaint}</span>}
+        {job.complaint && (
+          <span dir="auto" className="mt-1 line-clamp-3 block whitespace-pre-line break-words text-faint">
+            {job.complaint}
+          </span>
+        )}
         <span className="mt-1 block text-sm text-faint">
           {count(job.partCount, "part")} · {count(job.readingCount, "reading")} ·{" "}
           {formatDistanceToNow(job.updatedAt, { addSuffix: true })}

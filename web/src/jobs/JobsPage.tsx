@@ -5,11 +5,13 @@ import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
+import { isKeyOf } from "../app/letterKeys.ts";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
+import { readTextFile } from "../app/readTextFile.ts";
 import { SearchField } from "../app/SearchField.tsx";
-import { isTyping, SHORTCUTS } from "../app/Shortcuts.tsx";
+import { isTyping } from "../app/Shortcuts.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
@@ -48,9 +50,9 @@ function Logbook() {
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === SHORTCUTS.newJob.keys) setMaking(true);
-      else if (event.key === SHORTCUTS.search.keys) searchField.current?.focus();
+      if (isTyping(event)) return;
+      if (isKeyOf("newJob", event)) setMaking(true);
+      else if (isKeyOf("search", event)) searchField.current?.focus();
       else return;
       event.preventDefault();
     };
@@ -161,8 +163,10 @@ function ImportButton() {
   const run = useRun();
   const load = async (file: File) => {
     const id = newId();
+    const read = await readTextFile(file);
+    if ("why" in read) return notice({ text: `${read.why}. Nothing was imported.` });
     try {
-      await run("importCase", { id, text: await file.text() }, `Import of ${file.name}`);
+      await run("importCase", { id, text: read.text }, `Import of ${file.name}`);
       navigate(`/jobs/${id}/circuit`);
     } catch (error) {
       notice({ text: `${file.name} was not imported. ${(error as Error).message}` });

@@ -44,7 +44,7 @@ export const BENCH_SUMS: readonly Sum[] = [
           text: print(Number(shown.toPrecision(4)), "V"),
           copy: writeQuantity(Number(shown.toPrecision(4)), "V"),
         },
-        { label: "Too low by", text: `${printNumber((1 - shown / volts) * 100, 3)} %` },
+        { label: "Too low by", text: `${printNumber((1 - shown / volts) * 100, 3)}\u00a0%` },
         {
           label: "Voltage behind a reading of as much",
           text: print(Number(((volts * (source + input)) / input).toPrecision(4)), "V"),
@@ -72,12 +72,12 @@ export const BENCH_SUMS: readonly Sum[] = [
         { label: "Code", text: `${rkm(ohms)}${letter ?? ""}`, ...ohmPart(ohms, ` ${printPercent(tolerance)}`) },
         {
           label: `Nearest in ${series}`,
-          text: `${print(nearest, "ohm")} (${printNumber((nearest / ohms - 1) * 100, 2)} %)`,
+          text: `${print(nearest, "ohm")} (${printNumber((nearest / ohms - 1) * 100, 2)}\u00a0%)`,
           ...ohmPart(nearest, ` ${printPercent(tolerance)}`),
         },
         ...matchTwo(ohms, "E24", 2).map(({ kind, a, b, ohms: made }) => ({
           label: `Two in ${kind}`,
-          text: `${print(a, "ohm")} and ${print(b, "ohm")} make ${print(Number(made.toPrecision(5)), "ohm")} (${printNumber((made / ohms - 1) * 100, 2)} %)`,
+          text: `${print(a, "ohm")} and ${print(b, "ohm")} make ${print(Number(made.toPrecision(5)), "ohm")} (${printNumber((made / ohms - 1) * 100, 2)}\u00a0%)`,
           ...stretch(
             kind === "series"
               ? `R1 ${writeQuantity(a)} + R2 ${writeQuantity(b)}`
@@ -102,7 +102,7 @@ export const BENCH_SUMS: readonly Sum[] = [
       return [
         {
           label: "Value",
-          text: `${print(ohms, "ohm")} ± ${printNumber(tolerance, 3)} %`,
+          text: `${print(ohms, "ohm")} ±\u00a0${printNumber(tolerance, 3)}\u00a0%`,
           ...ohmPart(ohms, ` ${printPercent(tolerance)}`),
         },
         { label: "Good between", text: `${least} and ${most}` },
@@ -165,7 +165,11 @@ export const BENCH_SUMS: readonly Sum[] = [
             : "no more than half its rating";
       return [
         { label: "Power", text: print(Number(watts.toPrecision(3)), "W") },
-        { label: "Verdict", text: `${printNumber(share * 100, 3)} %: ${words}`, tone: share > 1 ? "wrong" : "good" },
+        {
+          label: "Verdict",
+          text: `${printNumber(share * 100, 3)}\u00a0%: ${words}`,
+          tone: share > 1 ? "wrong" : "good",
+        },
         {
           label: "Most it stands",
           text: `${print(Number(Math.sqrt(rating * ohms).toPrecision(3)), "V")} or ${print(Number(Math.sqrt(rating / ohms).toPrecision(3)), "A")}`,

@@ -127,7 +127,7 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
       return [
         {
           label: "Error",
-          text: `${error > 0 ? "+" : ""}${printNumber(error * 100, 3)} %`,
+          text: `${error > 0 ? "+" : ""}${printNumber(error * 100, 3)}\u00a0%`,
           reading: `lifted ${writeQuantity(measured)}ohm`,
         },
         { label: "Verdict", ...verdict },

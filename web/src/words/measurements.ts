@@ -1,4 +1,5 @@
 import type { Measurement } from "@hound/core/plan";
+import { printNumber } from "./print.ts";
 
 /** What is to be measured, in two: how, and where. */
 export function measurementWords(measurement: Measurement): { readonly how: string; readonly where: string } {
@@ -47,6 +48,6 @@ export function precaution(measurement: Measurement): string | null {
 export function minutesWords(minutes: number): string {
   if (minutes <= 0) return "";
   if (minutes < 0.4) return "a glance";
-  if (minutes < 0.8) return "½ min";
-  return `${Number(minutes.toPrecision(2))} min`;
+  if (minutes < 0.8) return "½\u00a0min";
+  return `${printNumber(minutes, 2)}\u00a0min`;
 }

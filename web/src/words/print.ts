@@ -1,4 +1,4 @@
-import { type DecimalMark, type PrintOptions, printQuantity, type Unit } from "@hound/core/units";
+import { type DecimalMark, type PrintOptions, printQuantity, printWithLimits, type Unit } from "@hound/core/units";
 
 let decimal: DecimalMark = ".";
 
@@ -17,4 +17,29 @@ export function printNumber(value: number, digits = 4): string {
   return String(Number(value.toPrecision(digits)))
     .replace("-", "−")
     .replace(".", decimal);
+}
+
+/** With so many decimals. */
+export function printFixed(value: number, decimals: number): string {
+  return value.toFixed(decimals).replace("-", "−").replace(".", decimal);
+}
+
+/** Value and limits with one prefix and as many decimals. */
+export function printLimits(value: number, plusMinus: number, unit: Unit): string {
+  return printWithLimits(value, plusMinus, unit, { decimal });
+}
+
+/** A whole number; thousands stand apart by a space, which nobody takes for a decimal sign. */
+export function printCount(value: number): string {
+  return String(Math.round(value)).replace(/\B(?=(\d{3})+$)/g, "\u00a0");
+}
+
+/** `1 part`, `3 parts`. */
+export function count(value: number, thing: string): string {
+  return `${printCount(value)} ${thing}${value === 1 ? "" : "s"}`;
+}
+
+/** A sentence from elsewhere with its numbers in the decimal sign agreed on. */
+export function inWords(text: string): string {
+  return decimal === "." ? text : text.replace(/(\d)\.(?=\d)/g, `$1${decimal}`);
 }

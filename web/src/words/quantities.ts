@@ -2,7 +2,7 @@ import { OVERLOAD } from "@hound/core/rank";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { SEEN } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
-import { print, printNumber } from "./print.ts";
+import { print, printFixed, printLimits } from "./print.ts";
 
 export const UNIT_OF: Readonly<Record<NumericReading["quantity"], Unit>> = {
   voltage: "V",
@@ -17,17 +17,10 @@ export function shown(value: number, unit: Unit, digits = 4): string {
   return print(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
 }
 
-/** `16.93 ± 0.4 V`: the value rounded at the second digit of its limits, both with one prefix. */
+/** `16.93 ± 0.40 V`: the value rounded at the second digit of its limits, both with one prefix and as many decimals. */
 export function withLimits(value: number, plusMinus: number, unit: Unit): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
-  const size = Math.abs(value);
-  if (size < plusMinus / 1000) return `0 ± ${print(plusMinus, unit, { digits: 2 })}`;
-  const digits = size > 0 && plusMinus > 0 ? Math.ceil(Math.log10(size)) - Math.floor(Math.log10(plusMinus)) + 1 : 4;
-  const text = shown(value, unit, Math.min(5, Math.max(2, digits)));
-  if (!(plusMinus > 0)) return text;
-  const [number, symbol] = text.split("\u00a0");
-  const scale = size > 0 ? Math.abs(Number(number.replace("−", "-").replace(",", "."))) / size : 1;
-  return `${number} ± ${printNumber(plusMinus * (scale || 1), 2)}\u00a0${symbol}`;
+  return plusMinus > 0 ? printLimits(value, plusMinus, unit) : shown(value, unit);
 }
 
 /** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */
@@ -62,7 +55,7 @@ function digitsOf({ value, step }: NumericReading): number {
 }
 
 export function percent(probability: number): string {
-  if (probability > 0.9995) return "> 99.9 %";
-  if (probability < 0.001) return "< 0.1 %";
-  return `${(probability * 100).toFixed(probability < 0.1 ? 1 : 0)} %`;
+  if (probability > 0.9995) return `> ${printFixed(99.9, 1)}\u00a0%`;
+  if (probability < 0.001) return `< ${printFixed(0.1, 1)}\u00a0%`;
+  return `${printFixed(probability * 100, probability < 0.1 ? 1 : 0)}\u00a0%`;
 }

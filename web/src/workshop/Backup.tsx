@@ -4,6 +4,7 @@ import { HardDriveDownload, HardDriveUpload } from "lucide-react";
 import { useRef, useState } from "react";
 import { copiesApi } from "../api/copies.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
+import { printFixed } from "../words/print.ts";
 
 /** What is to be put back. */
 type Source = { readonly name: string; readonly file: File | null };
@@ -57,7 +58,10 @@ export function Backup() {
                 <span className="min-w-0 grow break-all">
                   {format(new Date(at), "d MMM yyyy, HH:mm")} <span className="text-faint">{name}</span>
                 </span>
-                <span className="text-faint tabular-nums">{(bytes / 1e6).toFixed(1)} MB</span>
+                <span className="text-faint tabular-nums">
+                  {printFixed(bytes / 1e6, 1)}
+                  {"\u00a0"}MB
+                </span>
                 <button
                   type="button"
                   onClick={() => setSource({ name, file: null })}

@@ -1,6 +1,6 @@
 import { kindOfDesignator, type NodeName } from "../../circuit/index.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
-import { insertInSeries } from "./insert.ts";
+import { insertInSeries, joinNodes } from "./insert.ts";
 import { elementsOf, locate } from "./locate.ts";
 import { removePart } from "./remove.ts";
 import { type Edited, Rewrite, refused, wordsOf } from "./rewrite.ts";
@@ -108,6 +108,23 @@ export function nameNode(trail: Trail, node: NodeName, to: string): Edited {
     }
   }
   return rewrite.done();
+}
+
+/** Puts a part between two other nodes; of a supply `from` is the plus. */
+export function setEnds(trail: Trail, designator: string, from: string, to: string): Edited {
+  const node = trail.places.get(designator);
+  if (!node) return refused(`there is no ${designator}`);
+  for (const name of [from, to])
+    if (!/^\w+$/.test(name) && !trail.unnamed.has(name as NodeName))
+      return refused("a node's name is made of letters, digits and _");
+  const words = wordsOf(trail, node);
+  const out = removePart(trail, designator, "open");
+  if (out.kind === "refused") return out;
+  const rest = readTrail(out.text);
+  const now = (name: string) => (out.nodes.get(name) ?? name) as NodeName;
+  const [first, last] = node.kind === "supply" ? [now(to), now(from)] : [now(from), now(to)];
+  const put = joinNodes(rest, first, last, words);
+  return put.kind === "refused" ? put : { ...put, nodes: new Map([...out.nodes, ...put.nodes]) };
 }
 
 /** Two parts change places, with their values. */

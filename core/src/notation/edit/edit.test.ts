@@ -9,11 +9,14 @@ import {
   insertInParallel,
   insertInSeries,
   joinNodes,
+  keepNumbers,
   locate,
   movePart,
   nameNode,
   removePart,
   renamePart,
+  setEnds,
+  setPoint,
   setWord,
   swapParts,
 } from "./index.ts";
@@ -283,5 +286,72 @@ describe("edits of a trail", () => {
     }
     for (const kind of ["series", "parallel", "wrap", "join", "close", "open", "swap", "move", "name", "part", "value"])
       expect(tally.get(`${kind} edited`) ?? 0, kind).toBeGreaterThan(15);
+  });
+});
+
+describe("what board and table edit", () => {
+  it("leaves unnamed nodes their numbers: only parts beside the edit get other ends", () => {
+    const random = seededRandom(11);
+    const text = "BT1 9V: R1 1 + R2 2 + (R3 3 + R4 4 | R5 5 + R6 6 + R7 7) + R8 8 + R9 9";
+    for (let round = 0; round < 120; round += 1) {
+      const trail = sound(text);
+      const parts = trail.circuit?.parts ?? [];
+      const part = parts[1 + Math.floor(random.next() * (parts.length - 1))];
+      const kind = Math.floor(random.next() * 3);
+      const edited =
+        kind === 0
+          ? insertInSeries(trail, part.designator, random.next() < 0.5 ? "before" : "after", "R20 20")
+          : kind === 1
+            ? insertInParallel(trail, [part.designator], "R20 20")
+            : removePart(trail, part.designator, "close");
+      const kept = keepNumbers(trail, edited);
+      if (kept.kind === "refused") continue;
+      const after = new Map(
+        (sound(kept.text).circuit as Circuit).parts.map((p) => [p.designator, `${p.from} ${p.to}`]),
+      );
+      const touched = [part.from, part.to];
+      for (const p of parts) {
+        if (p === part || touched.includes(p.from) || touched.includes(p.to)) continue;
+        expect(after.get(p.designator), `${p.designator} in ${kept.text}`).toBe(`${p.from} ${p.to}`);
+      }
+    }
+  });
+
+  it("builds forward from a supply and one part, every node keeping its number", () => {
+    let trail = sound("BT1 12V: R1 100");
+    for (const [beside, words] of [
+      ["R1", "R2 200"],
+      ["R2", "R3 300"],
+      ["R3", "LA1 12V 5W"],
+    ] as const) {
+      const kept = keepNumbers(trail, insertInSeries(trail, beside, "after", words));
+      trail = sound(textOf(kept));
+    }
+    expect(endsOf(trail.circuit as Circuit)).toEqual([
+      ["BT1", "+", "0"],
+      ["R1", "+", "n1"],
+      ["R2", "n1", "n2"],
+      ["R3", "n2", "n3"],
+      ["LA1", "n3", "0"],
+    ]);
+  });
+
+  it("puts a part between other nodes, a supply by its plus", () => {
+    const text = "BT1 9V: [P] R1 1 + [A] R2 2 + [B] R3 3";
+    const ends = (edited: Edited, name: string) => {
+      const part = sound(textOf(edited)).circuit?.parts.find((p) => p.designator === name);
+      return [part?.from, part?.to];
+    };
+    expect(ends(setEnds(sound(text), "R2", "P", "B"), "R2")).toEqual(["P", "B"]);
+    expect(ends(setEnds(sound(`${text}\n[B] BT2 3V [A]`), "BT2", "P", "0"), "BT2")).toEqual(["P", "0"]);
+    expect(setEnds(sound(text), "R2", "A B", "0").kind).toBe("refused");
+  });
+
+  it("says what a node is called, says it otherwise, and no more", () => {
+    const once = setPoint(sound("BT1 9V: R1 1 + R2 2"), "n1" as NodeName, "TB2-4, blue wire");
+    expect(textOf(once)).toBe("BT1 9V: R1 1 [n1] + R2 2\npoint n1 TB2-4, blue wire");
+    const other = setPoint(sound(textOf(once)), "n1" as NodeName, "TB7");
+    expect(textOf(other)).toBe("BT1 9V: R1 1 [n1] + R2 2\npoint n1 TB7");
+    expect(textOf(setPoint(sound(textOf(other)), "n1" as NodeName, ""))).toBe("BT1 9V: R1 1 [n1] + R2 2\n");
   });
 });

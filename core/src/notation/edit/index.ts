@@ -1,7 +1,9 @@
 export { withFreeDesignators } from "./borrow.ts";
-export { movePart, nameNode, renamePart, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
+export { movePart, nameNode, renamePart, setEnds, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
 export { formatTrail, freeDesignator, freeDesignators } from "./format.ts";
 export { insertInParallel, insertInSeries, joinNodes, troubleWith } from "./insert.ts";
+export { keepNumbers } from "./keepNumbers.ts";
 export { locate, stretchOf } from "./locate.ts";
+export { setPoint } from "./point.ts";
 export { removePart } from "./remove.ts";
 export type { Edited } from "./rewrite.ts";

@@ -5,6 +5,8 @@ import type { Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { isKeyOf, isPlain } from "../../app/letterKeys.ts";
+import { FirstParts } from "../circuit/FirstParts.tsx";
 import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type Imagined, withImagined } from "../whatif/imagined.ts";
 import { BoardTools } from "./BoardTools.tsx";
@@ -33,6 +35,8 @@ interface BoardViewProps {
   readonly imagined: Imagined | null;
   /** Shows what is supposed in What-if, in stages that are not about it; null where nothing is. */
   readonly whatIf: { readonly isOn: boolean; readonly turn: () => void } | null;
+  /** Stage Circuit begins on the empty board: told of the part to go on from. */
+  readonly onBegun: ((designator: string) => void) | null;
   readonly onUse: (selection: NonNullable<Selection>, by: "pointer" | "key") => void;
   readonly onKey: (event: KeyboardEvent, selection: Selection) => void;
 }
@@ -40,6 +44,12 @@ interface BoardViewProps {
 /** The board in its pane: as large as fits, wrapped into lanes, zoomed by hand where wanted. */
 export function BoardView(props: BoardViewProps) {
   const { drawn } = useDesk();
+  if (!drawn && props.onBegun)
+    return (
+      <div className="grid h-full place-items-center overflow-auto">
+        <FirstParts onBegun={props.onBegun} />
+      </div>
+    );
   if (!drawn) {
     return (
       <div className="grid h-full place-items-center p-8 text-center text-lg text-faint">
@@ -100,14 +110,14 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     return () => element.removeEventListener("wheel", onWheel);
   }, [scale]);
   const keys = (event: KeyboardEvent, chosen: Selection) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === "+" || event.key === "=") zoomBy(SCALES.step);
-    else if (event.key === "-") zoomBy(1 / SCALES.step);
-    else if (event.key === "0") setZoom(null);
-    else if (event.key === "f") fit();
-    else if (event.key === "t") setTurned(!turned);
-    else if (event.key === "w" && whatIf) whatIf.turn();
-    else if (event.key === "i") setTraced((t) => (t === null && chosen?.kind === "branch" ? chosen.name : null));
+    if (!isPlain(event)) return;
+    if (isKeyOf("larger", event) || event.key === "=") zoomBy(SCALES.step);
+    else if (isKeyOf("smaller", event)) zoomBy(1 / SCALES.step);
+    else if (isKeyOf("usual", event)) setZoom(null);
+    else if (isKeyOf("fit", event)) fit();
+    else if (isKeyOf("staircase", event)) setTurned(!turned);
+    else if (isKeyOf("whatIf", event) && whatIf) whatIf.turn();
+    else if (isKeyOf("trace", event)) setTraced((t) => (t === null && chosen?.kind === "branch" ? chosen.name : null));
     else {
       onKey(event, chosen);
       return;

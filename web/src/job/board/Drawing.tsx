@@ -1,7 +1,9 @@
 import { currentPath } from "@hound/core/reduce";
 import { solveNetwork } from "@hound/core/solve";
-import { type KeyboardEvent, type RefObject, useEffect, useMemo } from "react";
+import { type KeyboardEvent, type RefObject, useEffect, useMemo, useRef } from "react";
 import { useConventions } from "../../app/conventions.ts";
+import { isPlain } from "../../app/letterKeys.ts";
+import { calledWords } from "../../words/points.ts";
 import { percent } from "../../words/quantities.ts";
 import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type BoardFacts, sayBranch, sayNode } from "./boardFacts.ts";
@@ -12,6 +14,9 @@ import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
 import { Staircase } from "./Staircase.tsx";
 import { enlargement } from "./texts.ts";
+
+/** Letters of a name follow each other within this time. */
+const TYPED_FAST_MS = 900;
 
 interface DrawingProps {
   readonly drawn: Drawn;
@@ -52,6 +57,7 @@ export function Drawing(props: DrawingProps) {
     const id = idOf({ kind: isPart ? "branch" : "node", name: target });
     svg.current?.querySelector(`#${id}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [svg, target, isPart]);
+  const typedName = useRef({ text: "", at: 0 });
   const active = items.findIndex((i) => i.kind === selection?.kind && i.name === selection.name);
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
@@ -62,11 +68,36 @@ export function Drawing(props: DrawingProps) {
         : items[(active + step + items.length) % items.length];
       select(wanted, event.shiftKey);
       svg.current?.querySelector(`#${idOf(wanted)}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    } else if ((event.key === "Home" || event.key === "End") && isPlain(event)) {
+      event.preventDefault();
+      goTo(event.key === "Home" ? items[0] : items[items.length - 1]);
     } else if (event.key === "Enter" && selection) {
       event.preventDefault();
       onUse(selection, "key");
     } else if (event.key === "Escape") select(null);
-    else onKey(event, selection);
+    else if (!typeAhead(event, false)) {
+      onKey(event, selection);
+      if (!event.defaultPrevented) typeAhead(event, true);
+    }
+  };
+  const goTo = (item: NonNullable<Selection> | undefined) => {
+    if (!item) return;
+    select(item);
+    svg.current?.querySelector(`#${idOf(item)}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  };
+  /** A name typed fast is gone to; one that begins with a capital is no key of a command. */
+  const typeAhead = (event: KeyboardEvent, begins: boolean): boolean => {
+    const now = event.timeStamp;
+    const goesOn = typedName.current.text !== "" && now - typedName.current.at < TYPED_FAST_MS;
+    const isSign = /^[\p{L}\d_+]$/u.test(event.key) && isPlain(event);
+    if (!isSign || !(goesOn || begins || /^\p{Lu}$/u.test(event.key))) return false;
+    const text = (goesOn ? typedName.current.text : "") + event.key.toLowerCase();
+    typedName.current = { text, at: now };
+    const named =
+      items.find((i) => i.name.toLowerCase() === text) ?? items.find((i) => i.name.toLowerCase().startsWith(text));
+    goTo(named);
+    event.preventDefault();
+    return true;
   };
   const isPicked = (item: NonNullable<Selection>) =>
     item.kind === "branch" ? stretch.includes(item.name) : selection?.kind === "node" && selection.name === item.name;
@@ -94,6 +125,7 @@ export function Drawing(props: DrawingProps) {
   return (
     <div
       role="listbox"
+      data-board
       aria-label={`Board of ${circuit.title || "the circuit"}`}
       aria-activedescendant={active >= 0 ? idOf(items[active]) : undefined}
       aria-multiselectable="true"
@@ -102,7 +134,7 @@ export function Drawing(props: DrawingProps) {
       onFocus={() => {
         if (!selection && items[0]) select(items[0]);
       }}
-      className={outdated ? "opacity-45" : ""}
+      className={outdated ? "opacity-[.92] grayscale" : ""}
     >
       <svg
         ref={svg}
@@ -148,7 +180,11 @@ export function Drawing(props: DrawingProps) {
               const own = facts.nodes[bar.bar.node];
               const says = isFirst(item);
               return (
-                <g key={bar.bar.node} {...pointAt(item, says)} aria-label={says ? sayNode(own) : undefined}>
+                <g
+                  key={bar.bar.node}
+                  {...pointAt(item, says)}
+                  aria-label={says ? sayNode(own, calledWords(drawn.written, item.name)) : undefined}
+                >
                   <NodeBar
                     frame={frame}
                     bar={bar}

@@ -209,10 +209,10 @@ export function sayBranch(branch: Branch, network: Network, facts: BranchFacts):
     .join(", ");
 }
 
-export function sayNode(facts: NodeFacts): string {
+export function sayNode(facts: NodeFacts, called = ""): string {
   const off = facts.deviation === 0 ? "" : facts.deviation > 0 ? ", too high" : ", too low";
   return [
-    `node ${facts.name}`,
+    `node ${facts.name}${called === "" ? "" : `, ${called}`}`,
     facts.expected && `expected ${facts.expected}`,
     facts.read && `read ${facts.read}${off}`,
     facts.imagined && `imagined ${facts.imagined.text}`,

@@ -1,7 +1,10 @@
 import { KINDS } from "@hound/core/circuit";
+import type { Mistake } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
 import { memo, startTransition, useState } from "react";
+import { Spoken } from "../../app/Spoken.tsx";
 import { TabStrip } from "../../app/TabStrip.tsx";
+import { inWords } from "../../words/print.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Breadboard } from "./Breadboard.tsx";
 import { Brought } from "./Brought.tsx";
@@ -34,6 +37,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
       <Ways />
       {sent !== null && <Brought words={sent} edits={edits} onUsed={onUsed} />}
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
+        <Signs />
         <div className="min-h-40 grow">
           <TrailEditor
             document={trailDocument}
@@ -44,6 +48,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
             onPoint={(designator) => hover(designator === null ? null : { kind: "branch", name: nameOf(designator) })}
           />
         </div>
+        <Spoken text={text.trim() === "" ? "" : inWords(spokenOf(trail.mistakes))} />
         {trail.mistakes.length > 0 && text.trim() !== "" && (
           <Mistakes onGoTo={onGoTo} onFix={desk.applyEdits.bind(desk)} />
         )}
@@ -71,6 +76,37 @@ const Ways = memo(function Ways() {
   );
 });
 
+/** Signs of a trail to be pressed: some keyboards have them far away, some screens have no keyboard. */
+const Signs = memo(function Signs() {
+  const { trailDocument } = useDesk();
+  return (
+    <div role="toolbar" aria-label="Signs of a trail" className="flex flex-wrap items-center gap-1">
+      {["[", "]", "(", "|", ")", "+", ":"].map((sign) => (
+        <button
+          key={sign}
+          type="button"
+          // The editor keeps the focus.
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={() => trailDocument.insert(sign)}
+          className="min-w-8 rounded border border-field px-2 py-0.5 font-mono hover:bg-band"
+        >
+          {sign}
+        </button>
+      ))}
+      <span className="ml-2 text-sm text-faint">Keys &lt; &gt; ! type [ ] | here.</span>
+    </div>
+  );
+});
+
+/** The first of what is wrong, and how much there is. */
+function spokenOf(mistakes: readonly Mistake[]): string {
+  const [first] = mistakes;
+  if (!first) return "";
+  const fix = first.fix ? ` Alt+Enter: ${first.fix.label}.` : "";
+  const more = mistakes.length > 1 ? `${mistakes.length} to look at. ` : "";
+  return `${more}Line ${first.line}, column ${first.column}: ${first.message}.${fix}`;
+}
+
 function Mistakes({
   onGoTo,
   onFix,
@@ -81,6 +117,7 @@ function Mistakes({
   const { state } = useDesk();
   return (
     <ul
+      id="trail-mistakes"
       aria-label="Mistakes in the trail"
       className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
     >
@@ -93,7 +130,7 @@ function Mistakes({
             <span className={`font-bold ${m.severity === "mistake" ? "text-wrong" : "text-doubt"}`}>
               Line {m.line}, column {m.column}
             </span>{" "}
-            {m.message}
+            {inWords(m.message)}
           </button>
           {m.fix && (
             <button
@@ -129,7 +166,8 @@ function Primer() {
         <p>
           On the board: select a part, Shift extends to its neighbours, then type a for after, b for before, p for
           parallel, s to swap, m to move, Delete to remove. In the trail: Tab takes a suggestion, Alt+Enter mends the
-          mistake at the cursor, Alt+Shift+F puts spaces in order.
+          mistake at the cursor, Alt+Shift+F puts spaces in order. What a node is called where you probe it:{" "}
+          <span className="font-mono text-ink">point C TB2-4, blue wire</span>.
         </p>
       </div>
     </details>

@@ -1,9 +1,10 @@
 import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { newId } from "../../app/newId.ts";
+import { readTextFile } from "../../app/readTextFile.ts";
 import { fileName, saveFile } from "../../app/saveFile.ts";
 import { useRun } from "../../outbox/OutboxContext.tsx";
 import { caseOf } from "../caseOf.ts";
@@ -16,27 +17,36 @@ const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:b
 
 /** Circuits and readings in and out, in the open formats. A file dropped anywhere opens the import. */
 export function Exchange() {
-  const [incoming, setIncoming] = useState<string | null>(null);
+  const [incoming, setIncoming] = useState<{ text: string; why: string | null } | null>(null);
+  const takeFile = useCallback(async (file: File) => {
+    const read = await readTextFile(file);
+    setIncoming("why" in read ? { text: "", why: read.why } : { text: read.text, why: null });
+  }, []);
+  const { onTable } = useDesk();
   const [earlier, setEarlier] = useState(false);
   useEffect(() => {
     const onOver = (event: DragEvent) => event.preventDefault();
-    const onDrop = async (event: DragEvent) => {
+    const onDrop = (event: DragEvent) => {
       const [file] = event.dataTransfer?.files ?? [];
       const words = event.dataTransfer?.getData("text/plain");
       if (!file && !words) return;
       event.preventDefault();
-      setIncoming(file ? await file.text() : (words ?? ""));
+      if (file) takeFile(file);
+      else setIncoming({ text: words ?? "", why: null });
     };
+    // A table that is pasted where it does not belong is looked at here first.
+    const stop = onTable((text) => setIncoming({ text, why: null }));
     window.addEventListener("dragover", onOver);
     window.addEventListener("drop", onDrop);
     return () => {
+      stop();
       window.removeEventListener("dragover", onOver);
       window.removeEventListener("drop", onDrop);
     };
-  }, []);
+  }, [takeFile, onTable]);
   return (
     <div className="flex gap-1 pb-1">
-      <button type="button" className={BUTTON} onClick={() => setIncoming("")}>
+      <button type="button" className={BUTTON} onClick={() => setIncoming({ text: "", why: null })}>
         <FileUp size={18} aria-hidden /> Import
       </button>
       <DropdownMenu.Root>
@@ -50,7 +60,14 @@ export function Exchange() {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {earlier && <EarlierVersions onClose={() => setEarlier(false)} />}
-      {incoming !== null && <ImportDialog text={incoming} onText={setIncoming} onClose={() => setIncoming(null)} />}
+      {incoming !== null && (
+        <ImportDialog
+          {...incoming}
+          onText={(text) => setIncoming({ text, why: null })}
+          onFile={takeFile}
+          onClose={() => setIncoming(null)}
+        />
+      )}
     </div>
   );
 }

@@ -1,9 +1,11 @@
-import { KINDS, type Part } from "@hound/core/circuit";
-import { setWord, type WordRole, wordsOfPart } from "@hound/core/notation";
+import { KINDS, type NodeName, type Part } from "@hound/core/circuit";
+import { setPoint, setWord, type WordRole, wordsOfPart } from "@hound/core/notation";
 import { describeStretch } from "@hound/core/reduce";
 import { useEffect, useRef, useState } from "react";
+import { keyOf } from "../../app/letterKeys.ts";
+import { calledWords } from "../../words/points.ts";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
-import { commandsFor, type Question, targetOf } from "./circuitEdits.ts";
+import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 /** Under the board in stage Circuit: what is selected, its values to be changed, and what can be done with it. */
@@ -28,14 +30,14 @@ export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn })
             {part ? (
               <PartFields key={part.designator} part={part} edits={edits} />
             ) : (
-              <p className="text-lg font-bold">Node {target.node}</p>
+              <NodeFields key={target.node} node={target.node as NodeName} edits={edits} />
             )}
             <div className="flex flex-wrap gap-1.5">
               {offered.map((command) => (
                 <button
                   key={command.label}
                   type="button"
-                  title={`${command.does} (${command.shift ? "Shift+" : ""}${command.key})`}
+                  title={`${command.does}${keyWords(command)}`}
                   onClick={() => edits.run(command)}
                   className="rounded-lg border border-rule px-2.5 py-1.5 hover:bg-band"
                 >
@@ -48,12 +50,17 @@ export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn })
         </>
       )}
       {edits.refusal && (
-        <p role="alert" className="mt-1.5 font-bold text-wrong">
+        <p id="edit-refused" role="alert" className="mt-1.5 font-bold text-wrong">
           Not done: {edits.refusal}
         </p>
       )}
     </section>
   );
+}
+
+function keyWords({ key, shift }: Command): string {
+  const pressed = key === "Delete" ? key : keyOf(key);
+  return pressed === null ? "" : ` (${shift ? "Shift+" : ""}${pressed})`;
 }
 
 function stretchWords({ network }: Drawn, stretch: readonly string[]): string {
@@ -115,16 +122,36 @@ function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
   );
 }
 
+/** A node's name, and what it is called where one probes it. */
+function NodeFields({ node, edits }: { node: NodeName; edits: CircuitEdits }) {
+  const { state } = useDesk();
+  const { trail } = state;
+  const called = trail.circuit ? calledWords(trail.circuit, node) : "";
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <p className="text-lg font-bold">Node {node}</p>
+      <WordField
+        label="Known as"
+        hint="TB2-4, blue wire"
+        isWide
+        value={called}
+        onCommit={(text) => edits.make(setPoint(trail, node, text), `${node}: ${text || "no other name"}`)}
+      />
+    </div>
+  );
+}
+
 interface WordFieldProps {
   readonly id?: string;
   readonly label: string;
   readonly hint: string;
+  readonly isWide?: boolean;
   readonly value: string;
   /** @returns false where it was refused: the field keeps what was typed */
   readonly onCommit: (text: string) => boolean;
 }
 
-function WordField({ id, label, hint, value, onCommit }: WordFieldProps) {
+function WordField({ id, label, hint, isWide = false, value, onCommit }: WordFieldProps) {
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState(false);
   const known = useRef(value);
@@ -144,6 +171,7 @@ function WordField({ id, label, hint, value, onCommit }: WordFieldProps) {
         id={id}
         value={text}
         placeholder={hint}
+        data-typed={text === value ? "no" : "yes"}
         aria-invalid={wrong}
         onChange={(e) => setText(e.target.value)}
         onBlur={commit}
@@ -154,7 +182,8 @@ function WordField({ id, label, hint, value, onCommit }: WordFieldProps) {
             setWrong(false);
           }
         }}
-        className={`w-24 rounded border bg-paper px-2 py-1 font-mono text-base ${wrong ? "border-wrong" : "border-rule"}`}
+        aria-describedby={wrong ? "edit-refused" : undefined}
+        className={`rounded border bg-paper px-2 py-1 font-mono text-base ${isWide ? "w-52" : "w-24"} ${wrong ? "border-wrong" : "border-field"}`}
       />
     </label>
   );
@@ -164,8 +193,8 @@ function QuestionLine({ question, edits }: { question: Question; edits: CircuitE
   const [words, setWords] = useState(question.kind === "words" ? question.start : "");
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
-    field.current?.focus();
-    field.current?.setSelectionRange(field.current.value.length, field.current.value.length);
+    // What is offered is there to be typed over.
+    field.current?.select();
   }, []);
   return (
     <form

@@ -1,3 +1,4 @@
+import { removePart } from "@hound/core/notation";
 import {
   columnFilteringFeature,
   createColumnHelper,
@@ -10,11 +11,14 @@ import {
   tableFeatures,
   useTable,
 } from "@tanstack/react-table";
-import { ArrowDown, ArrowUp } from "lucide-react";
+import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import Papa from "papaparse";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef, useState } from "react";
 import { useDesk } from "../DeskContext.tsx";
+import { NewPartRow } from "./NewPartRow.tsx";
 import { EDITABLE, type Editable, type PartRow, partRows, pastedCells, setCells } from "./partRows.ts";
+import { TableCell } from "./TableCell.tsx";
+import { saveTemplate } from "./template.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 const features = tableFeatures({
@@ -37,10 +41,20 @@ const columns = helper.columns([
   helper.accessor("rating", { header: "Rating", sortFn: "alphanumeric" }),
   helper.accessor("note", { header: "Note", sortFn: "alphanumeric" }),
 ]);
+const columnOrder = ["designator", "kind", "from", "to", "value", "tolerance", "rating", "note"] as const;
+const WIDTHS: Readonly<Record<Editable, string>> = {
+  designator: "w-14 font-bold",
+  from: "w-12",
+  to: "w-12",
+  value: "w-20",
+  tolerance: "w-12",
+  rating: "w-20",
+  note: "w-28",
+};
 
-/** The parts as a table: each cell writes its word of the trail. */
+/** The parts as a table: each cell writes its word of the trail, the last row adds a part. */
 export function PartsTable({ edits }: { edits: CircuitEdits }) {
-  const { state, select, selection } = useDesk();
+  const { state, select, selection, sendTable } = useDesk();
   const { trail } = state;
   const data = useMemo(() => partRows(trail), [trail]);
   const [search, setSearch] = useState("");
@@ -54,11 +68,11 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
     onGlobalFilterChange: setSearch,
     getRowId: (row) => row.designator,
   });
-  if (!trail.circuit)
+  if (!trail.circuit && trail.text.trim() !== "")
     return <p className="p-4 text-faint">The table comes back when the mistakes in the trail are mended.</p>;
   const rows = table.getRowModel().rows.map((r) => r.original);
-  const fieldAt = (row: number, column: Editable) =>
-    body.current?.querySelector<HTMLInputElement>(`input[data-row="${row}"][data-column="${column}"]`);
+  const fieldAt = (row: number, column: string) =>
+    body.current?.querySelector<HTMLInputElement>(`input[data-cell="${row} ${column}"]`);
   const fill = (row: number, column: Editable, toEnd: boolean) => {
     const source = toEnd ? rows[row] : rows[row - 1];
     const targets = toEnd ? rows.slice(row + 1) : [rows[row]];
@@ -68,11 +82,11 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, row: number, column: Editable) => {
     const step = { ArrowDown: 1, ArrowUp: -1, Enter: 1 }[event.key];
-    if (step !== undefined) {
+    if (step !== undefined && !event.altKey) {
       event.preventDefault();
       event.currentTarget.blur();
       fieldAt(row + step, column)?.focus();
-    } else if (event.key.toLowerCase() === "d" && (event.ctrlKey || event.metaKey)) {
+    } else if (event.key.toLowerCase() === "d" && (event.ctrlKey || event.metaKey) && !event.altKey) {
       event.preventDefault();
       fill(row, column, event.shiftKey);
     }
@@ -81,21 +95,41 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
     const text = event.clipboardData.getData("text/plain").replace(/\r?\n$/, "");
     if (!/[\t\n]/.test(text)) return;
     event.preventDefault();
+    event.stopPropagation();
     const block = Papa.parse<string[]>(text, { delimiter: text.includes("\t") ? "\t" : "" }).data;
+    // Whole parts are a table of their own, looked at first; anything else goes into the cells.
+    if (column === "designator" && block[0].length > 1) return sendTable(text);
     const changes = pastedCells(block, rows, row, column);
     edits.make(setCells(trail, changes), `Pasted ${changes.length} cells`);
   };
+  const remove = (designator: string) => {
+    const isLast = rows.length === 1 && data.length === 1;
+    const emptied = { kind: "edited" as const, text: "", nodes: new Map(), parts: new Map() };
+    edits.make(isLast ? emptied : removePart(trail, designator, "open"), `Removed ${designator}`);
+  };
   return (
-    <div className="flex h-full min-h-64 flex-col gap-2">
+    <div
+      className="flex h-full min-h-64 flex-col gap-2"
+      onPaste={(event) => {
+        const text = event.clipboardData.getData("text/plain");
+        if (!/[\t\n]/.test(text.trim())) return;
+        event.preventDefault();
+        sendTable(text);
+      }}
+    >
       <input
         type="search"
         aria-label="Filter parts"
         placeholder="Filter: part, kind, node, value …"
         value={search}
         onChange={(e) => setSearch(e.target.value)}
-        className="rounded-lg border border-rule bg-sheet px-3 py-2"
+        className="rounded-lg border border-field bg-sheet px-3 py-2"
       />
-      <div className="min-h-0 overflow-auto rounded-lg border border-rule bg-sheet">
+      <section
+        aria-label="Parts table"
+        tabIndex={0}
+        className="min-h-0 overflow-auto rounded-lg border border-rule bg-sheet"
+      >
         <table className="w-full border-collapse text-sm" aria-label="Parts">
           <thead className="sticky top-0 z-10 bg-band">
             <tr>
@@ -110,6 +144,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                   >
                     <button
                       type="button"
+                      title="Sort"
                       onClick={header.column.getToggleSortingHandler()}
                       className="flex w-full items-center gap-1 px-2 py-1.5 font-bold hover:bg-rule/50"
                     >
@@ -120,6 +155,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                   </th>
                 );
               })}
+              <td />
             </tr>
           </thead>
           <tbody ref={body}>
@@ -131,11 +167,12 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                 {columnOrder.map((column) =>
                   isEditable(column) ? (
                     <td key={column} className="p-0">
-                      <Cell
+                      <TableCell
                         label={`${row.designator} ${column}`}
                         value={row[column]}
                         row={r}
                         column={column}
+                        width={WIDTHS[column]}
                         onFocus={() => select({ kind: "branch", name: nameOnBoard(row) })}
                         onCommit={(text) =>
                           edits.make(
@@ -153,20 +190,40 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                     </td>
                   ),
                 )}
+                <td className="p-0">
+                  <button
+                    type="button"
+                    aria-label={`Remove ${row.designator}`}
+                    title={`Remove ${row.designator}`}
+                    onClick={() => remove(row.designator)}
+                    className="rounded p-1.5 text-faint hover:text-wrong"
+                  >
+                    <Trash2 size={18} aria-hidden />
+                  </button>
+                </td>
               </tr>
             ))}
+            {search === "" && <NewPartRow edits={edits} />}
           </tbody>
         </table>
-        {rows.length === 0 && <p className="p-4 text-faint">No part matches.</p>}
-      </div>
+        {rows.length === 0 && search !== "" && <p className="p-4 text-faint">No part matches.</p>}
+      </section>
+      {edits.refusal && (
+        <p id="edit-refused" role="alert" className="font-bold text-wrong">
+          Not done: {edits.refusal}
+        </p>
+      )}
       <p className="text-sm text-faint">
-        Paste a block from a spreadsheet into any cell. Ctrl+D copies the cell above, Ctrl+Shift+D fills all below.
+        Paste a whole table or list: columns Part, From, To, Value, Tol, Rating, Note in any order, headed in ordinary
+        words, or without a head.{" "}
+        <button type="button" className="underline" onClick={saveTemplate}>
+          Template to fill in
+        </button>
+        . Ctrl+D copies the cell above, Ctrl+Shift+D fills all below.
       </p>
     </div>
   );
 }
-
-const columnOrder = ["designator", "kind", "from", "to", "value", "tolerance", "rating", "note"] as const;
 
 function isEditable(column: (typeof columnOrder)[number]): column is Editable {
   return (EDITABLE as readonly string[]).includes(column);
@@ -174,56 +231,4 @@ function isEditable(column: (typeof columnOrder)[number]): column is Editable {
 
 function nameOnBoard({ designator, kind }: PartRow): string {
   return kind === "potentiometer" ? `${designator}.top` : designator;
-}
-
-interface CellProps {
-  readonly label: string;
-  readonly value: string;
-  readonly row: number;
-  readonly column: Editable;
-  readonly onFocus: () => void;
-  /** @returns false where it was refused: the cell keeps what was typed */
-  readonly onCommit: (text: string) => boolean;
-  readonly onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => void;
-  readonly onPaste: (event: ClipboardEvent) => void;
-}
-
-const WIDTHS: Readonly<Record<Editable, string>> = {
-  designator: "w-14 font-bold",
-  value: "w-20",
-  tolerance: "w-12",
-  rating: "w-24",
-  note: "w-32",
-};
-
-function Cell({ label, value, row, column, onFocus, onCommit, onKeyDown, onPaste }: CellProps) {
-  const [text, setText] = useState<string | null>(null);
-  const [wrong, setWrong] = useState(false);
-  const commit = () => {
-    if (text === null) return;
-    const isKept = text.trim() === value || onCommit(text.trim());
-    setWrong(!isKept);
-    if (isKept) setText(null);
-  };
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={wrong}
-      data-row={row}
-      data-column={column}
-      value={text ?? value}
-      onFocus={onFocus}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={commit}
-      onPaste={onPaste}
-      onKeyDown={(e) => {
-        if (e.key === "Escape") {
-          setText(null);
-          setWrong(false);
-        }
-        onKeyDown(e);
-      }}
-      className={`bg-transparent px-2 py-1.5 font-mono ${WIDTHS[column]} ${wrong ? "outline-2 outline-wrong" : ""}`}
-    />
-  );
 }

@@ -12,6 +12,7 @@ import {
   swapParts,
   type Trail,
 } from "@hound/core/notation";
+import type { LetterAction } from "../../app/letterKeys.ts";
 import type { Selection } from "../DeskContext.tsx";
 
 /** What the board is told about when it asks something before it can edit. */
@@ -39,7 +40,7 @@ export interface Target {
 }
 
 export interface Command {
-  readonly key: string;
+  readonly key: LetterAction | "Delete";
   readonly shift?: true;
   readonly label: string;
   readonly does: string;
@@ -74,10 +75,10 @@ const inSeries = (side: "before" | "after") =>
 
 /** Every edit that the board offers, one table for keys, buttons and help. */
 export const COMMANDS: readonly Command[] = [
-  { key: "b", label: "Before", on: "part", does: "new part in series, before it", run: inSeries("before") },
-  { key: "a", label: "After", on: "part", does: "new part in series, after it", run: inSeries("after") },
+  { key: "before", label: "Before", on: "part", does: "new part in series, before it", run: inSeries("before") },
+  { key: "after", label: "After", on: "part", does: "new part in series, after it", run: inSeries("after") },
   {
-    key: "p",
+    key: "parallel",
     label: "Parallel",
     on: "part",
     does: "new branch beside the part, or round the stretch selected",
@@ -88,7 +89,7 @@ export const COMMANDS: readonly Command[] = [
     }),
   },
   {
-    key: "m",
+    key: "move",
     label: "Move",
     on: "part",
     does: "move the part into series with another",
@@ -100,7 +101,7 @@ export const COMMANDS: readonly Command[] = [
     })),
   },
   {
-    key: "s",
+    key: "swap",
     label: "Swap",
     on: "part",
     does: "let two parts change places",
@@ -116,7 +117,7 @@ export const COMMANDS: readonly Command[] = [
     ),
   },
   {
-    key: "n",
+    key: "name",
     label: "Name",
     on: "either",
     does: "another designator, or a node's name",
@@ -135,7 +136,7 @@ export const COMMANDS: readonly Command[] = [
       }))(target),
   },
   {
-    key: "j",
+    key: "join",
     label: "Join",
     on: "node",
     does: "a new part from this node to another",

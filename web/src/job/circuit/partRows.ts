@@ -3,6 +3,7 @@ import {
   type Edited,
   readTrail,
   renamePart,
+  setEnds,
   setWord,
   type Trail,
   type WordRole,
@@ -23,7 +24,7 @@ export interface PartRow {
   readonly size: number;
 }
 
-export const EDITABLE = ["designator", "value", "tolerance", "rating", "note"] as const;
+export const EDITABLE = ["designator", "from", "to", "value", "tolerance", "rating", "note"] as const;
 export type Editable = (typeof EDITABLE)[number];
 
 /** The parts of a circuit as rows, in the order of the trail. */
@@ -73,6 +74,10 @@ function setCell(trail: Trail, designator: string, column: Editable, text: strin
   switch (column) {
     case "designator":
       return renamePart(trail, designator, text.trim());
+    case "from":
+      return setEnds(trail, designator, text.trim(), part.to);
+    case "to":
+      return setEnds(trail, designator, part.from, text.trim());
     case "value":
       return setWord(trail, designator, valueRole(part), text);
     case "tolerance":
@@ -96,16 +101,18 @@ export interface CellChange {
 export function setCells(trail: Trail, changes: readonly CellChange[]): Edited {
   let now = trail;
   const parts = new Map<string, string>();
+  const nodes = new Map<string, string>();
   for (const { designator, column, text } of changes) {
     const name = parts.get(designator) ?? designator;
     const row = partRows(now).find((r) => r.designator === name);
     if (row && row[column] === text.trim()) continue;
     const edited = setCell(now, name, column, text);
     if (edited.kind === "refused") return { kind: "refused", why: `${name}, ${column}: ${edited.why}` };
+    for (const [before, after] of edited.nodes) nodes.set(before, after);
     if (column === "designator") parts.set(designator, text.trim());
     now = readTrail(edited.text);
   }
-  return { kind: "edited", text: now.text, nodes: new Map(), parts };
+  return { kind: "edited", text: now.text, nodes, parts };
 }
 
 /** The changes that a block of a spreadsheet makes, put down at a cell and going on to the right and downwards. */

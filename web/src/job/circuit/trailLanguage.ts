@@ -16,7 +16,7 @@ import {
   type ViewUpdate,
 } from "@codemirror/view";
 import { kindOfDesignator } from "@hound/core/circuit";
-import { formatTrail, type TokenKind } from "@hound/core/notation";
+import { formatTrail, recognise, type TokenKind } from "@hound/core/notation";
 import { readOnce } from "../../desk/readOnce.ts";
 import { completeTrail } from "./completion.ts";
 import { editorTheme } from "./editorTheme.ts";
@@ -27,6 +27,7 @@ const CLASS_OF: Partial<Record<TokenKind, string>> = {
   title: "trail-word",
   note: "trail-word",
   reference: "trail-word",
+  point: "trail-word",
   rest: "trail-text",
   open: "trail-mark",
   close: "trail-mark",
@@ -85,12 +86,16 @@ const marks = linter(
   { delay: 250 },
 );
 
-/** Applies the first remedy offered for the line at the cursor, or else anywhere. */
+/** Applies the remedy of the mistake at the cursor, or of the nearest one in its line. */
 function mend(view: EditorView): boolean {
   const { doc, selection } = view.state;
   const line = doc.lineAt(selection.main.head).number;
-  const fixable = readOnce(doc.toString()).mistakes.filter((m) => m.fix);
-  const mistake = fixable.find((m) => m.line === line) ?? fixable[0];
+  // The mistake at the cursor, else the nearest in its line; one elsewhere is never mended unseen.
+  const { head } = selection.main;
+  const away = (m: { from: number; to: number }) => Math.max(m.from - head, head - m.to, 0);
+  const [mistake] = readOnce(doc.toString())
+    .mistakes.filter((m) => m.fix && (m.line === line || away(m) === 0))
+    .sort((a, b) => away(a) - away(b) || Number(b.severity === "mistake") - Number(a.severity === "mistake"));
   if (!mistake?.fix) return false;
   view.dispatch({ changes: [...mistake.fix.edits], userEvent: "input.fix" });
   return true;
@@ -152,8 +157,40 @@ export function lightUpIn(view: EditorView, wanted: { from: number; to: number }
   if (!isSo) view.dispatch({ effects: lightUp.of(wanted) });
 }
 
+/**
+ * Keys that stand in for [, ] and | on keyboards where those need AltGr; a trail has no use for these signs of its own but
+ * in titles, notes and quotes, where they stay.
+ */
+export const STAND_INS: Readonly<Record<string, string>> = { "<": "[", ">": "]", "!": "|" };
+
+const standIns = EditorView.inputHandler.of((view, from, to, typed) => {
+  const insert = STAND_INS[typed];
+  if (insert === undefined || view.composing) return false;
+  const line = view.state.doc.lineAt(from);
+  const before = line.text.slice(0, from - line.from);
+  const isText =
+    /^\s*(title|note|point)\b/i.test(before) || /(^|\s)#/.test(before) || before.split('"').length % 2 === 0;
+  if (isText) return false;
+  view.dispatch({ changes: { from, to, insert }, selection: { anchor: from + 1 }, userEvent: "input.type" });
+  return true;
+});
+
+/** A pasted parts table is looked at first: it is no trail. */
+const tablePasting = (onTable: (text: string) => void) =>
+  EditorView.domEventHandlers({
+    paste: (event) => {
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      if (!/\n|\t/.test(text.trim()) || recognise(text).format === "trail") return false;
+      event.preventDefault();
+      onTable(text);
+      return true;
+    },
+  });
+
 /** Everything the editor knows about trails, and its keys. */
-export const trailEditing: Extension = [
+export const trailEditing = (onTable: (text: string) => void): Extension => [
+  standIns,
+  tablePasting(onTable),
   lineNumbers(),
   lintGutter(),
   codeFolding(),
@@ -180,5 +217,10 @@ export const trailEditing: Extension = [
   marks,
   lit,
   editorTheme,
-  EditorView.contentAttributes.of({ "aria-label": "Trail of the circuit", spellcheck: "false", autocapitalize: "off" }),
+  EditorView.contentAttributes.of({
+    "aria-label": "Trail of the circuit",
+    "aria-describedby": "trail-mistakes",
+    spellcheck: "false",
+    autocapitalize: "off",
+  }),
 ];

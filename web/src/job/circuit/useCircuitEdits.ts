@@ -1,5 +1,6 @@
-import { type Edited, withFreeDesignators } from "@hound/core/notation";
-import { useCallback, useState } from "react";
+import { type Edited, keepNumbers, readTrail, withFreeDesignators } from "@hound/core/notation";
+import { type KeyboardEvent, useCallback, useState } from "react";
+import { isKeyOf } from "../../app/letterKeys.ts";
 import { useNotice } from "../../app/Notice.tsx";
 import { type Selection, useDesk } from "../DeskContext.tsx";
 import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
@@ -10,7 +11,7 @@ export interface CircuitEdits {
   readonly refusal: string | null;
   readonly run: (command: Command) => void;
   /** Runs the command of a key; false where there is none. */
-  readonly runKey: (key: string, shift: boolean) => boolean;
+  readonly runKey: (event: KeyboardEvent) => boolean;
   readonly make: (edited: Edited, did: string) => boolean;
   readonly answer: (words: string) => void;
   /** Gives a question that waits for a node or part what was picked; false where none waits. */
@@ -23,13 +24,15 @@ export interface CircuitEdits {
  * @param sent words of parts that were brought along: the next new part begins with them
  */
 export function useCircuitEdits(sent: string | null, onUsed: () => void): CircuitEdits {
-  const { state, selection, stretch, edit, trailDocument } = useDesk();
+  const { desk, state, selection, select, stretch, edit, trailDocument } = useDesk();
   const notice = useNotice();
   const [question, setQuestion] = useState<Question | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const { trail } = state;
   const make = useCallback(
-    (edited: Edited, did: string) => {
+    (made: Edited, did: string) => {
+      // What has no name keeps the number it is known by.
+      const edited = keepNumbers(desk.snapshot().trail, made);
       const why = edit(edited);
       setRefusal(why);
       if (why === null) {
@@ -38,7 +41,7 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
       }
       return why === null;
     },
-    [edit, notice, trailDocument],
+    [desk, edit, notice, trailDocument],
   );
   const take = useCallback(
     (result: Edited | Question | null, did: string) => {
@@ -63,10 +66,10 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
     refusal,
     run,
     make,
-    runKey: (key, shift) => {
-      const wanted = key === "Backspace" ? "Delete" : key;
-      const command = commandsFor(target).find(
-        (c) => c.key === wanted && (c.shift ?? false) === (wanted === "Delete" && shift),
+    runKey: (event) => {
+      const isDelete = event.key === "Backspace" || event.key === "Delete";
+      const command = commandsFor(target).find((c) =>
+        c.key === "Delete" ? isDelete && (c.shift ?? false) === event.shiftKey : isKeyOf(c.key, event),
       );
       if (!command) return false;
       run(command);
@@ -74,8 +77,19 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
     },
     answer: (words) => {
       if (question?.kind !== "words") return;
-      const isIn = make(question.answer(words), `${question.ask}: ${words.trim()}`);
-      if (isIn && question.isNew) onUsed();
+      // Who types the value alone takes the designator that was offered.
+      const offered = question.isNew ? question.start.split(" ")[0] : "";
+      const whole = offered !== "" && !/^\s*[A-Za-z([]+/.test(words) ? `${offered} ${words.trim()}` : words;
+      const isIn = make(question.answer(whole), `${question.ask}: ${whole.trim()}`);
+      if (!isIn || !question.isNew) return;
+      onUsed();
+      // The new part is the one to go on from.
+      const before = state.trail.places;
+      const added = [...readTrail(desk.snapshot().text).places.values()].filter((p) => !before.has(p.designator));
+      const last = added.at(-1);
+      if (last)
+        select({ kind: "branch", name: last.kind === "potentiometer" ? `${last.designator}.top` : last.designator });
+      document.querySelector<HTMLElement>("[data-board]")?.focus();
     },
     pick: (picked) => {
       if (question?.kind !== "pick") return false;

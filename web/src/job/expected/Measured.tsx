@@ -3,7 +3,7 @@ import { closuresOf, isSameState } from "@hound/core/measure";
 import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
 import { TableHead } from "../../app/TableHead.tsx";
-import { print } from "../../words/print.ts";
+import { print, printFixed } from "../../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
@@ -104,7 +104,7 @@ function Row({ row }: { row: MeasuredRow }) {
         <span className="inline-flex items-center gap-2">
           <DeviationBar limits={limits} />
           <span className={side === 0 ? "text-faint" : "font-bold text-wrong"}>
-            {side === 0 ? "agrees" : `${Math.abs(limits).toFixed(1)} ${side > 0 ? "high" : "low"}`}
+            {side === 0 ? "agrees" : `${printFixed(Math.abs(limits), 1)} ${side > 0 ? "high" : "low"}`}
           </span>
         </span>
       </td>

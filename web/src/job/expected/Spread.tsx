@@ -4,8 +4,8 @@ import type { Unit } from "@hound/core/units";
 import { bin, deviation, extent, mean, quantileSorted } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
-import { print } from "../../words/print.ts";
-import { withLimits } from "../../words/quantities.ts";
+import { print, printCount, printFixed } from "../../words/print.ts";
+import { percent, withLimits } from "../../words/quantities.ts";
 import { DRAWS, useSpread } from "./useSpread.ts";
 
 /** What is spread: a current through a branch, or a voltage or power across it. */
@@ -64,7 +64,7 @@ export function Spread({ network, window, quantity }: SpreadProps) {
               <li key={part} className="flex items-center gap-2">
                 <span className="w-14 font-bold">{part}</span>
                 <span className="h-3 rounded-sm bg-copper" style={{ width: `${share * 55}%` }} aria-hidden />
-                <span className="text-sm">{Math.round(share * 100)} %</span>
+                <span className="text-sm">{percent(share)}</span>
               </li>
             ))}
           </ul>
@@ -83,7 +83,7 @@ export function Spread({ network, window, quantity }: SpreadProps) {
           onClick={start}
           className="self-start rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
         >
-          {state.kind === "done" ? "Draw again" : `Draw ${DRAWS.toLocaleString("en")} circuits`}
+          {state.kind === "done" ? "Draw again" : `Draw ${printCount(DRAWS)} circuits`}
         </button>
       )}
       {samples && <Histogram samples={samples} window={window} unit={unit} />}
@@ -152,8 +152,8 @@ function Histogram({ samples, window, unit }: { samples: Float64Array; window: W
         ))}
       </svg>
       <figcaption className="text-sm text-faint">
-        Drawn: {drawn}; 95 % between {range[0]} and {range[1]}. {(100 * inside).toFixed(1)} % fall within the bracket,
-        the window by sensitivities.
+        Drawn: {drawn}; 95{"\u00a0"}% between {range[0]} and {range[1]}. {printFixed(100 * inside, 1)}
+        {"\u00a0"}% fall within the bracket, the window by sensitivities.
       </figcaption>
     </figure>
   );

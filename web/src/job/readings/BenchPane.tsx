@@ -45,7 +45,11 @@ export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: Be
         </p>
       )}
       <Standing />
-      {complaint && stage === "readings" && <p className="text-faint">“{complaint}”</p>}
+      {complaint && stage === "readings" && (
+        <p dir="auto" className="whitespace-pre-line break-words text-faint">
+          “{complaint}”
+        </p>
+      )}
       {stage === "readings" ? (
         <ReadingsStage ranked={ranked} />
       ) : (

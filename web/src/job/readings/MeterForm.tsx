@@ -2,6 +2,7 @@ import { type Meter, meterData } from "@hound/core/record";
 import { parseQuantity, printQuantity } from "@hound/core/units";
 import { type FormEvent, useState } from "react";
 import { useKept } from "../../outbox/useKept.ts";
+import { printNumber } from "../../words/print.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 const FIELDS = {
@@ -49,7 +50,7 @@ export function MeterForm() {
     <details className="rounded-lg border border-rule bg-sheet px-4 py-3">
       <summary>
         <strong>Meter</strong>{" "}
-        <span className="text-faint">{`${summary} on volts, ± ${accuracy.voltage.percent} % and ${accuracy.voltage.counts} counts`}</span>
+        <span className="text-faint">{`${summary} on volts, ±\u00a0${printNumber(accuracy.voltage.percent)}\u00a0% and ${accuracy.voltage.counts} counts`}</span>
       </summary>
       <form onSubmit={save} className="mt-3 flex flex-col gap-3">
         {(Object.keys(FIELDS) as Field[]).map((field) => (

@@ -3,6 +3,7 @@ import { SEEN } from "@hound/core/record";
 import { Ban, Hourglass, type LucideIcon } from "lucide-react";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { measurementWords, minutesWords, precaution } from "../../words/measurements.ts";
+import { calledWords } from "../../words/points.ts";
 import { UNIT_OF, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { NextStep } from "./proposal.ts";
@@ -39,6 +40,7 @@ export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff,
         <p className="min-w-0 grow text-lg">
           <span className="text-faint">Next: {how} </span>
           <strong className="text-2xl text-copper">{where}</strong>
+          <Called measurement={first.measurement} />
           {healthy && <span className="text-faint"> · healthy {healthy}</span>}
         </p>
         <Aside label="Not now" icon={Hourglass} onClick={() => onPutOff(first.key, "later")} />
@@ -75,6 +77,15 @@ export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff,
       )}
     </div>
   );
+}
+
+/** What the points are called where one probes them. */
+function Called({ measurement }: { measurement: NextStep["measurement"] }) {
+  const { drawn } = useDesk();
+  if (!drawn || !("reading" in measurement) || measurement.reading.quantity === "current") return null;
+  const { from, to } = measurement.reading;
+  const words = [from, to].flatMap((n) => (n === undefined ? [] : calledWords(drawn.written, n) || []));
+  return words.length === 0 ? null : <span dir="auto"> ({words.join("; ")})</span>;
 }
 
 function Aside({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon; onClick: () => void }) {

@@ -1,5 +1,7 @@
 import type { Proposal, QuickReading } from "@hound/core/notation";
 import { type FormEvent, type ReactNode, useId } from "react";
+import { Spoken } from "../../app/Spoken.tsx";
+import { inWords } from "../../words/print.ts";
 import type { ReadingLine } from "./useReadingLine.ts";
 
 interface QuickLineProps {
@@ -20,8 +22,12 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
     record();
   };
   return (
-    <form onSubmit={submit} className="rounded-xl border-2 border-copper bg-sheet">
+    <form
+      onSubmit={submit}
+      className="rounded-xl border-2 border-copper bg-sheet has-[input:focus-visible]:outline-2 has-[input:focus-visible]:outline-offset-1 has-[input:focus-visible]:outline-copper"
+    >
       <div className={`flex items-center gap-2 px-4 ${isCompact ? "py-1" : "py-2"}`}>
+        <Spoken text={understood.kind === "mistake" ? inWords(understood.message) : ""} />
         <input
           ref={field}
           value={typed}
@@ -32,6 +38,7 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
           aria-label="Reading"
           data-line="reading"
           aria-describedby={echo}
+          aria-invalid={understood.kind === "mistake"}
           autoComplete="off"
           autoCapitalize="off"
           spellCheck={false}
@@ -45,7 +52,7 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
           Record
         </button>
       </div>
-      <div id={echo} aria-live="polite" className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
+      <div id={echo} className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
         {!(isCompact && understood.kind === "empty") && <Echo understood={understood} onTake={onType} />}
       </div>
       <div className={isCompact ? "-mt-2 pb-2" : "pb-3"}>{children}</div>
@@ -56,15 +63,15 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
 function placeholderFor(proposal: Proposal | null): string {
   switch (proposal?.quantity) {
     case "voltage":
-      return "7.42, or B-D 3.1";
+      return inWords("7.42, or B-D 3.1");
     case "resistance":
       return "470, or OL";
     case "current":
-      return "12.4mA";
+      return inWords("12.4mA");
     case "look":
       return "dark, blown …";
     default:
-      return "B 7.42";
+      return inWords("B 7.42");
   }
 }
 
@@ -74,13 +81,17 @@ const NEEDS_POWER_OFF: ReadonlySet<string> = new Set(["lifted", "swapped", "rest
 function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text: string) => void }) {
   switch (understood.kind) {
     case "empty":
-      return <p className="text-faint">Volts, amperes or ohms: “B 7.42”, “R3 12mA”, “B-D 470ohm”. Enter records.</p>;
+      return (
+        <p className="text-faint">
+          {inWords("Volts, amperes or ohms: “B 7.42”, “R3 12mA”, “B-D 470ohm”; a note behind #. Enter records.")}
+        </p>
+      );
     case "reading":
-      return <p className="text-lg font-bold">{understood.echo}</p>;
+      return <p className="text-lg font-bold">{inWords(understood.echo)}</p>;
     case "change":
       return (
         <p className="text-lg">
-          <strong>{understood.echo}.</strong> Enter logs it.
+          <strong>{inWords(understood.echo)}.</strong> Enter logs it.
           {NEEDS_POWER_OFF.has(understood.change.change) && (
             <span className="block text-doubt">Power off and capacitors discharged before a lead comes off.</span>
           )}
@@ -89,15 +100,15 @@ function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text:
     case "mistake":
       return (
         <div className="flex flex-wrap items-center gap-2">
-          <p className="text-wrong">{understood.message}</p>
+          <p className="text-wrong">{inWords(understood.message)}</p>
           {understood.instead?.map((text) => (
             <button
               key={text}
               type="button"
               className="rounded border border-rule px-2 py-0.5 font-mono hover:bg-band"
-              onClick={() => onTake(text)}
+              onClick={() => onTake(inWords(text))}
             >
-              {text}
+              {inWords(text)}
             </button>
           ))}
         </div>

@@ -15,7 +15,6 @@ export function Headline({ ranked: { ranking, stands } }: { ranked: Ranked }) {
   const headline = stands && headlineOf(stands.verdict);
   return (
     <h2
-      aria-live="polite"
       className={`-mb-1 h-8 shrink-0 truncate text-2xl font-bold ${headline ? "" : "text-faint"}`}
       title={headline ?? undefined}
     >

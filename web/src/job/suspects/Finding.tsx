@@ -25,6 +25,7 @@ export function Finding() {
         id="finding"
         value={text}
         rows={2}
+        dir="auto"
         maxLength={TEXT_LIMITS.complaint}
         onChange={(e) => setText(e.target.value)}
         className="mt-1 w-full rounded border border-rule bg-paper px-2 py-1.5"

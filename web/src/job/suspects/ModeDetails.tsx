@@ -6,6 +6,7 @@ import type { Supposed } from "@hound/core/whatif";
 import { useMemo } from "react";
 import { bitsWords, SAYS } from "../../words/bits.ts";
 import { measurementWords, precaution } from "../../words/measurements.ts";
+import { printFixed } from "../../words/print.ts";
 import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { Insight } from "../ranking/messages.ts";
@@ -106,7 +107,7 @@ function Overloads({ row }: { row: SuspectRow }) {
         .slice(0, 4)
         .map(({ part, of, value, rating }) => {
           const unit = of === "current" ? "A" : "W";
-          return `${part} at ${shown(value, unit, 2)}, ${(value / rating).toFixed(1)} times its rating`;
+          return `${part} at ${shown(value, unit, 2)}, ${printFixed(value / rating, 1)} times its rating`;
         })
         .join("; ")}
       .

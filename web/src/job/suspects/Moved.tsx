@@ -38,7 +38,8 @@ export function Moved({ input }: { input: RankInput }) {
         <g key={tick}>
           <path d={`M${SIZE.left} ${y(tick)} H${SIZE.width - SIZE.right}`} className="stroke-rule" />
           <text x={SIZE.left - 6} y={y(tick) + 5} textAnchor="end" fontSize={13} className="fill-faint">
-            {100 * tick} %
+            {100 * tick}
+            {"\u00a0"}%
           </text>
         </g>
       ))}

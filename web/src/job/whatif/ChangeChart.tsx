@@ -4,7 +4,7 @@ import { type Comparison, comparisonCsv, type Load, type Pair } from "@hound/cor
 import { useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
-import { print } from "../../words/print.ts";
+import { print, printFixed } from "../../words/print.ts";
 import { shown } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { glowOf } from "../expected/chartRows.ts";
@@ -115,7 +115,7 @@ function limitsCell(limits: number) {
 function loadCell(load: Load | null) {
   if (!load) return null;
   const times = load.value / load.rating;
-  const words = times < 10 ? times.toFixed(times < 1 ? 2 : 1) : String(Math.round(times));
+  const words = printFixed(times, times < 1 ? 2 : times < 10 ? 1 : 0);
   return <span className={times > 1 ? "font-bold text-wrong" : "text-faint"}>{words} ×</span>;
 }
 

@@ -3,6 +3,7 @@ import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { bitsWords } from "../../words/bits.ts";
+import { printFixed } from "../../words/print.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
@@ -82,7 +83,7 @@ const NOTHING: readonly Supposed[] = [];
 export function limitsWords(limits: number): string {
   if (!Number.isFinite(limits)) return "far off";
   const size = Math.abs(limits);
-  const digits = size < 9.95 ? size.toFixed(1) : size < 9999 ? String(Math.round(size)) : "> 9999";
+  const digits = size < 9.95 ? printFixed(size, 1) : size < 9999 ? printFixed(size, 0) : "> 9999";
   return digits === "0.0" ? digits : `${limits < 0 ? "−" : "+"}${digits}`;
 }
 

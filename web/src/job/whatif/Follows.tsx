@@ -2,6 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import type { Configuration } from "@hound/core/record";
 import { type Supposed, whatFollows, writeSupposed } from "@hound/core/whatif";
 import { useMemo } from "react";
+import { printFixed } from "../../words/print.ts";
 import { shown } from "../../words/quantities.ts";
 import type { Supposing } from "./useSupposing.ts";
 
@@ -31,7 +32,8 @@ export function Follows({ supposing, network, standing }: FollowsProps) {
               <strong>
                 {part} {kind === "fuse" ? "blows" : "burns open"}
               </strong>
-              : {shown(value, of === "current" ? "A" : "W", 3)} is {times.toFixed(times < 10 ? 1 : 0)} times its rating.
+              : {shown(value, of === "current" ? "A" : "W", 3)} is {printFixed(times, times < 10 ? 1 : 0)} times its
+              rating.
             </li>
           );
         })}

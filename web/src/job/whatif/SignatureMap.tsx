@@ -5,6 +5,7 @@ import { scaleSymlog } from "d3-scale";
 import { useMemo, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { saveFile } from "../../app/saveFile.ts";
+import { printFixed } from "../../words/print.ts";
 import { limitsWords, suspectOf } from "./FitTable.tsx";
 import { useLab } from "./useLab.ts";
 
@@ -88,7 +89,7 @@ function MapTable({ found, network, ranking, onSuppose }: MapTableProps) {
                 <th
                   key={c.at}
                   scope="col"
-                  title={`tells ${c.tells.toFixed(1)} bits`}
+                  title={`tells ${printFixed(c.tells, 1)} bits`}
                   className="min-w-12 px-1 py-1.5 text-center"
                 >
                   {c.reading.quantity === "voltage" ? c.reading.from : ""}

@@ -1,6 +1,7 @@
 import type { Network } from "@hound/core/circuit";
 import { type Choice, isSameFault, readSupposed, type Supposed, writeSupposed } from "@hound/core/whatif";
 import { type FormEvent, type RefObject, useId, useState } from "react";
+import { Spoken } from "../../app/Spoken.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { inMode, optionsOf } from "./SupposedList.tsx";
 import type { Supposing } from "./useSupposing.ts";
@@ -53,7 +54,10 @@ export function SupposeLine({ supposing, choices, network, field }: SupposeLineP
           Redo
         </button>
       </div>
-      <p id={echo} aria-live="polite" className="min-h-6">
+      <Spoken
+        text={read.kind === "mistake" ? read.message : read.faults.map((f) => writeSupposed(f, network)).join(", ")}
+      />
+      <p id={echo} className="min-h-6">
         {read.kind === "mistake" ? (
           <span className="text-wrong">
             {text.trim().length > read.length && <>At “{text.slice(read.at, read.at + read.length)}”: </>}

@@ -2,9 +2,10 @@ import type { Circuit, Network } from "@hound/core/circuit";
 import { readQuick } from "@hound/core/notation";
 import type { RankInput } from "@hound/core/rank";
 import { type Supposed, type Wished, writeSupposed } from "@hound/core/whatif";
-import { useMemo, useState } from "react";
+import { useId, useMemo, useState } from "react";
+import { Spoken } from "../../app/Spoken.tsx";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
-import { print } from "../../words/print.ts";
+import { inWords, print } from "../../words/print.ts";
 import { percent } from "../../words/quantities.ts";
 import { useLab } from "./useLab.ts";
 
@@ -20,6 +21,7 @@ const MOST = 40;
 /** Which faults would give a reading? Values are solved for. */
 export function WishTab({ input, circuit, network, onSuppose }: WishTabProps) {
   const [text, setText] = useState("");
+  const says = useId();
   const standing = input.standing ?? {};
   const read = readQuick(text, circuit, undefined, { standing, meter: input.meter ?? {} });
   const wish = read.kind === "reading" && read.reading.quantity !== "observation" ? read.reading : null;
@@ -30,22 +32,25 @@ export function WishTab({ input, circuit, network, onSuppose }: WishTabProps) {
   const { answer, isCurrent } = useLab(question);
   return (
     <div className="flex flex-col gap-2">
-      <label className="flex items-center gap-2 rounded-xl border border-rule bg-sheet px-3 py-1.5">
+      <label className="flex items-center gap-2 rounded-xl border border-field bg-sheet px-3 py-1.5 has-[input:focus-visible]:outline-3 has-[input:focus-visible]:outline-copper">
         <span className="shrink-0 font-bold">What would give</span>
         <input
           value={text}
           onChange={(e) => setText(e.target.value)}
+          aria-describedby={says}
+          aria-invalid={read.kind === "mistake"}
           autoComplete="off"
           spellCheck={false}
           placeholder="B 3"
           className="min-w-0 grow bg-transparent text-xl font-bold placeholder:font-normal placeholder:text-faint/70 focus:outline-none"
         />
       </label>
-      <p aria-live="polite" className="min-h-6">
+      <Spoken text={read.kind === "mistake" ? read.message : read.kind === "reading" ? read.echo : ""} />
+      <p id={says} className="min-h-6">
         {read.kind === "mistake" ? (
-          <span className="text-wrong">{read.message}</span>
+          <span className="text-wrong">{inWords(read.message)}</span>
         ) : wish ? (
-          <strong>{read.kind === "reading" ? read.echo : ""}</strong>
+          <strong>{read.kind === "reading" ? inWords(read.echo) : ""}</strong>
         ) : (
           <span className="text-faint">
             {read.kind === "empty" ? "A reading, as you would type it: “B 3”, “R3 12mA”." : "A reading with a value."}

@@ -1,0 +1,76 @@
+import { type KeyboardEvent, useRef } from "react";
+import { useKept } from "../../outbox/useKept.ts";
+import { useDesk } from "../DeskContext.tsx";
+import { addRow, EMPTY_ROW, isWhole, NEW_COLUMNS, type NewColumn } from "./newRow.ts";
+import type { CircuitEdits } from "./useCircuitEdits.ts";
+
+const HINTS: Readonly<Record<NewColumn, string>> = {
+  designator: "R1",
+  from: "A",
+  to: "B",
+  value: "4k7",
+  tolerance: "5%",
+  rating: "",
+  note: "",
+};
+const WIDTHS: Readonly<Record<NewColumn, string>> = {
+  designator: "w-14 font-bold",
+  from: "w-12",
+  to: "w-12",
+  value: "w-20",
+  tolerance: "w-12",
+  rating: "w-20",
+  note: "w-28",
+};
+
+/** The empty row at the table's end: a part as soon as its name and both nodes are there and Enter is pressed. */
+export function NewPartRow({ edits }: { edits: CircuitEdits }) {
+  const { state } = useDesk();
+  const { value: row, set, forget } = useKept(`new part ${state.job.id}`, EMPTY_ROW);
+  const first = useRef<HTMLInputElement>(null);
+  const add = () => {
+    if (!isWhole(row) || !edits.make(addRow(state.trail, row), `Added ${row.designator.trim()}`)) return;
+    forget();
+    first.current?.focus();
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== "Enter" || event.nativeEvent.isComposing) return;
+    event.preventDefault();
+    add();
+  };
+  const field = (column: NewColumn) => (
+    <input
+      ref={column === "designator" ? first : undefined}
+      aria-label={`New part ${column}`}
+      data-typed={row[column] === "" ? "no" : "yes"}
+      value={row[column]}
+      placeholder={HINTS[column]}
+      autoComplete="off"
+      spellCheck={false}
+      onChange={(e) => set({ ...row, [column]: e.target.value })}
+      onKeyDown={onKeyDown}
+      className={`bg-transparent px-2 py-1.5 font-mono placeholder:text-faint/70 ${WIDTHS[column]}`}
+    />
+  );
+  return (
+    <tr className="border-t-2 border-rule">
+      <td className="p-0">{field("designator")}</td>
+      <td className="px-2 text-faint">new</td>
+      {NEW_COLUMNS.slice(1).map((column) => (
+        <td key={column} className="p-0">
+          {field(column)}
+        </td>
+      ))}
+      <td className="p-0">
+        <button
+          type="button"
+          disabled={!isWhole(row)}
+          onClick={add}
+          className="rounded bg-copper px-2 py-1 font-bold whitespace-nowrap text-sheet disabled:opacity-40"
+        >
+          Add
+        </button>
+      </td>
+    </tr>
+  );
+}

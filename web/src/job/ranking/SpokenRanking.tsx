@@ -1,0 +1,30 @@
+import { useEffect, useRef, useState } from "react";
+import { Spoken } from "../../app/Spoken.tsx";
+import { measurementWords } from "../../words/measurements.ts";
+import { percent } from "../../words/quantities.ts";
+import { useDesk } from "../DeskContext.tsx";
+import type { NextStep } from "../readings/proposal.ts";
+import { repairRows } from "../suspects/suspectRows.ts";
+import type { Ranked } from "./useRanking.ts";
+
+/** What a new ranking says, in one sentence: “R3 open 92 %, was 47 %. Next: volts at C.” */
+export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readonly NextStep[] | null }) {
+  const { drawn } = useDesk();
+  const { ranking, isCurrent, isTyped } = ranked;
+  const before = useRef<ReadonlyMap<string, string>>(new Map());
+  const [text, setText] = useState("");
+  const next = steps?.[0] ?? null;
+  useEffect(() => {
+    if (!drawn || !isCurrent || isTyped || ranking?.kind !== "ranking" || steps === null) return;
+    const rows = repairRows(ranking, drawn.network);
+    const [first] = rows;
+    if (!first) return;
+    const now = percent(first.probability);
+    const was = before.current.get(first.key);
+    const how = next && measurementWords(next.measurement);
+    const moved = was === undefined || was === now ? "" : `, was ${was}`;
+    setText(`${first.modes[0].name} ${now}${moved}.${how ? ` Next: ${how.how} ${how.where}.` : ""}`);
+    before.current = new Map(rows.map((r) => [r.key, percent(r.probability)]));
+  }, [drawn, ranking, isCurrent, isTyped, steps, next]);
+  return <Spoken text={text} />;
+}
