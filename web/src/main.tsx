@@ -27,6 +27,12 @@ const router = createBrowserRouter([
       { path: "/", element: <Navigate to="/jobs" replace /> },
       { path: "/jobs", element: <JobsPage />, errorElement: <PageError /> },
       {
+        path: "/jobs/:id/sheets/:sheet?",
+        lazy: async () => ({ Component: (await import("./sheets/SheetsPage.tsx")).SheetsPage }),
+        HydrateFallback: () => <Loading what="the sheet" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/jobs/:id/:stage?",
         lazy: async () => ({ Component: (await import("./job/JobPage.tsx")).JobPage }),
         HydrateFallback: () => <Loading what="the bench" />,

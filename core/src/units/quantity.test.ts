@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { parseQuantity, printQuantity, type Unit, writeQuantity } from "./index.ts";
+import { parseQuantity, printQuantity, printWithLimits, type Unit, writeQuantity } from "./index.ts";
 
 const UNITS: readonly (Unit | null)[] = ["ohm", "V", "A", "W", null];
 
@@ -130,5 +130,42 @@ describe("values", () => {
     expect(step("7.4")).toBeCloseTo(0.1);
     expect(step("12.30mA")).toBeCloseTo(1e-5);
     expect(step("4k7")).toBeCloseTo(100);
+  });
+});
+
+describe("a value with its limits", () => {
+  it("has as many decimals on both sides of ±, one prefix, and no break before its unit", () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1e7, max: 1e7, noNaN: true }),
+        fc.double({ min: 1e-9, max: 1e5 }),
+        (value, limit) => {
+          const text = printWithLimits(value, limit, "V");
+          const [, a, b, rest] = /^−?(\d+(?:\.\d+)?) ±\u00a0(\d+(?:\.\d+)?)\u00a0(.*)$/.exec(text) ?? [];
+          expect(b, text).toBeDefined();
+          const decimals = (t: string) => t.split(".")[1]?.length ?? 0;
+          expect(decimals(a), text).toBe(decimals(b));
+          expect(rest).toMatch(/^[pnµmkMG]?V$/);
+          // What is printed is what it was, to the last digit that is.
+          const read = parseQuantity(`${text.startsWith("−") ? "-" : ""}${a}${rest}`);
+          const step = Math.abs(read.kind === "quantity" ? read.step : 0);
+          expect(Math.abs((read.kind === "quantity" ? read.value : Number.NaN) - value)).toBeLessThanOrEqual(
+            0.51 * step,
+          );
+          expect(Number(b)).toBeGreaterThan(0);
+        },
+      ),
+    );
+  });
+
+  it.each([
+    [16.93, 0.4, "16.93 ±\u00a00.40\u00a0V"],
+    [0.012_34, 0.000_21, "12.34 ±\u00a00.21\u00a0mV"],
+    [17, 123.4, "17 ±\u00a0123\u00a0V"],
+    [0, 0.2, "0 ±\u00a0200\u00a0mV"],
+    [-4.5, 0.1, "−4.50 ±\u00a00.10\u00a0V"],
+    [9.9996, 0.0004, "9.9996 ±\u00a00.0004\u00a0V"],
+  ])("prints %d within %d", (value, limit, text) => {
+    expect(printWithLimits(value, limit, "V")).toBe(text);
   });
 });

@@ -7,6 +7,7 @@ const JOB = {
   title: "Vent",
   complaint: "",
   finding: "",
+  details: {},
   state: "new",
   meter: {},
   priors: {},

@@ -1,5 +1,5 @@
 import type { Job, JobState } from "@hound/core/record";
-import { Calculator, Download, NotebookText } from "lucide-react";
+import { Calculator, Download, NotebookText, Printer } from "lucide-react";
 import { memo, useState } from "react";
 import { Link, NavLink } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
@@ -9,6 +9,7 @@ import { ThemeButton } from "../app/ThemeButton.tsx";
 import type { JobDesk } from "../desk/desk.ts";
 import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
+import { fileStamp } from "../words/stamp.ts";
 import { caseOf } from "./caseOf.ts";
 import { HistoryButton } from "./History.tsx";
 import { JobCard } from "./JobCard.tsx";
@@ -86,12 +87,21 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
       >
         <Calculator size={22} aria-hidden />
       </Link>
+      <Link
+        to={`/jobs/${job.id}/sheets/job`}
+        aria-label="Sheets to print"
+        title="Sheets to print"
+        className="rounded-lg p-2 hover:bg-rule/50"
+      >
+        <Printer size={22} aria-hidden />
+      </Link>
       <a
         href={`/api/jobs/${job.id}/case`}
         onClick={(e) => {
           // What is not saved yet is among it.
           e.preventDefault();
-          saveFile(caseOf(desk.snapshot()), fileName(job.title, ".json"), "application/json");
+          const name = `${fileStamp(desk.snapshot(), new Date())}.json`;
+          saveFile(caseOf(desk.snapshot()), fileName(job.title, name), "application/json");
         }}
         aria-label="Export as a case file"
         title="Export as a case file"

@@ -1,6 +1,6 @@
 import type { Configuration } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { altDigit, isCommand, isKeyOf } from "../app/letterKeys.ts";
@@ -131,10 +131,17 @@ function Bench({ stage }: { stage: Stage }) {
       field.current?.focus();
     } else if (!edits.pick(selection) && by === "key") document.getElementById("part-value")?.focus();
   };
+  const begun = useRef(false);
   const begin = (designator: string) => {
     select({ kind: "branch", name: designator });
-    requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-board]")?.focus());
+    begun.current = true;
   };
+  // The board that was begun by keys has the focus as soon as it is there.
+  useEffect(() => {
+    if (!drawn || !begun.current) return;
+    begun.current = false;
+    document.querySelector<HTMLElement>("[data-board]")?.focus();
+  }, [drawn]);
   const onBoardKey = (event: KeyboardEvent) => {
     if (stage === "circuit" && edits.runKey(event)) event.preventDefault();
   };

@@ -3,8 +3,10 @@ import { readTrail } from "@hound/core/notation";
 import { SLIPS, type SuspectFault } from "@hound/core/rank";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { afterEach, describe, expect, it } from "vitest";
+import { bitsWords } from "./bits.ts";
 import { estimateOf, type KindOf, nameOfSuspect, slipQuestion } from "./faults.ts";
-import { print, printNumber, setDecimal } from "./print.ts";
+import { minutesWords } from "./measurements.ts";
+import { count, inWords, print, printCount, printFixed, printNumber, setDecimal } from "./print.ts";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "./quantities.ts";
 import { standingWords } from "./standing.ts";
 
@@ -76,13 +78,13 @@ describe("a reading in words", () => {
   });
 
   it("rounds at the second digit of its limits, with one prefix and one sign for both", () => {
-    expect(withLimits(16.93, 0.4, "V")).toBe("16.93 ± 0.4\u00a0V");
-    expect(withLimits(0.012_34, 0.000_21, "A")).toBe("12.34 ± 0.21\u00a0mA");
+    expect(withLimits(16.93, 0.4, "V")).toBe("16.93 ±\u00a00.40\u00a0V");
+    expect(withLimits(0.012_34, 0.000_21, "A")).toBe("12.34 ±\u00a00.21\u00a0mA");
     expect(withLimits(-4.5, 0.1, "V")).toMatch(/^−4\.5/);
-    expect(withLimits(1e-9, 0.02, "V")).toMatch(/^0 ± 20\u00a0mV/);
+    expect(withLimits(1e-9, 0.02, "V")).toMatch(/^0 ±\u00a020\u00a0mV/);
     expect(withLimits(1e30, 1, "ohm")).toBe("OL");
     setDecimal(",");
-    expect(withLimits(16.93, 0.4, "V")).toBe("16,93 ± 0,4\u00a0V");
+    expect(withLimits(16.93, 0.4, "V")).toBe("16,93 ±\u00a00,40\u00a0V");
     expect(printNumber(-0.25)).toBe("−0,25");
     expect(print(4700, "ohm")).toBe("4,7\u00a0kΩ");
   });
@@ -94,9 +96,9 @@ describe("a reading in words", () => {
   });
 
   it("never says that something is certain, or out of the question", () => {
-    for (const p of [0, 1e-9, 0.0009]) expect(percent(p)).toBe("< 0.1 %");
-    for (const p of [1, 0.999_99]) expect(percent(p)).toBe("> 99.9 %");
-    expect([percent(0.042), percent(0.42)]).toEqual(["4.2 %", "42 %"]);
+    for (const p of [0, 1e-9, 0.0009]) expect(percent(p)).toBe("< 0.1\u00a0%");
+    for (const p of [1, 0.999_99]) expect(percent(p)).toBe("> 99.9\u00a0%");
+    expect([percent(0.042), percent(0.42)]).toEqual(["4.2\u00a0%", "42\u00a0%"]);
   });
 });
 
@@ -106,5 +108,23 @@ describe("how the circuit stands, in words", () => {
     expect(
       standingWords({ switches: { S1: "open" }, lifted: ["R1"], swapped: ["F1"], off: ["BT1"], meters: [] }),
     ).toEqual(["known-good F1", "a lead of R1 lifted", "S1 open", "BT1 off"]);
+  });
+});
+
+describe("the decimal sign agreed on", () => {
+  it("is in every kind of number, and what is told by others", () => {
+    setDecimal(",");
+    expect(percent(0.0421)).toBe("4,2\u00a0%");
+    expect(bitsWords(2.34)).toBe("2,3\u00a0bits for");
+    expect(minutesWords(1.5)).toBe("1,5\u00a0min");
+    expect(inWords("7.42 V from B to 0; line 1, column 9")).toBe("7,42 V from B to 0; line 1, column 9");
+    expect(printFixed(-0.05, 2)).toBe("−0,05");
+  });
+
+  it("is never the sign between thousands", () => {
+    expect(printCount(10_000)).toBe("10\u00a0000");
+    expect(printCount(1_234_567)).toBe("1\u00a0234\u00a0567");
+    expect(count(1, "reading")).toBe("1 reading");
+    for (const n of [999, 1000, 123_456]) expect(printCount(n)).not.toMatch(/[.,]/);
   });
 });

@@ -3,6 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import type { ReactNode, RefObject } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { fileName, saveFile } from "../../app/saveFile.ts";
+import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { pictureOf } from "./picture.ts";
 
@@ -27,8 +28,8 @@ export function BoardTools(props: BoardToolsProps) {
   const save = async (format: "svg" | "png") => {
     if (!svg.current) return;
     try {
-      const blob = await pictureOf(svg.current, state.job.title, format);
-      saveFile(blob, fileName(state.job.title, `.${format}`));
+      const blob = await pictureOf(svg.current, state.job.title, stampOf(state, new Date()), format);
+      saveFile(blob, fileName(state.job.title, `${fileStamp(state, new Date())}.${format}`));
     } catch (error) {
       notice({ text: `The picture could not be made: ${(error as Error).message}` });
     }

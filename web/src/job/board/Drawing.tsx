@@ -129,6 +129,8 @@ export function Drawing(props: DrawingProps) {
       aria-label={`Board of ${circuit.title || "the circuit"}`}
       aria-activedescendant={active >= 0 ? idOf(items[active]) : undefined}
       aria-multiselectable="true"
+      // Groups of a drawing stand between: owned, they are options to the browser too, in the order of the trail.
+      aria-owns={items.map(idOf).join(" ")}
       tabIndex={0}
       onKeyDown={onKeyDown}
       onFocus={() => {

@@ -25,9 +25,14 @@ const FAMILY = "'Bench', 'BenchGreek', sans-serif";
 /**
  * The board as a picture of its own: light, with title and legend, its fonts inside. A PNG is drawn at twice the size.
  */
-export async function pictureOf(svg: SVGSVGElement, title: string, format: "svg" | "png"): Promise<Blob> {
+export async function pictureOf(
+  svg: SVGSVGElement,
+  title: string,
+  stamp: string,
+  format: "svg" | "png",
+): Promise<Blob> {
   const { width, height } = svg.viewBox.baseVal;
-  const total = { width: Math.max(width, 520) + 2 * MARGIN, height: height + HEAD + FOOT + 2 * MARGIN };
+  const total = { width: Math.max(width, 520) + 2 * MARGIN, height: height + HEAD + 2 * FOOT + 2 * MARGIN };
   const [latin, greek] = await Promise.all([fontAddress, greekAddress].map(dataAddress));
   const body = lightCopy(svg);
   const text = (x: number, y: number, size: number, weight: number, words: string) =>
@@ -39,7 +44,8 @@ export async function pictureOf(svg: SVGSVGElement, title: string, format: "svg"
     `<rect width="100%" height="100%" fill="#fffef9"/>`,
     text(MARGIN, MARGIN + 26, 24, 700, title),
     `<g transform="translate(${MARGIN} ${MARGIN + HEAD})">${body}</g>`,
-    text(MARGIN, total.height - MARGIN, 13, 400, legend),
+    text(MARGIN, total.height - MARGIN - 18, 13, 400, legend),
+    text(MARGIN, total.height - MARGIN, 13, 400, stamp),
     "</svg>",
   ].join("\n");
   const picture = new Blob([markup], { type: "image/svg+xml" });

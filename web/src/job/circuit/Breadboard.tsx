@@ -2,7 +2,8 @@ import { type BreadboardPlan, checkBreadboard, nameOfHole, planBreadboard } from
 import { ImageDown } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
-import { saveFile } from "../../app/saveFile.ts";
+import { fileName, saveFile } from "../../app/saveFile.ts";
+import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { pictureOf } from "../board/picture.ts";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
 import { BreadboardPicture } from "./BreadboardPicture.tsx";
@@ -21,8 +22,8 @@ export function Breadboard({ drawn }: { drawn: Drawn }) {
   const selected = selection?.kind === "branch" ? selection.name.split(".")[0] : null;
   const save = async () => {
     if (!svg.current) return;
-    const blob = await pictureOf(svg.current, `${state.job.title}, breadboard`, "svg");
-    saveFile(blob, "breadboard.svg");
+    const blob = await pictureOf(svg.current, `${state.job.title}, breadboard`, stampOf(state, new Date()), "svg");
+    saveFile(blob, fileName(state.job.title, `${fileStamp(state, new Date())}-breadboard.svg`));
     notice({ text: "Saved the breadboard as SVG" });
   };
   return (

@@ -7,6 +7,7 @@ import { newId } from "../../app/newId.ts";
 import { readTextFile } from "../../app/readTextFile.ts";
 import { fileName, saveFile } from "../../app/saveFile.ts";
 import { useRun } from "../../outbox/OutboxContext.tsx";
+import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { caseOf } from "../caseOf.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { EarlierVersions } from "./EarlierVersions.tsx";
@@ -85,19 +86,20 @@ function ExportItems({ onEarlier }: { onEarlier: () => void }) {
       (error) => notice({ text: `Not kept: ${error.message}` }),
     );
   };
+  const stamped = (trail: string) => `# ${stampOf(state, new Date())}\n${trail}`;
   const save = (contents: string, ending: string, type: string, lost: readonly string[] = []) => {
-    saveFile(contents, fileName(job.title, ending), type);
+    saveFile(contents, fileName(job.title, `${fileStamp(state, new Date())}${ending}`), type);
     if (lost.length > 0) notice({ text: `Saved. This format cannot hold ${lost.join(", ")}.` });
   };
   return (
     <>
-      <DropdownMenu.Item className={ITEM} onSelect={() => save(text, ".trail", "text/plain")}>
+      <DropdownMenu.Item className={ITEM} onSelect={() => save(stamped(text), ".trail", "text/plain")}>
         Trail, as written
       </DropdownMenu.Item>
       <DropdownMenu.Item
         className={ITEM}
         disabled={!circuit}
-        onSelect={() => circuit && save(writeTrail(circuit), "-parts.trail", "text/plain", ["comments"])}
+        onSelect={() => circuit && save(stamped(writeTrail(circuit)), "-parts.trail", "text/plain", ["comments"])}
       >
         Trail, one part a line
       </DropdownMenu.Item>

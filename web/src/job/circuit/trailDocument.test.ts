@@ -85,9 +85,13 @@ describe("readings and the names they use", () => {
       { id: "x", reading },
       { id: "y", reading: other },
     ]);
-    expect(renamings.between("one", "two")).toEqual([{ id: "x", before: reading, reading: { ...reading, from: "B" } }]);
+    expect(renamings.between("one", "two")).toEqual([
+      { op: "change", id: "x", before: reading, reading: { ...reading, from: "B" } },
+    ]);
     // Two nodes became one: going back, the one that was at B before stays there.
-    expect(renamings.between("two", "one")).toEqual([{ id: "x", before: { ...reading, from: "B" }, reading }]);
+    expect(renamings.between("two", "one")).toEqual([
+      { op: "change", id: "x", before: { ...reading, from: "B" }, reading },
+    ]);
     expect(renamings.between("one", "three")).toEqual([]);
   });
 });

@@ -1,13 +1,14 @@
 import type { Conventions } from "@hound/core/record";
 import { ruleFor } from "@hound/core/reduce";
-import { ArrowDown, ArrowUp, Copy } from "lucide-react";
+import { ArrowDown, ArrowUp } from "lucide-react";
 import { useMemo, useState } from "react";
-import { useNotice } from "../../app/Notice.tsx";
+import { CopyTable } from "../../app/CopyTable.tsx";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
+import { stampOf } from "../../words/stamp.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Assumed } from "./Assumed.tsx";
-import { CELLS, type CellName, type ChartRow, cellText, chartCsv, chartRows } from "./chartRows.ts";
+import { CELLS, type CellName, type ChartRow, cellText, chartRows, chartTables } from "./chartRows.ts";
 import { GlowMark } from "./GlowMark.tsx";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
@@ -21,17 +22,12 @@ const HEADS: Readonly<Record<CellName, string>> = { volts: "V", amps: "I", ohms:
 
 /** Every part's voltage, current, resistance and power with its window; the rule and the spread behind a cell on request. */
 export function Chart({ expected, conventions }: ChartProps) {
-  const { select, selection } = useDesk();
-  const notice = useNotice();
+  const { state, select, selection } = useDesk();
   const rows = useMemo(() => chartRows(expected), [expected]);
   const [order, setOrder] = useState<{ by: CellName | "name"; down: boolean } | null>(null);
   const [shown, setShown] = useState<readonly CellName[]>(CELLS);
   const [open, setOpen] = useState<{ branch: number; cell: CellName } | null>(null);
   const sorted = useMemo(() => sortedRows(rows, order), [rows, order]);
-  const copy = async () => {
-    await navigator.clipboard.writeText(chartCsv(rows));
-    notice({ text: "The chart is in the clipboard, as CSV" });
-  };
   const sortBy = (by: CellName | "name") =>
     setOrder((now) => (now?.by === by ? (now.down ? { by, down: false } : null) : { by, down: true }));
   const arrow = (by: CellName | "name") =>
@@ -54,13 +50,7 @@ export function Chart({ expected, conventions }: ChartProps) {
           ))}
         </fieldset>
         <span className="grow" />
-        <button
-          type="button"
-          onClick={copy}
-          className="flex items-center gap-1.5 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
-        >
-          <Copy size={16} aria-hidden /> Copy as CSV
-        </button>
+        <CopyTable tables={() => chartTables(expected, rows)} stamp={() => stampOf(state, new Date())} />
       </div>
       <Assumed />
       {expected.onPaper && (
@@ -72,7 +62,11 @@ export function Chart({ expected, conventions }: ChartProps) {
         <table className="w-full border-collapse text-[0.94rem]" aria-label="What every part should show">
           <thead className="bg-band">
             <tr>
-              <th scope="col" className="text-left">
+              <th
+                scope="col"
+                aria-sort={order?.by === "name" ? (order.down ? "ascending" : "descending") : "none"}
+                className="text-left"
+              >
                 <button
                   type="button"
                   onClick={() => sortBy("name")}
@@ -82,7 +76,12 @@ export function Chart({ expected, conventions }: ChartProps) {
                 </button>
               </th>
               {shown.map((cell) => (
-                <th key={cell} scope="col" className="text-right">
+                <th
+                  key={cell}
+                  scope="col"
+                  aria-sort={order?.by === cell ? (order.down ? "descending" : "ascending") : "none"}
+                  className="text-right"
+                >
                   <button
                     type="button"
                     onClick={() => sortBy(cell)}
@@ -110,6 +109,7 @@ export function Chart({ expected, conventions }: ChartProps) {
                       type="button"
                       disabled={row.branch < 0}
                       aria-expanded={open?.branch === row.branch && open.cell === cell}
+                      aria-label={`${HEADS[cell]} of ${row.name}: ${cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)}`}
                       onClick={() => {
                         select({ kind: "branch", name: row.name });
                         setOpen({ branch: row.branch, cell });

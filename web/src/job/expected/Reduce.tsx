@@ -1,10 +1,9 @@
 import type { Conventions } from "@hound/core/record";
-import { type ItemState, type Step, sumOf } from "@hound/core/reduce";
 import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
-import { print } from "../../words/print.ts";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
-import { type Expected, paperOf } from "./useExpected.ts";
+import { BackStep, SeenBySupply, There } from "./steps.tsx";
+import type { Expected } from "./useExpected.ts";
 
 interface ReduceProps {
   readonly expected: Expected;
@@ -73,14 +72,7 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
             isDone={at > steps.length}
             onGo={() => onGo(steps.length + 1)}
           >
-            <p>
-              <b>The supply sees one resistance.</b> I = {conventions.sourceLetter} ÷ (R + r) ={" "}
-              <b>{print(Number(Math.abs(back.total.amps).toPrecision(digits)), "A")}</b>
-              {back.internalVolts !== 0 &&
-                `; ${print(Number(back.internalVolts.toPrecision(digits)), "V")} is lost inside the supply`}
-              , and {print(Number(Math.abs(back.total.volts).toPrecision(digits)), "V")} is left across{" "}
-              {back.total.item.name}.
-            </p>
+            <SeenBySupply back={back} letter={conventions.sourceLetter} digits={digits} />
           </StepLine>
         )}
         {back?.steps.map((step, i) => {
@@ -93,14 +85,7 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
               isDone={at >= number}
               onGo={() => onGo(number)}
             >
-              <p>
-                <b>Back: {step.step.result.name} unfolds.</b> {step.why.charAt(0).toUpperCase() + step.why.slice(1)}.
-              </p>
-              <ul className="mt-1 font-mono text-[0.95rem]">
-                {step.parts.map((part) => (
-                  <li key={part.item.name}>{carried(part, step.step.kind, digits)}</li>
-                ))}
-              </ul>
+              <BackStep step={step} digits={digits} />
             </StepLine>
           );
         })}
@@ -114,33 +99,6 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
         </div>
       )}
     </div>
-  );
-}
-
-function carried({ item, volts, amps }: ItemState, kind: Step["kind"], digits: number): string {
-  const v = print(Number(Math.abs(volts).toPrecision(digits)), "V");
-  const i = print(Number(Math.abs(amps).toPrecision(digits)), "A");
-  const r = print(Number(item.ohms.toPrecision(digits)), "ohm");
-  return kind === "series" ? `V(${item.name}) = ${i} × ${r} = ${v}` : `I(${item.name}) = ${v} ÷ ${r} = ${i}`;
-}
-
-function There({ step, conventions, digits }: { step: Step; conventions: Conventions; digits: number }) {
-  const { kind, parts, result, why } = step;
-  const names = parts.map((p) => p.name).join(kind === "series" ? " + " : " parallel ");
-  return (
-    <>
-      <p>
-        <b>
-          {result.name} is {names}
-        </b>
-        : {why}.
-      </p>
-      <ul className="mt-1 font-mono text-[0.95rem]">
-        {sumOf(step, paperOf(conventions), digits).map((line) => (
-          <li key={line}>{conventions.decimal === "comma" ? line.replace(/(\d)\.(\d)/g, "$1,$2") : line}</li>
-        ))}
-      </ul>
-    </>
   );
 }
 

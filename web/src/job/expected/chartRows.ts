@@ -4,6 +4,7 @@ import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
+import type { TableData } from "../../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
 export const CELLS = ["volts", "amps", "ohms", "watts"] as const;
@@ -80,20 +81,39 @@ export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, 
   );
 }
 
-/** The chart as CSV: base units, exact values, windows in columns of their own. */
-export function chartCsv(rows: readonly ChartRow[]): string {
-  const head = ["part", "volts", "volts_plus_minus", "amps", "amps_plus_minus", "ohms", "watts", "watts_plus_minus"];
-  const lines = rows.map(({ name, values, windows }) =>
-    [
+/** The chart and the nodes to be taken elsewhere: base units, windows in columns of their own. */
+export function chartTables({ network, chart }: Expected, rows: readonly ChartRow[]): TableData[] {
+  const window = (name: string, unit: Unit) => [
+    { name, unit },
+    { name: `${name} ±`, unit },
+  ];
+  const parts: TableData = {
+    title: "Parts",
+    columns: [
+      { name: "Part" },
+      ...window("V", "V"),
+      ...window("I", "A"),
+      { name: "R", unit: "ohm" },
+      ...window("P", "W"),
+    ],
+    rows: rows.map(({ name, values, windows }) => [
       name,
       values.volts,
-      windows.volts?.two ?? "",
+      windows.volts?.two ?? null,
       values.amps,
-      windows.amps?.two ?? "",
-      Number.isFinite(values.ohms) ? values.ohms : "",
+      windows.amps?.two ?? null,
+      Number.isFinite(values.ohms) ? values.ohms : null,
       values.watts,
-      windows.watts?.two ?? "",
-    ].join(","),
-  );
-  return `${[head.join(","), ...lines].join("\n")}\n`;
+      windows.watts?.two ?? null,
+    ]),
+  };
+  if (!chart) return [parts];
+  const nodes: TableData = {
+    title: `Nodes against ${network.nodes[network.reference]}`,
+    columns: [{ name: "Node" }, ...window("V", "V")],
+    rows: network.nodes.flatMap((name, n) =>
+      n === network.reference || name.endsWith(".tap") ? [] : [[name, chart.nodes[n].value, chart.nodes[n].two]],
+    ),
+  };
+  return [parts, nodes];
 }

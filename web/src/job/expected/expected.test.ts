@@ -6,7 +6,8 @@ import { sumOf } from "@hound/core/reduce";
 import { afterEach, describe, expect, it } from "vitest";
 import { print, printNumber, setDecimal } from "../../words/print.ts";
 import { percent, shown, withLimits } from "../../words/quantities.ts";
-import { CELLS, cellText, chartCsv, chartRows, glowOf } from "./chartRows.ts";
+import { commaSeparated, type TableData, tabbed } from "../../words/tables.ts";
+import { CELLS, cellText, chartRows, chartTables, glowOf } from "./chartRows.ts";
 import { foldedBoard } from "./foldedBoard.ts";
 import { paperOf, workOut } from "./useExpected.ts";
 
@@ -50,18 +51,35 @@ describe("the chart", () => {
     expect(cellText(open as (typeof rows)[number], "ohms", DEFAULT_CONVENTIONS, true)).toBe("open");
   });
 
-  it("goes out as CSV in base units that read back exactly", () => {
-    const lines = chartCsv(rows)
-      .trim()
-      .split("\n")
-      .map((l) => l.split(","));
-    expect(new Set(lines.map((l) => l.length))).toEqual(new Set([8]));
+  it("goes out as CSV with every digit, nodes too, and says when and from which version", () => {
+    const expected = workOut(network, EXACT);
+    const text = commaSeparated(chartTables(expected, rows), "Vent: circuit version 3, 1 Mar 2026, 10:00");
+    const lines = text.split("\n");
+    expect(lines[0]).toBe('"Vent: circuit version 3, 1 Mar 2026, 10:00"');
+    expect(lines[2]).toBe("Part,V (V),V ± (V),I (A),I ± (A),R (Ω),P (W),P ± (W)");
     for (const r of rows) {
-      const line = lines.find(([name]) => name === r.name) as string[];
+      const line = (lines.find((l) => l.startsWith(`${r.name},`)) as string).split(",");
       expect([Number(line[1]), Number(line[3]), Number(line[5]), Number(line[6])]).toEqual(
         CELLS.map((c) => r.values[c]),
       );
     }
+    for (const name of network.nodes.filter((_, n) => n !== network.reference))
+      expect(text).toMatch(new RegExp(`^'?${name.replace("+", "\\+")},`, "m"));
+  });
+
+  it("goes out to a spreadsheet rounded, with tabs, in the decimal sign agreed on, no sign of thousands", () => {
+    const table: TableData = {
+      title: "T",
+      columns: [{ name: "Part" }, { name: "R", unit: "ohm" }, { name: "V", unit: "V" }],
+      rows: [
+        ["R1", 12_345.678, -0.001_234_56],
+        ["R2", null, 1],
+      ],
+    };
+    expect(tabbed([table], "now")).toBe("now\nT\nPart\tR (Ω)\tV (V)\nR1\t12350\t-0.001235\nR2\t\t1\n");
+    setDecimal(",");
+    expect(tabbed([table], "now")).toContain("R1\t12350\t-0,001235");
+    expect(commaSeparated([table], "now")).toContain("R1,12345.678,-0.00123456");
   });
 
   it("carries rounded figures on paper, and its checks find where that shows", () => {
@@ -141,17 +159,17 @@ describe("numbers in words", () => {
   it("are rounded where their limits begin to matter, with one prefix and one decimal sign", () => {
     expect(plain(withLimits(16.908, 0.43, "V"))).toBe("16.91 ± 0.43 V");
     expect(plain(withLimits(0.0321745, 0.00092, "A"))).toBe("32.17 ± 0.92 mA");
-    expect(plain(withLimits(-3.2, 0.1, "V"))).toBe("−3.20 ± 0.1 V");
+    expect(plain(withLimits(-3.2, 0.1, "V"))).toBe("−3.20 ± 0.10 V");
     expect(plain(withLimits(0, 0.2, "V"))).toBe("0 ± 200 mV");
     expect(plain(withLimits(1e31, 1, "ohm"))).toBe("OL");
     setDecimal(",");
     expect(plain(withLimits(0.0321745, 0.00092, "A"))).toBe("32,17 ± 0,92 mA");
     expect(plain(print(4700, "ohm"))).toBe("4,7 kΩ");
     expect([printNumber(-0.12345, 3), plain(shown(1e-15, "A"))]).toEqual(["−0,123", "0 A"]);
-    expect([percent(0.9999), percent(0.0001), percent(0.0333), percent(0.5)]).toEqual([
-      "> 99.9 %",
-      "< 0.1 %",
-      "3.3 %",
+    expect([percent(0.9999), percent(0.0001), percent(0.0333), percent(0.5)].map(plain)).toEqual([
+      "> 99,9 %",
+      "< 0,1 %",
+      "3,3 %",
       "50 %",
     ]);
   });

@@ -1,0 +1,62 @@
+import { KINDS } from "@hound/core/circuit";
+import { useConventions } from "../app/conventions.ts";
+import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+import { cellText, chartRows } from "../job/expected/chartRows.ts";
+import { useExpected } from "../job/expected/useExpected.ts";
+import { calledWords } from "../words/points.ts";
+import { withLimits } from "../words/quantities.ts";
+import { standingWords } from "../words/standing.ts";
+import { SheetBoard } from "./SheetBoard.tsx";
+import { SheetTable } from "./SheetTable.tsx";
+
+/** What every point and part of the healthy circuit should show, with boxes for what is read. */
+export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+  const { state } = useDesk();
+  const conventions = useConventions();
+  const expected = useExpected(drawn.network, conventions);
+  const { network, chart } = expected;
+  const rows = chartRows(expected);
+  const standing = standingWords(state.job.standing);
+  if (expected.solution.kind === "unsolvable") return <p>This circuit cannot be solved: {expected.solution.why}.</p>;
+  return (
+    <>
+      <SheetBoard drawn={drawn} width={width} staircase={network.branches.some((b) => b.kind === "supply")} />
+      <p>
+        As drawn, healthy. Limits are two standard deviations of what tolerances allow; a reading adds the meter’s own.
+        {standing.length > 0 && ` The bench stands otherwise now: ${standing.join(", ")}.`}
+      </p>
+      {chart && (
+        <section className="break-inside-avoid">
+          <h2 className="text-[13pt] font-bold">Nodes, against {network.nodes[network.reference]}</h2>
+          <SheetTable
+            label="Nodes"
+            columns={["Node", "Known as", "Expected", "Still healthy", "Read"]}
+            rows={network.nodes.flatMap((name, n) => {
+              if (n === network.reference || name.endsWith(".tap")) return [];
+              const { value, two } = chart.nodes[n];
+              const window = `${withLimits(value - two, 0, "V")} to ${withLimits(value + two, 0, "V")}`;
+              const known = calledWords(drawn.written, name);
+              return [{ key: name, cells: [name, known, withLimits(value, two, "V"), window, null] }];
+            })}
+          />
+        </section>
+      )}
+      <section>
+        <h2 className="text-[13pt] font-bold">Parts</h2>
+        <SheetTable
+          label="Parts"
+          columns={["Part", "Kind", "Between", "V", "I", "R", "P", "Read"]}
+          rows={rows.map((row) => {
+            const branch = network.branches[row.branch];
+            const ends = branch ? `${network.nodes[branch.from]}\u00a0–\u00a0${network.nodes[branch.to]}` : "";
+            const cells = (["volts", "amps", "ohms", "watts"] as const).map((cell) =>
+              cellText(row, cell, conventions, cell === "volts" || cell === "amps"),
+            );
+            const kind = branch ? KINDS[branch.kind].word : "";
+            return { key: row.name, cells: [row.name, kind, ends, ...cells, branch ? null : ""] };
+          })}
+        />
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,81 @@
+import { useMemo } from "react";
+import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+import { measuredRows } from "../job/expected/measuredRows.ts";
+import { print, printFixed } from "../words/print.ts";
+import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
+import { standingWords } from "../words/standing.ts";
+import { SheetBoard } from "./SheetBoard.tsx";
+import { SheetTable } from "./SheetTable.tsx";
+
+/** What was read beside what a healthy circuit gives there, the worst first; then every reading as it was taken. */
+export function MeasuredSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+  const { readings, meter } = useDesk();
+  const { network } = drawn;
+  const rows = useMemo(
+    () =>
+      measuredRows(
+        network,
+        readings.map((r) => r.reading),
+        meter,
+      ),
+    [network, readings, meter],
+  );
+  return (
+    <>
+      <SheetBoard drawn={drawn} width={width} withReadings />
+      {rows.length === 0 ? (
+        <p>Nothing was read yet of the circuit as it is drawn.</p>
+      ) : (
+        <section>
+          <h2 className="text-[13pt] font-bold">Measured against calculated</h2>
+          <p>Calculated as the meter shows it: its load across, its burden in the branch. The worst comes first.</p>
+          <SheetTable
+            label="Measured against calculated"
+            columns={["What", "Calculated", "Read", "Off by", "In limits"]}
+            rows={rows.map(({ name, quantity, unit, due, read, from, limits, side }) => {
+              const off = read - due.value;
+              const share =
+                due.value === 0 ? "" : ` (${print(Number(((100 * off) / Math.abs(due.value)).toPrecision(2)), "%")})`;
+              return {
+                key: `${quantity} ${name}`,
+                cells: [
+                  `${quantity}(${name})${from ? `, from ${from}` : ""}`,
+                  withLimits(due.value, due.plusMinus, unit),
+                  shown(read, unit),
+                  `${shown(Number(off.toPrecision(3)), unit)}${share}`,
+                  side === 0 ? "agrees" : `${printFixed(Math.abs(limits), 1)} ${side > 0 ? "too high" : "too low"}`,
+                ],
+              };
+            })}
+          />
+        </section>
+      )}
+      <ReadingsTaken />
+    </>
+  );
+}
+
+/** Every reading in the order taken. */
+export function ReadingsTaken() {
+  const { readings } = useDesk();
+  if (readings.length === 0) return null;
+  return (
+    <section>
+      <h2 className="text-[13pt] font-bold">Readings, in the order taken</h2>
+      <SheetTable
+        label="Readings"
+        columns={["No.", "Where", "Read", "How it stood", "Note"]}
+        rows={readings.map(({ id, reading }, i) => ({
+          key: id,
+          cells: [
+            String(i + 1),
+            placeOf(reading),
+            valueOfReading(reading),
+            standingWords(reading.state ?? {}).join(", ") || "as drawn",
+            reading.note ?? "",
+          ],
+        }))}
+      />
+    </section>
+  );
+}

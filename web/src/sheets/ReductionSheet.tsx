@@ -1,0 +1,48 @@
+import { useConventions } from "../app/conventions.ts";
+import type { Drawn } from "../job/DeskContext.tsx";
+import { BackStep, SeenBySupply, There } from "../job/expected/steps.tsx";
+import { useExpected } from "../job/expected/useExpected.ts";
+import { SheetBoard } from "./SheetBoard.tsx";
+
+/** The reduction on paper: every step with its sum, innermost first, and the way back. */
+export function ReductionSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+  const conventions = useConventions();
+  const expected = useExpected(drawn.network, conventions);
+  const { reduction, back, onPaper } = expected;
+  const digits = onPaper ? 3 : 4;
+  const line = "flex gap-3 break-inside-avoid border-b border-rule py-1.5";
+  const number = "w-7 shrink-0 font-bold";
+  const { steps, stops, idle } = reduction;
+  return (
+    <>
+      <SheetBoard drawn={drawn} width={width} />
+      {idle.length > 0 && <p>Left out, as nothing flows there: {idle.map((i) => i.why).join("; ")}.</p>}
+      {steps.length === 0 && <p>There is nothing to put together: {stops ?? "it is one resistance already"}.</p>}
+      <ol aria-label="Steps" className="text-[10.5pt]">
+        {steps.map((step, i) => (
+          <li key={step.result.name} className={line}>
+            <span className={number}>{i + 1}</span>
+            <div>
+              <There step={step} conventions={conventions} digits={digits} />
+            </div>
+          </li>
+        ))}
+        {back && (
+          <li className={line}>
+            <span className={number}>{steps.length + 1}</span>
+            <SeenBySupply back={back} letter={conventions.sourceLetter} digits={digits} />
+          </li>
+        )}
+        {back?.steps.map((step, i) => (
+          <li key={`back ${step.step.result.name}`} className={line}>
+            <span className={number}>{steps.length + 2 + i}</span>
+            <div>
+              <BackStep step={step} digits={digits} />
+            </div>
+          </li>
+        ))}
+      </ol>
+      {stops && <p className="font-bold">It goes no further: {stops}. It is solved by the junctions.</p>}
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import { wrapLanes } from "@hound/core/layout";
+import type { Ranking } from "@hound/core/rank";
+import { useMemo, useRef } from "react";
+import { boardFacts } from "../job/board/boardFacts.ts";
+import { Drawing } from "../job/board/Drawing.tsx";
+import { columnsIn, framesOf, sizeOf } from "../job/board/geometry.ts";
+import { useFigures } from "../job/board/useFigures.ts";
+import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+
+/** The largest and smallest scale on paper, and how high the board may get. */
+const SCALES = { most: 0.95, least: 0.6, step: 0.05 } as const;
+const HIGHEST = 540;
+const AS_DRAWN = {};
+
+interface SheetBoardProps {
+  readonly drawn: Drawn;
+  readonly width: number;
+  readonly staircase?: boolean;
+  readonly withReadings?: boolean;
+  readonly ranking?: Ranking | null;
+}
+
+/** The board as it stands on paper: as large as fits the width, wrapped into lanes where it is long. */
+export function SheetBoard({ drawn, width, staircase = false, withReadings = false, ranking = null }: SheetBoardProps) {
+  const { readings, meter } = useDesk();
+  const svg = useRef<SVGSVGElement>(null);
+  const { network, board, settled } = drawn;
+  const figures = useFigures(drawn, meter, AS_DRAWN);
+  const facts = useMemo(() => {
+    const taken = withReadings ? readings.map((r) => r.reading) : [];
+    return boardFacts({ network, readings: taken, meter, ranking, settled, figures });
+  }, [network, readings, withReadings, meter, ranking, settled, figures]);
+  const { scale, frames } = useMemo(() => {
+    const at = (s: number) => framesOf(wrapLanes(board, columnsIn(width / s)), staircase);
+    let s: number = SCALES.most;
+    const fits = () => {
+      const size = sizeOf(at(s));
+      return size.width * s <= width && size.height * s <= HIGHEST;
+    };
+    while (s > SCALES.least && !fits()) s -= SCALES.step;
+    return { scale: s, frames: at(s) };
+  }, [board, width, staircase]);
+  return (
+    <div inert aria-hidden className="break-inside-avoid">
+      <Drawing
+        drawn={{ ...drawn, outdated: false }}
+        frames={frames}
+        facts={facts}
+        scale={scale}
+        traced={null}
+        staircase={staircase}
+        legend=""
+        leads={null}
+        svg={svg}
+        onUse={() => {}}
+        onKey={() => {}}
+      />
+    </div>
+  );
+}
