@@ -15,37 +15,40 @@ export function offline(): Plugin {
     configResolved: (config) => {
       folder = join(config.root, config.build.outDir);
     },
-    closeBundle: async () => {
-      const files = readdirSync(folder, { recursive: true, withFileTypes: true })
-        .filter((entry) => entry.isFile())
-        .map((entry) => relative(folder, join(entry.parentPath, entry.name)).replaceAll("\\", "/"))
-        .filter((name) => name !== "sw.js" && !name.startsWith("types/"))
-        .sort();
-      const list = files.map((name) => ({
-        url: `/${name}`,
-        revision: HASHED.test(name)
-          ? null
-          : createHash("sha256")
-              .update(readFileSync(join(folder, name)))
-              .digest("hex")
-              .slice(0, 16),
-      }));
-      await build({
-        configFile: false,
-        logLevel: "warn",
-        publicDir: false,
-        define: { BUILT_FILES: JSON.stringify(list), "process.env.NODE_ENV": '"production"' },
-        build: {
-          outDir: folder,
-          emptyOutDir: false,
-          lib: {
-            entry: join(import.meta.dirname, "src/serviceWorker.ts"),
-            formats: ["iife"],
-            name: "sw",
-            fileName: () => "sw.js",
+    closeBundle: {
+      sequential: true,
+      handler: async () => {
+        const files = readdirSync(folder, { recursive: true, withFileTypes: true })
+          .filter((entry) => entry.isFile())
+          .map((entry) => relative(folder, join(entry.parentPath, entry.name)).replaceAll("\\", "/"))
+          .filter((name) => name !== "sw.js" && !name.startsWith("types/") && !/\.(?:br|gz)$/.test(name))
+          .sort();
+        const list = files.map((name) => ({
+          url: `/${name}`,
+          revision: HASHED.test(name)
+            ? null
+            : createHash("sha256")
+                .update(readFileSync(join(folder, name)))
+                .digest("hex")
+                .slice(0, 16),
+        }));
+        await build({
+          configFile: false,
+          logLevel: "warn",
+          publicDir: false,
+          define: { BUILT_FILES: JSON.stringify(list), "process.env.NODE_ENV": '"production"' },
+          build: {
+            outDir: folder,
+            emptyOutDir: false,
+            lib: {
+              entry: join(import.meta.dirname, "src/serviceWorker.ts"),
+              formats: ["iife"],
+              name: "sw",
+              fileName: () => "sw.js",
+            },
           },
-        },
-      });
+        });
+      },
     },
   };
 }

@@ -1,14 +1,32 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defaultClientConditions, defineConfig, loadEnv } from "vite";
+import { compressed } from "./compressed.ts";
+import { early } from "./early.ts";
 import { offline } from "./offline.ts";
+
+/** What every page needs, and what most stages of a job share. */
+const GROUPS = [
+  {
+    name: "base",
+    test: /node_modules\/(?:react|react-dom|scheduler|react-router|cookie|set-cookie-parser|@tanstack\/(?:react-query|query-core)|zod|idb|workbox-window)\//,
+  },
+  { name: "shared", test: /\/(?:core|web)\/src\//, minShareCount: 3, maxModuleSize: 40_000 },
+] as const;
 
 export default defineConfig(({ mode }) => {
   const { HOUND_API = "4621" } = loadEnv(mode, ".", "HOUND_");
   return {
-    plugins: [react(), tailwindcss(), offline()],
+    plugins: [react(), tailwindcss(), early(), offline(), compressed()],
     resolve: { conditions: ["source", ...defaultClientConditions] },
-    build: { outDir: "dist", emptyOutDir: true, target: "es2022", assetsInlineLimit: 0 },
+    build: {
+      outDir: "dist",
+      emptyOutDir: true,
+      target: "es2022",
+      assetsInlineLimit: 0,
+      // Few files instead of many small ones: each is a request of its own.
+      rolldownOptions: { output: { codeSplitting: { includeDependenciesRecursively: false, groups: [...GROUPS] } } },
+    },
     worker: { format: "es" },
     server: {
       strictPort: true, // The host stays as asked for: the server compares it with where a page comes from.

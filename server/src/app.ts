@@ -3,6 +3,7 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import compression from "compression";
 import express, { type Express } from "express";
+import expressStaticGzip from "express-static-gzip";
 import helmet from "helmet";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
@@ -72,7 +73,6 @@ export function createApp({ db, log, now, hosts = [], pairing, threads = new Thr
     }),
   );
   app.use(door({ hosts, upload: "/api/restore" }));
-  app.use(compression());
   api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
   const failures = new WriteFailures(now);
   api.use(failures.watch);
@@ -99,7 +99,7 @@ export function createApp({ db, log, now, hosts = [], pairing, threads = new Thr
   api.use(() => {
     throw new Problem("not-found");
   });
-  app.use("/api", noStore, api);
+  app.use("/api", compression(), noStore, api);
   if (pages && existsSync(pages)) servePages(app, pages);
   app.use(problemResponse(log));
   return app;
@@ -123,10 +123,17 @@ const noStore: express.RequestHandler = (_request, response, next) => {
   next();
 };
 
-/** Static files; every other address is the single page. Files with a hash in their name never change. */
+/** Static files, compressed when they were built; every other address is the single page. Files with a hash in their name never change. */
 function servePages(app: Express, pages: string) {
-  app.use("/assets", express.static(join(pages, "assets"), { immutable: true, maxAge: "1y", fallthrough: false }));
-  app.use(express.static(pages, { maxAge: 0 }));
+  const files = (folder: string, options: expressStaticGzip.ExpressStaticGzipOptions["serveStatic"]) =>
+    expressStaticGzip(folder, {
+      enableBrotli: true,
+      orderPreference: ["br", "gz"],
+      index: false,
+      serveStatic: options,
+    });
+  app.use("/assets", files(join(pages, "assets"), { immutable: true, maxAge: "1y", fallthrough: false }));
+  app.use(files(pages, { maxAge: 0, index: false }));
   app.get("/{*path}", (_request, response) => {
     response.sendFile(join(pages, "index.html"));
   });

@@ -8,7 +8,6 @@ import { InForce } from "./app/InForce.tsx";
 import { Loading } from "./app/Loading.tsx";
 import { keepPages } from "./app/newVersion.ts";
 import { NotFound, PageError } from "./app/PageError.tsx";
-import { JobsPage } from "./jobs/JobsPage.tsx";
 import { OutboxContext } from "./outbox/OutboxContext.tsx";
 import { startOutbox } from "./outbox/start.ts";
 
@@ -25,7 +24,12 @@ const router = createBrowserRouter([
     element: <InForce />,
     children: [
       { path: "/", element: <Navigate to="/jobs" replace /> },
-      { path: "/jobs", element: <JobsPage />, errorElement: <PageError /> },
+      {
+        path: "/jobs",
+        lazy: async () => ({ Component: (await import("./jobs/JobsPage.tsx")).JobsPage }),
+        HydrateFallback: () => <Loading what="the jobs" />,
+        errorElement: <PageError />,
+      },
       {
         path: "/jobs/:id/sheets/:sheet?",
         lazy: async () => ({ Component: (await import("./sheets/SheetsPage.tsx")).SheetsPage }),

@@ -1,36 +1,10 @@
 import { Keyboard } from "lucide-react";
-import { useEffect, useState } from "react";
-import { STAGE_NAMES, STAGES } from "../job/stages.ts";
-import { DialogClose, DialogFrame } from "./DialogFrame.tsx";
-import { chooseLetterKeys, isKeyOf, LETTER_KEYS, type LetterAction, useLetterKeys } from "./letterKeys.ts";
+import { Suspense, useEffect, useState } from "react";
+import { lazyNamed } from "./lazyNamed.ts";
+import { isKeyOf } from "./letterKeys.ts";
+import { isTyping } from "./typing.ts";
 
-/** Shortcuts with a key that is no letter of its own, in the words of the list; the pages that own a key handle it. */
-const SHORTCUTS: readonly { readonly keys: string; readonly does: string }[] = [
-  ...STAGE_NAMES.map((stage, i) => ({ keys: `Alt+${i + 1}`, does: `stage ${STAGES[stage]}` })),
-  {
-    keys: "Ctrl+Z",
-    does: "in stage Circuit: undo the last edit of text, table or board; in What-if the last fault; elsewhere the last reading",
-  },
-  { keys: "Ctrl+Shift+Z", does: "in stages Circuit and What-if: do it again" },
-  { keys: "← →", does: "on the board: to the next part or node; with Shift, a stretch of parts" },
-  { keys: "Home, End", does: "on the board: to the first, the last" },
-  { keys: "R 1 2", does: "on the board: to the part or node of that name; begin with a capital" },
-  { keys: "Enter", does: "on the board: measure there, or change the value; in the reading line: record" },
-  { keys: "Delete", does: "on the board in stage Circuit: remove and close the gap; with Shift, leave it open" },
-  { keys: "F8", does: "in the trail: to the next mistake" },
-  { keys: "Alt+Enter", does: "in the trail: mend the mistake at the cursor" },
-  { keys: "Alt+Shift+F", does: "in the trail: put the spaces in order" },
-  { keys: "Ctrl+Space", does: "in the trail: what could come next; Tab takes it" },
-  { keys: "< > !", does: "in the trail: type [ ] and | where those need AltGr" },
-  { keys: "Esc, then Tab", does: "in the trail: leave it with Tab" },
-  { keys: "Ctrl+D", does: "in the parts table: copy the cell above; with Shift, fill all below" },
-];
-
-/** True while keys belong to a text field. */
-export function isTyping(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement | null;
-  return target !== null && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-}
+const ShortcutsDialog = lazyNamed(() => import("./ShortcutsDialog.tsx"), "ShortcutsDialog");
 
 /** The reading line has the focus all the time: while it is empty a question mark asks for the keys. */
 function isEmptyLine(target: EventTarget | null): boolean {
@@ -59,61 +33,11 @@ export function Shortcuts() {
       >
         <Keyboard size={22} aria-hidden />
       </button>
-      <DialogFrame open={open} onOpenChange={setOpen} title="Shortcuts">
-        <Letters />
-        <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
-          {SHORTCUTS.map(({ keys, does }) => (
-            <div key={keys + does} className="contents">
-              <dt className="font-mono whitespace-nowrap">{keys}</dt>
-              <dd className="text-faint">{does}</dd>
-            </div>
-          ))}
-        </dl>
-        <DialogClose>Close</DialogClose>
-      </DialogFrame>
+      {open && (
+        <Suspense>
+          <ShortcutsDialog onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </>
-  );
-}
-
-/** Keys that are single letters: who speaks to the machine, or brushes keys, changes them or does without. */
-function Letters() {
-  const { isOff, keys } = useLetterKeys();
-  return (
-    <fieldset className="flex flex-col gap-1.5">
-      <legend className="sr-only">Keys of one letter</legend>
-      <label className="flex items-center gap-3 font-bold">
-        <input
-          type="checkbox"
-          checked={!isOff}
-          onChange={(e) => chooseLetterKeys({ isOff: !e.target.checked })}
-          className="size-6 accent-copper"
-        />
-        Keys of one letter
-      </label>
-      {!isOff &&
-        (Object.keys(LETTER_KEYS) as LetterAction[]).map((action) => (
-          <label key={action} className="flex items-center gap-3">
-            <input
-              value={keys[action] ?? LETTER_KEYS[action].key}
-              maxLength={1}
-              autoComplete="off"
-              onFocus={(e) => e.target.select()}
-              onChange={(e) => {
-                const key = e.target.value.trim();
-                if (key !== "") chooseLetterKeys({ keys: { ...keys, [action]: key } });
-              }}
-              className="w-10 shrink-0 rounded border border-field bg-paper px-2 py-0.5 text-center font-mono"
-            />
-            <span className="text-faint">{LETTER_KEYS[action].does}</span>
-          </label>
-        ))}
-      <button
-        type="button"
-        className="self-start rounded-lg border border-field px-3 py-1 hover:bg-band"
-        onClick={() => chooseLetterKeys({ isOff: false, keys: {} })}
-      >
-        Usual keys
-      </button>
-    </fieldset>
   );
 }

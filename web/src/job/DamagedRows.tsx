@@ -21,7 +21,9 @@ export function DamagedRows() {
           <li key={`${what} ${id}`} className="flex flex-wrap items-center gap-2 border-t border-rule py-1.5">
             <details className="min-w-0 grow">
               <summary>{WORDS[what]}</summary>
-              <pre className="max-h-32 overflow-auto rounded bg-sheet p-2 text-sm whitespace-pre-wrap">{text}</pre>
+              <pre tabIndex={0} className="max-h-32 overflow-auto rounded bg-sheet p-2 text-sm whitespace-pre-wrap">
+                {text}
+              </pre>
             </details>
             <button
               type="button"

@@ -23,7 +23,6 @@ import type { JobDesk } from "../desk/desk.ts";
 import { type DeskReading, readingsOf } from "../desk/ops.ts";
 import type { DeskState } from "../desk/savedJob.ts";
 import { TrailDocument } from "./circuit/trailDocument.ts";
-import { trailEditing } from "./circuit/trailLanguage.ts";
 
 /** The last circuit that could be read, with its board. */
 export interface Drawn {
@@ -96,7 +95,15 @@ interface DeskProviderProps {
 export function DeskProvider({ desk, children }: DeskProviderProps) {
   const [tables] = useState(tableExchange);
   const [trailDocument] = useState(
-    () => new TrailDocument(desk.snapshot().text, trailEditing(tables.sendTable), (text) => desk.setText(text, true)),
+    () =>
+      new TrailDocument(
+        desk.snapshot().text,
+        async () => {
+          const { trailEngine } = await import("./circuit/trailEngine.ts");
+          return (text, onChange) => trailEngine(text, tables.sendTable, onChange);
+        },
+        (text) => desk.setText(text, true),
+      ),
   );
   const latest = useSyncExternalStore(desk.subscribe, desk.snapshot);
   // Keys come first: while the trail is typed, all that hangs on it follows together when there is time.

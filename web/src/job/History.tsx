@@ -1,7 +1,5 @@
 import { type HistoryEntry, JOB_STATES, type Job, type JobField } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
-import { format } from "date-fns";
-import { History as Clock } from "lucide-react";
 import { useState } from "react";
 import { jobsApi } from "../api/jobs.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
@@ -9,28 +7,11 @@ import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
+import { dayAndTime } from "../words/times.ts";
 import { useDesk } from "./DeskContext.tsx";
 
 /** What was done to the job, each with what stood there before, and the way back to it. */
-export function HistoryButton() {
-  const [isOpen, setOpen] = useState(false);
-  return (
-    <>
-      <button
-        type="button"
-        onClick={() => setOpen(true)}
-        aria-label="History of this job"
-        title="History of this job"
-        className="rounded-lg p-2 hover:bg-rule/50"
-      >
-        <Clock size={22} aria-hidden />
-      </button>
-      {isOpen && <HistoryDialog onClose={() => setOpen(false)} />}
-    </>
-  );
-}
-
-function HistoryDialog({ onClose }: { onClose: () => void }) {
+export function HistoryDialog({ onClose }: { onClose: () => void }) {
   const { state } = useDesk();
   const { id, updatedAt } = state.job;
   const [limit, setLimit] = useState(PAGE);
@@ -44,7 +25,7 @@ function HistoryDialog({ onClose }: { onClose: () => void }) {
       {error && <p role="alert">{error.message}.</p>}
       {!data && !error && <Loading what="the history" />}
       {data && (
-        <ul className="my-3 max-h-[60vh] overflow-auto">
+        <ul tabIndex={0} aria-label="What was done" className="my-3 max-h-[60vh] overflow-auto">
           {data.entries.map((entry) => (
             <Row key={JSON.stringify(entry)} entry={entry} onClose={onClose} />
           ))}
@@ -66,7 +47,7 @@ function Row({ entry, onClose }: { entry: HistoryEntry; onClose: () => void }) {
         : null;
   return (
     <li className="flex flex-wrap items-center gap-x-3 border-t border-rule py-2 first:border-0">
-      <span className="w-44 shrink-0 text-faint tabular-nums">{format(new Date(entry.at), "d MMM yyyy, HH:mm")}</span>
+      <span className="w-44 shrink-0 text-faint tabular-nums">{dayAndTime(new Date(entry.at))}</span>
       <span className="min-w-0 grow break-words">{wordsOf(entry)}</span>
       {back && (
         <button

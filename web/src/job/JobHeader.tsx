@@ -1,8 +1,9 @@
 import type { Job, JobState } from "@hound/core/record";
 import { Calculator, Download, NotebookText, Printer } from "lucide-react";
-import { memo, useState } from "react";
+import { memo, Suspense, useState } from "react";
 import { Link, NavLink } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
+import { lazyNamed } from "../app/lazyNamed.ts";
 import { Shortcuts } from "../app/Shortcuts.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { ThemeButton } from "../app/ThemeButton.tsx";
@@ -11,9 +12,10 @@ import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
 import { fileStamp } from "../words/stamp.ts";
 import { caseOf } from "./caseOf.ts";
-import { HistoryButton } from "./History.tsx";
-import { JobCard } from "./JobCard.tsx";
+import { HistoryButton } from "./HistoryButton.tsx";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
+
+const JobCard = lazyNamed(() => import("./JobCard.tsx"), "JobCard");
 
 interface JobHeaderProps {
   readonly desk: JobDesk;
@@ -43,7 +45,11 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
           {job.title}
         </button>
       </h1>
-      {card && <JobCard onClose={() => setCard(false)} />}
+      {card && (
+        <Suspense>
+          <JobCard onClose={() => setCard(false)} />
+        </Suspense>
+      )}
       <nav
         aria-label="Stages"
         className="order-last flex basis-full overflow-x-auto sm:order-none sm:gap-1 sm:overflow-visible sm:basis-auto lg:shrink-0 lg:gap-0"

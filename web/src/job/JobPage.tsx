@@ -1,26 +1,24 @@
 import type { Configuration } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
+import { lazyNamed } from "../app/lazyNamed.ts";
 import { altDigit, isCommand, isKeyOf } from "../app/letterKeys.ts";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
-import { isTyping } from "../app/Shortcuts.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
+import { isTyping } from "../app/typing.ts";
 import { useIsWide } from "../app/useIsWide.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { useOutbox } from "../outbox/OutboxContext.tsx";
 import { Unsaved } from "../outbox/Unsaved.tsx";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
-import { CircuitStage } from "./circuit/CircuitStage.tsx";
-import { PartBar } from "./circuit/PartBar.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DamagedRows } from "./DamagedRows.tsx";
 import { DeletedStrip } from "./DeletedStrip.tsx";
 import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
-import { ExpectedStage } from "./expected/ExpectedStage.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import { isLarge, TooLarge } from "./large.tsx";
@@ -30,9 +28,14 @@ import { useStanding } from "./readings/Standing.tsx";
 import { useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, STAGES, type Stage } from "./stages.ts";
 import { Tray } from "./Tray.tsx";
-import { BenchDock } from "./whatif/BenchDock.tsx";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
-import { WhatIfStage } from "./whatif/WhatIfStage.tsx";
+
+// What another stage needs comes when that stage is opened.
+const CircuitStage = lazyNamed(() => import("./circuit/CircuitStage.tsx"), "CircuitStage");
+const PartBar = lazyNamed(() => import("./circuit/PartBar.tsx"), "PartBar");
+const ExpectedStage = lazyNamed(() => import("./expected/ExpectedStage.tsx"), "ExpectedStage");
+const WhatIfStage = lazyNamed(() => import("./whatif/WhatIfStage.tsx"), "WhatIfStage");
+const BenchDock = lazyNamed(() => import("./whatif/BenchDock.tsx"), "BenchDock");
 
 const AS_DRAWN: Configuration = {};
 
@@ -184,7 +187,11 @@ function Bench({ stage }: { stage: Stage }) {
                 onKey={onBoardKey}
               />
             </div>
-            {stage === "circuit" && drawn && <PartBar edits={edits} drawn={drawn} />}
+            {stage === "circuit" && drawn && (
+              <Suspense>
+                <PartBar edits={edits} drawn={drawn} />
+              </Suspense>
+            )}
           </PaneBoundary>
         </section>
         <div
@@ -196,39 +203,45 @@ function Bench({ stage }: { stage: Stage }) {
             </h2>
             {isRanked && <SpokenRanking ranked={line.ranked} steps={line.steps} />}
             <PaneBoundary key={stage} name="This stage">
-              {stage === "circuit" ? (
-                <CircuitStage
-                  goTo={goTo}
-                  onGoTo={(offset) => setGoTo({ offset })}
-                  edits={edits}
-                  sent={sent?.kind === "part" ? sent.words : null}
-                  onUsed={onUsed}
-                />
-              ) : !drawn ? (
-                <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
-              ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
-                <TooLarge network={drawn.network} what={STAGES[stage]} />
-              ) : stage === "expected" ? (
-                <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
-              ) : stage === "whatif" ? (
-                <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
-              ) : (
-                <BenchPane
-                  stage={stage}
-                  line={line}
-                  sent={sent}
-                  onUsed={onUsed}
-                  onChoose={whatIf.choose}
-                  onSuppose={(faults) => {
-                    supposing.change(faults);
-                    whatIf.openTab("fit");
-                    navigate(`/jobs/${job.id}/whatif`);
-                  }}
-                />
-              )}
+              <Suspense fallback={<Loading what="this stage" />}>
+                {stage === "circuit" ? (
+                  <CircuitStage
+                    goTo={goTo}
+                    onGoTo={(offset) => setGoTo({ offset })}
+                    edits={edits}
+                    sent={sent?.kind === "part" ? sent.words : null}
+                    onUsed={onUsed}
+                  />
+                ) : !drawn ? (
+                  <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+                ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
+                  <TooLarge network={drawn.network} what={STAGES[stage]} />
+                ) : stage === "expected" ? (
+                  <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
+                ) : stage === "whatif" ? (
+                  <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
+                ) : (
+                  <BenchPane
+                    stage={stage}
+                    line={line}
+                    sent={sent}
+                    onUsed={onUsed}
+                    onChoose={whatIf.choose}
+                    onSuppose={(faults) => {
+                      supposing.change(faults);
+                      whatIf.openTab("fit");
+                      navigate(`/jobs/${job.id}/whatif`);
+                    }}
+                  />
+                )}
+              </Suspense>
             </PaneBoundary>
           </main>
-          {stage === "whatif" && drawn && <BenchDock line={line} />}
+          {stage === "whatif" && drawn && (
+            <Suspense>
+              <BenchDock line={line} />
+            </Suspense>
+          )}
           {isWide && <NoticeBar />}
         </div>
       </div>

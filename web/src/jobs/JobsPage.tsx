@@ -1,23 +1,25 @@
 import type { JobState, JobSummary } from "@hound/core/record";
 import { FileUp, Plus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
+import { lazyNamed } from "../app/lazyNamed.ts";
 import { isKeyOf } from "../app/letterKeys.ts";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
 import { readTextFile } from "../app/readTextFile.ts";
 import { SearchField } from "../app/SearchField.tsx";
-import { isTyping } from "../app/Shortcuts.tsx";
 import { TopBar } from "../app/TopBar.tsx";
+import { isTyping } from "../app/typing.ts";
 import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
 import { JobRow } from "./JobRow.tsx";
-import { NewJobDialog } from "./NewJobDialog.tsx";
+
+const NewJobDialog = lazyNamed(() => import("./NewJobDialog.tsx"), "NewJobDialog");
 
 export function JobsPage() {
   return (
@@ -62,60 +64,62 @@ function Logbook() {
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Jobs" />
-      <div className="flex flex-wrap items-center gap-3">
-        <SearchField
-          label="Search jobs"
-          hint="Search title, complaint, finding"
-          value={search}
-          onChange={setSearch}
-          field={searchField}
-        />
-        <label>
-          <span className="sr-only">State</span>
-          <select
-            value={state}
-            onChange={(e) => setState(e.target.value as JobState | "")}
-            className="rounded-lg border border-rule bg-sheet px-3 py-2.5"
-          >
-            <option value="">All states</option>
-            <JobStateOptions />
-          </select>
-        </label>
-        <ImportButton />
-        <button
-          type="button"
-          onClick={() => setMaking(true)}
-          className="flex items-center gap-2 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet"
-        >
-          <Plus size={20} aria-hidden /> New job
-        </button>
-      </div>
-      <main className="mt-6">
-        {error && (
-          <div role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
-            <p>{error.message}. The list below may be old.</p>
-            <button type="button" className="mt-2 rounded border border-wrong px-3 py-1" onClick={() => refetch()}>
-              Try again
-            </button>
-          </div>
-        )}
-        {isPending && !error && <Loading what="the jobs" />}
-        {data && (
-          <JobTable
-            jobs={data.jobs.filter((job) => !leaving.has(job.id))}
-            deleted={deleted}
-            filtered={search !== "" || state !== ""}
-            onNew={() => setMaking(true)}
+      <main>
+        <div className="flex flex-wrap items-center gap-3">
+          <SearchField
+            label="Search jobs"
+            hint="Search title, complaint, finding"
+            value={search}
+            onChange={setSearch}
+            field={searchField}
           />
-        )}
-        {data && <MoreButton shown={data.jobs.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
-        <p className="mt-6">
-          <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
-            {deleted ? "Back to the jobs" : "Deleted jobs"}
+          <label>
+            <span className="sr-only">State</span>
+            <select
+              value={state}
+              onChange={(e) => setState(e.target.value as JobState | "")}
+              className="rounded-lg border border-rule bg-sheet px-3 py-2.5"
+            >
+              <option value="">All states</option>
+              <JobStateOptions />
+            </select>
+          </label>
+          <ImportButton />
+          <button
+            type="button"
+            onClick={() => setMaking(true)}
+            className="flex items-center gap-2 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet"
+          >
+            <Plus size={20} aria-hidden /> New job
           </button>
-        </p>
+        </div>
+        <div className="mt-6">
+          {error && (
+            <div role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
+              <p>{error.message}. The list below may be old.</p>
+              <button type="button" className="mt-2 rounded border border-wrong px-3 py-1" onClick={() => refetch()}>
+                Try again
+              </button>
+            </div>
+          )}
+          {isPending && !error && <Loading what="the jobs" />}
+          {data && (
+            <JobTable
+              jobs={data.jobs.filter((job) => !leaving.has(job.id))}
+              deleted={deleted}
+              filtered={search !== "" || state !== ""}
+              onNew={() => setMaking(true)}
+            />
+          )}
+          {data && <MoreButton shown={data.jobs.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
+          <p className="mt-6">
+            <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
+              {deleted ? "Back to the jobs" : "Deleted jobs"}
+            </button>
+          </p>
+        </div>
       </main>
-      <NewJobDialog open={making} onOpenChange={setMaking} />
+      <Suspense>{making && <NewJobDialog open onOpenChange={setMaking} />}</Suspense>
     </div>
   );
 }

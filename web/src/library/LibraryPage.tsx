@@ -22,28 +22,30 @@ export function LibraryPage() {
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Library" />
-      <SearchField label="Search the library" hint="Search name and notes" value={search} onChange={setSearch} />
-      <main className="mt-6">
-        {error && (
-          <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
-            {error.message}. The list below may be old.
+      <main>
+        <SearchField label="Search the library" hint="Search name and notes" value={search} onChange={setSearch} />
+        <div className="mt-6">
+          {error && (
+            <p role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
+              {error.message}. The list below may be old.
+            </p>
+          )}
+          {isPending && !error && <Loading what="the library" />}
+          {data && data.circuits.length > 0 && (
+            <ul className="flex flex-col gap-2">
+              {data.circuits.map((circuit) => (
+                <Row key={circuit.id} circuit={circuit} />
+              ))}
+            </ul>
+          )}
+          {data && <MoreButton shown={data.circuits.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
+          {data && data.circuits.length === 0 && <Nothing deleted={deleted} searched={search !== ""} />}
+          <p className="mt-6">
+            <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
+              {deleted ? "Back to the library" : "Deleted circuits"}
+            </button>
           </p>
-        )}
-        {isPending && !error && <Loading what="the library" />}
-        {data && data.circuits.length > 0 && (
-          <ul className="flex flex-col gap-2">
-            {data.circuits.map((circuit) => (
-              <Row key={circuit.id} circuit={circuit} />
-            ))}
-          </ul>
-        )}
-        {data && <MoreButton shown={data.circuits.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
-        {data && data.circuits.length === 0 && <Nothing deleted={deleted} searched={search !== ""} />}
-        <p className="mt-6">
-          <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
-            {deleted ? "Back to the library" : "Deleted circuits"}
-          </button>
-        </p>
+        </div>
       </main>
     </div>
   );

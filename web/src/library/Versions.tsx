@@ -63,7 +63,9 @@ function Change({ before, after }: { before: string | null; after: string }) {
       {list && list.length > 0 && <DifferenceList list={list} />}
       <details>
         <summary className="text-faint">The trail</summary>
-        <pre className="overflow-auto rounded bg-band p-3 font-mono text-sm">{after}</pre>
+        <pre tabIndex={0} className="overflow-auto rounded bg-band p-3 font-mono text-sm">
+          {after}
+        </pre>
       </details>
     </div>
   );

@@ -39,7 +39,7 @@ export function SendDialog({ sent, onClose }: { sent: Sent; onClose: () => void 
         <SearchField label="Search jobs" hint="Search title, complaint, finding" value={search} onChange={setSearch} />
       </form>
       {error && <p role="alert">{error.message}</p>}
-      <ul aria-label="Jobs" className="flex max-h-[50vh] flex-col gap-1 overflow-auto">
+      <ul tabIndex={0} aria-label="Jobs" className="flex max-h-[50vh] flex-col gap-1 overflow-auto">
         {jobs.map((job) => (
           <li key={job.id}>
             <button

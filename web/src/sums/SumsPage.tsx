@@ -19,22 +19,24 @@ export function SumsPage() {
     <NoticeArea>
       <div className="mx-auto max-w-6xl px-4 pb-24">
         <TopBar title="Pocket sums" />
-        {job && (
-          <Link
-            to={`/jobs/${job}/circuit`}
-            className="mb-3 inline-flex items-center gap-2 rounded-lg text-copper underline"
-          >
-            <ArrowLeft size={20} aria-hidden /> Back to the job
-          </Link>
-        )}
-        <p className="mb-4 text-faint">
-          Type values as in a trail: 4k7, 12mA, 0,47. Tolerances are two standard deviations and give each result its
-          window.
-        </p>
-        <main className="grid items-start gap-4 md:grid-cols-2 xl:grid-cols-3">
-          {POCKET_SUMS.map((sum) => (
-            <Card key={sum.id} sum={sum} onSend={send} />
-          ))}
+        <main>
+          {job && (
+            <Link
+              to={`/jobs/${job}/circuit`}
+              className="mb-3 inline-flex items-center gap-2 rounded-lg text-copper underline"
+            >
+              <ArrowLeft size={20} aria-hidden /> Back to the job
+            </Link>
+          )}
+          <p className="mb-4 text-faint">
+            Type values as in a trail: 4k7, 12mA, 0,47. Tolerances are two standard deviations and give each result its
+            window.
+          </p>
+          <div className="grid items-start gap-4 md:grid-cols-2 xl:grid-cols-3">
+            {POCKET_SUMS.map((sum) => (
+              <Card key={sum.id} sum={sum} onSend={send} />
+            ))}
+          </div>
         </main>
         {asking && <SendDialog sent={asking} onClose={() => setAsking(null)} />}
       </div>

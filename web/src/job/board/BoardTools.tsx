@@ -1,11 +1,8 @@
 import { ChartNoAxesColumnDecreasing, FlaskConical, ImageDown, Maximize, Route, ZoomIn, ZoomOut } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
-import type { ReactNode, RefObject } from "react";
-import { useNotice } from "../../app/Notice.tsx";
-import { fileName, saveFile } from "../../app/saveFile.ts";
-import { fileStamp, stampOf } from "../../words/stamp.ts";
-import { useDesk } from "../DeskContext.tsx";
-import { pictureOf } from "./picture.ts";
+import { type ReactNode, type RefObject, Suspense, useState } from "react";
+import { lazyNamed } from "../../app/lazyNamed.ts";
+
+const PictureMenu = lazyNamed(() => import("./PictureMenu.tsx"), "PictureMenu");
 
 interface BoardToolsProps {
   readonly svg: RefObject<SVGSVGElement | null>;
@@ -23,17 +20,8 @@ interface BoardToolsProps {
 /** Zoom, fit, the current's way, and the board as a picture. */
 export function BoardTools(props: BoardToolsProps) {
   const { svg, onZoom, onFit, onUsual, traced, onTrace, canTrace, staircase, onStaircase, whatIf } = props;
-  const { state } = useDesk();
-  const notice = useNotice();
-  const save = async (format: "svg" | "png") => {
-    if (!svg.current) return;
-    try {
-      const blob = await pictureOf(svg.current, state.job.title, stampOf(state, new Date()), format);
-      saveFile(blob, fileName(state.job.title, `${fileStamp(state, new Date())}.${format}`));
-    } catch (error) {
-      notice({ text: `The picture could not be made: ${(error as Error).message}` });
-    }
-  };
+  const [isSaving, setSaving] = useState(false);
+  const picture = <ImageDown size={20} aria-hidden />;
   return (
     <div className="absolute top-2 right-2 flex w-10 flex-col items-center gap-1 rounded-lg border border-rule bg-sheet/95 py-1 print:hidden">
       <Tool label="Smaller (-)" onClick={() => onZoom(-1)}>
@@ -72,33 +60,24 @@ export function BoardTools(props: BoardToolsProps) {
           <FlaskConical size={20} aria-hidden />
         </Tool>
       )}
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger
-          aria-label="Save as a picture"
-          title="Save as a picture"
-          className="rounded p-1.5 hover:bg-band"
+      {isSaving ? (
+        <Suspense
+          fallback={
+            <Tool label="Save as a picture" onClick={() => {}}>
+              {picture}
+            </Tool>
+          }
         >
-          <ImageDown size={20} aria-hidden />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
-            <DropdownMenu.Item className={ITEM} onSelect={() => save("svg")}>
-              SVG, for documents
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => save("png")}>
-              PNG, for messages
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => window.print()}>
-              Print
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+          <PictureMenu svg={svg} onClose={() => setSaving(false)} />
+        </Suspense>
+      ) : (
+        <Tool label="Save as a picture" onClick={() => setSaving(true)}>
+          {picture}
+        </Tool>
+      )}
     </div>
   );
 }
-
-const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:bg-band";
 
 interface ToolProps {
   readonly label: string;

@@ -4,9 +4,9 @@ import type { Measurement } from "@hound/core/plan";
 import type { Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { writeSupposed } from "@hound/core/whatif";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import { isKeyOf, isPlain } from "../../app/letterKeys.ts";
-import { FirstParts } from "../circuit/FirstParts.tsx";
 import { type Drawn, type Selection, useDesk } from "../DeskContext.tsx";
 import { type Imagined, withImagined } from "../whatif/imagined.ts";
 import { BoardTools } from "./BoardTools.tsx";
@@ -16,6 +16,8 @@ import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { leadsOf } from "./leads.ts";
 import { Overview } from "./Overview.tsx";
 import { useFigures, useOddities } from "./useFigures.ts";
+
+const FirstParts = lazyNamed(() => import("../circuit/FirstParts.tsx"), "FirstParts");
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
 const SCALES = { least: 0.2, readable: 0.7, roomy: 1.25, most: 2.5, step: 1.2 } as const;
@@ -47,7 +49,9 @@ export function BoardView(props: BoardViewProps) {
   if (!drawn && props.onBegun)
     return (
       <div className="grid h-full place-items-center overflow-auto">
-        <FirstParts onBegun={props.onBegun} />
+        <Suspense>
+          <FirstParts onBegun={props.onBegun} />
+        </Suspense>
       </div>
     );
   if (!drawn) {

@@ -1,7 +1,8 @@
 import { currentPath } from "@hound/core/reduce";
 import { solveNetwork } from "@hound/core/solve";
-import { type KeyboardEvent, type RefObject, useEffect, useMemo, useRef } from "react";
+import { type KeyboardEvent, type RefObject, Suspense, useEffect, useMemo, useRef } from "react";
 import { useConventions } from "../../app/conventions.ts";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import { isPlain } from "../../app/letterKeys.ts";
 import { calledWords } from "../../words/points.ts";
 import { percent } from "../../words/quantities.ts";
@@ -12,8 +13,9 @@ import type { Leads } from "./leads.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
-import { Staircase } from "./Staircase.tsx";
 import { enlargement } from "./texts.ts";
+
+const Staircase = lazyNamed(() => import("./Staircase.tsx"), "Staircase");
 
 /** Letters of a name follow each other within this time. */
 const TYPED_FAST_MS = 900;
@@ -199,15 +201,17 @@ export function Drawing(props: DrawingProps) {
               );
             })}
             {staircase && (
-              <Staircase
-                frame={frame}
-                network={network}
-                facts={facts}
-                path={path}
-                isLit={(name) => isLit({ kind: "branch", name })}
-                pointAt={(name) => pointAt({ kind: "branch", name }, false)}
-                k={k}
-              />
+              <Suspense>
+                <Staircase
+                  frame={frame}
+                  network={network}
+                  facts={facts}
+                  path={path}
+                  isLit={(name) => isLit({ kind: "branch", name })}
+                  pointAt={(name) => pointAt({ kind: "branch", name }, false)}
+                  k={k}
+                />
+              </Suspense>
             )}
           </g>
         ))}

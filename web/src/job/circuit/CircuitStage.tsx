@@ -1,19 +1,22 @@
 import { KINDS } from "@hound/core/circuit";
 import type { Mistake } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
-import { memo, startTransition, useState } from "react";
+import { memo, Suspense, startTransition, useState } from "react";
+import { Loading } from "../../app/Loading.tsx";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import { Spoken } from "../../app/Spoken.tsx";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import { inWords } from "../../words/print.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { Breadboard } from "./Breadboard.tsx";
 import { Brought } from "./Brought.tsx";
 import { Exchange } from "./Exchange.tsx";
 import { Oddities } from "./Oddities.tsx";
-import { PartsTable } from "./PartsTable.tsx";
 import { TrailEditor } from "./TrailEditor.tsx";
 import { Unknowns } from "./Unknowns.tsx";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
+
+const PartsTable = lazyNamed(() => import("./PartsTable.tsx"), "PartsTable");
+const Breadboard = lazyNamed(() => import("./Breadboard.tsx"), "Breadboard");
 
 interface CircuitStageProps {
   readonly goTo: { readonly offset: number } | null;
@@ -54,10 +57,14 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
         )}
       </Tabs.Content>
       <Tabs.Content value="parts" className="min-h-0 grow basis-1/2 data-[state=inactive]:hidden">
-        <PartsTable edits={edits} />
+        <Suspense fallback={<Loading what="the table" />}>
+          <PartsTable edits={edits} />
+        </Suspense>
       </Tabs.Content>
       <Tabs.Content value="breadboard" className="data-[state=inactive]:hidden">
-        {drawn ? <Breadboard drawn={drawn} /> : <p className="p-4 text-faint">There is no circuit to build yet.</p>}
+        <Suspense fallback={<Loading what="the breadboard" />}>
+          {drawn ? <Breadboard drawn={drawn} /> : <p className="p-4 text-faint">There is no circuit to build yet.</p>}
+        </Suspense>
       </Tabs.Content>
       {drawn?.settled && <Unknowns settled={drawn.settled} />}
       {drawn && !drawn.outdated && <Oddities drawn={drawn} />}
@@ -118,6 +125,7 @@ function Mistakes({
   return (
     <ul
       id="trail-mistakes"
+      tabIndex={0}
       aria-label="Mistakes in the trail"
       className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
     >
@@ -157,7 +165,7 @@ function Primer() {
           Start at a supply’s plus and write what you meet until you are back at its minus. Fork with ( | ), name
           junctions with [ ]. A value you do not know is written ? and estimated from the readings.
         </p>
-        <pre className="overflow-auto rounded bg-band p-3 font-mono text-ink">
+        <pre tabIndex={0} className="overflow-auto rounded bg-band p-3 font-mono text-ink">
           {
             "BT1 12V: F1 2A + [A] R1 220 5% + [B]\n  (R2 1k | LA1 12V 5W) + [C] R3 47\n[A] R4 10k [C]   # another line between two nodes"
           }

@@ -3,7 +3,7 @@ import type { Difference } from "@hound/core/notation";
 /** Two circuits' difference, part by part. */
 export function DifferenceList({ list }: { list: readonly Difference[] }) {
   return (
-    <ul className="max-h-60 overflow-auto">
+    <ul tabIndex={0} aria-label="Differences, part by part" className="max-h-60 overflow-auto">
       {list.map((d) => (
         <li key={d.designator} className="flex flex-wrap gap-x-2 border-t border-rule py-1 first:border-0">
           <span className="w-20 shrink-0 font-bold">{WORDS[d.kind]}</span>

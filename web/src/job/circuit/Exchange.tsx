@@ -1,7 +1,8 @@
 import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useCallback, useEffect, useState } from "react";
+import { Suspense, useCallback, useEffect, useState } from "react";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import { useNotice } from "../../app/Notice.tsx";
 import { newId } from "../../app/newId.ts";
 import { readTextFile } from "../../app/readTextFile.ts";
@@ -10,8 +11,9 @@ import { useRun } from "../../outbox/OutboxContext.tsx";
 import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { caseOf } from "../caseOf.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { EarlierVersions } from "./EarlierVersions.tsx";
-import { ImportDialog } from "./ImportDialog.tsx";
+
+const ImportDialog = lazyNamed(() => import("./ImportDialog.tsx"), "ImportDialog");
+const EarlierVersions = lazyNamed(() => import("./EarlierVersions.tsx"), "EarlierVersions");
 
 const BUTTON = "flex items-center gap-1.5 rounded-lg px-2.5 py-1.5 hover:bg-band";
 const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:bg-band data-[disabled]:opacity-40";
@@ -50,25 +52,25 @@ export function Exchange() {
       <button type="button" className={BUTTON} onClick={() => setIncoming({ text: "", why: null })}>
         <FileUp size={18} aria-hidden /> Import
       </button>
-      <DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className={BUTTON}>
           <Download size={18} aria-hidden /> Export
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
-            <ExportItems onEarlier={() => setEarlier(true)} />
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
+          <ExportItems onEarlier={() => setEarlier(true)} />
+        </DropdownMenu.Content>
       </DropdownMenu.Root>
-      {earlier && <EarlierVersions onClose={() => setEarlier(false)} />}
-      {incoming !== null && (
-        <ImportDialog
-          {...incoming}
-          onText={(text) => setIncoming({ text, why: null })}
-          onFile={takeFile}
-          onClose={() => setIncoming(null)}
-        />
-      )}
+      <Suspense>{earlier && <EarlierVersions onClose={() => setEarlier(false)} />}</Suspense>
+      <Suspense>
+        {incoming !== null && (
+          <ImportDialog
+            {...incoming}
+            onText={(text) => setIncoming({ text, why: null })}
+            onFile={takeFile}
+            onClose={() => setIncoming(null)}
+          />
+        )}
+      </Suspense>
     </div>
   );
 }

@@ -214,6 +214,7 @@ function Said({ found }: { found: Recognised }) {
   const place = (m: Mistake) => `${isTable ? "Row" : "Line"} ${m.line}, column ${m.column}`;
   return (
     <ul
+      tabIndex={0}
       aria-label="What is wrong or doubtful"
       className="max-h-48 shrink-0 overflow-auto rounded-lg border border-rule"
     >

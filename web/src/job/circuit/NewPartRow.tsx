@@ -1,3 +1,4 @@
+import { Plus } from "lucide-react";
 import { type KeyboardEvent, useRef } from "react";
 import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -54,6 +55,16 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
   );
   return (
     <tr className="border-t-2 border-rule">
+      <td className="p-0">
+        <button
+          type="button"
+          disabled={!isWhole(row)}
+          onClick={add}
+          className="rounded bg-copper p-1.5 text-sheet disabled:opacity-40"
+        >
+          <Plus size={18} aria-label="Add the part" />
+        </button>
+      </td>
       <td className="p-0">{field("designator")}</td>
       <td className="px-2 text-faint">new</td>
       {NEW_COLUMNS.slice(1).map((column) => (
@@ -61,16 +72,6 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
           {field(column)}
         </td>
       ))}
-      <td className="p-0">
-        <button
-          type="button"
-          disabled={!isWhole(row)}
-          onClick={add}
-          className="rounded bg-copper px-2 py-1 font-bold whitespace-nowrap text-sheet disabled:opacity-40"
-        >
-          Add
-        </button>
-      </td>
     </tr>
   );
 }

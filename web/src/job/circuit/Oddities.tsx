@@ -10,7 +10,7 @@ export function Oddities({ drawn }: { drawn: Drawn }) {
   return (
     <section aria-label="What is odd" className="shrink-0 rounded-lg border border-rule bg-sheet">
       <h2 className="px-3 pt-2 font-bold">Worth a second look</h2>
-      <ul className="max-h-44 overflow-auto pb-1">
+      <ul tabIndex={0} aria-label="Worth a second look" className="max-h-44 overflow-auto pb-1">
         {found.map(({ parts, message }) => {
           const at = { kind: "branch", name: parts[0] } as const;
           return (

@@ -133,6 +133,9 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
         <table className="w-full border-collapse text-sm" aria-label="Parts">
           <thead className="sticky top-0 z-10 bg-band">
             <tr>
+              <th scope="col">
+                <span className="sr-only">Add or remove</span>
+              </th>
               {table.getHeaderGroups()[0].headers.map((header) => {
                 const sorted = header.column.getIsSorted();
                 return (
@@ -155,7 +158,6 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                   </th>
                 );
               })}
-              <td />
             </tr>
           </thead>
           <tbody ref={body}>
@@ -164,6 +166,17 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                 key={row.designator}
                 className={`border-t border-rule ${selection?.name.split(".")[0] === row.designator ? "bg-copper-wash" : ""}`}
               >
+                <td className="p-0">
+                  <button
+                    type="button"
+                    aria-label={`Remove ${row.designator}`}
+                    title={`Remove ${row.designator}`}
+                    onClick={() => remove(row.designator)}
+                    className="rounded p-1.5 text-faint hover:text-wrong"
+                  >
+                    <Trash2 size={18} aria-hidden />
+                  </button>
+                </td>
                 {columnOrder.map((column) =>
                   isEditable(column) ? (
                     <td key={column} className="p-0">
@@ -190,17 +203,6 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                     </td>
                   ),
                 )}
-                <td className="p-0">
-                  <button
-                    type="button"
-                    aria-label={`Remove ${row.designator}`}
-                    title={`Remove ${row.designator}`}
-                    onClick={() => remove(row.designator)}
-                    className="rounded p-1.5 text-faint hover:text-wrong"
-                  >
-                    <Trash2 size={18} aria-hidden />
-                  </button>
-                </td>
               </tr>
             ))}
             {search === "" && <NewPartRow edits={edits} />}

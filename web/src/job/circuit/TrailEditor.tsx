@@ -1,6 +1,6 @@
 import type { EditorView } from "@codemirror/view";
 import type { PartNode } from "@hound/core/notation";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { TrailDocument } from "./trailDocument.ts";
 import { lightUpIn } from "./trailLanguage.ts";
 
@@ -19,43 +19,53 @@ interface TrailEditorProps {
 /** The trail in a text editor; mistakes are marked where they are. */
 export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: TrailEditorProps) {
   const host = useRef<HTMLDivElement>(null);
-  const view = useRef<EditorView | null>(null);
+  const [view, setView] = useState<EditorView | null>(null);
   const now = useRef({ places, onCursor, onPoint });
   now.current = { places, onCursor, onPoint };
   useEffect(() => {
-    if (!host.current) return;
-    const { view: shown, close } = document.show(host.current);
-    view.current = shown;
+    let close: (() => void) | null = null;
+    let isGone = false;
+    document.ready().then((engine) => {
+      if (isGone || !host.current) return;
+      const shown = engine.show(host.current);
+      close = shown.close;
+      setView(shown.view);
+      if (shown.view.state.doc.length === 0) shown.view.focus();
+    });
+    return () => {
+      isGone = true;
+      close?.();
+      setView(null);
+    };
+  }, [document]);
+  useEffect(() => {
+    if (!view) return;
     const partAt = (offset: number | null) =>
       offset === null
         ? null
         : ([...now.current.places.values()].find((p) => p.from <= offset && offset <= p.to)?.designator ?? null);
     const atCursor = () => {
-      const found = partAt(shown.state.selection.main.head);
+      const found = partAt(view.state.selection.main.head);
       if (found) now.current.onCursor(found);
     };
     const atPointer = (event: MouseEvent) =>
-      now.current.onPoint(partAt(shown.posAtCoords({ x: event.clientX, y: event.clientY })));
-    shown.dom.addEventListener("keyup", atCursor);
-    shown.dom.addEventListener("mouseup", atCursor);
-    shown.dom.addEventListener("mousemove", atPointer);
-    shown.dom.addEventListener("mouseleave", () => now.current.onPoint(null));
-    if (shown.state.doc.length === 0) shown.focus();
-    return () => {
-      close();
-      view.current = null;
-    };
-  }, [document]);
+      now.current.onPoint(partAt(view.posAtCoords({ x: event.clientX, y: event.clientY })));
+    // They go with the view.
+    view.dom.addEventListener("keyup", atCursor);
+    view.dom.addEventListener("mouseup", atCursor);
+    view.dom.addEventListener("mousemove", atPointer);
+    view.dom.addEventListener("mouseleave", () => now.current.onPoint(null));
+  }, [view]);
   useEffect(() => {
-    if (!goTo || !view.current) return;
-    const anchor = Math.min(goTo.offset, view.current.state.doc.length);
-    view.current.dispatch({ selection: { anchor }, scrollIntoView: true });
-    view.current.focus();
-  }, [goTo]);
+    if (!goTo || !view) return;
+    const anchor = Math.min(goTo.offset, view.state.doc.length);
+    view.dispatch({ selection: { anchor }, scrollIntoView: true });
+    view.focus();
+  }, [goTo, view]);
   useEffect(() => {
     const part = lit === null ? undefined : places.get(lit);
-    if (view.current) lightUpIn(view.current, part ? { from: part.from, to: part.to } : null);
-  }, [lit, places]);
+    if (view) lightUpIn(view, part ? { from: part.from, to: part.to } : null);
+  }, [lit, places, view]);
   return (
     <div ref={host} className="h-full min-h-40 overflow-hidden rounded-lg border border-rule lg:[contain:strict]" />
   );

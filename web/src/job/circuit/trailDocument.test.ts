@@ -3,14 +3,41 @@ import { seededRandom } from "@hound/core/simulate";
 import { describe, expect, it } from "vitest";
 import { Renamings } from "../../desk/renamings.ts";
 import { TrailDocument } from "./trailDocument.ts";
+import { TrailEngine } from "./trailEngine.ts";
 
 const TRAIL = "BT1 9V: R1 1k + [A] R2 2k # keep\n+ R3 3k";
 
 function open(text: string) {
   const seen: string[] = [];
-  const document = new TrailDocument(text, [], (t) => seen.push(t));
+  const document = new TrailEngine(text, [], (t) => seen.push(t));
   return { document, seen, now: () => seen.at(-1) ?? text };
 }
+
+describe("a document whose editor is fetched later", () => {
+  it("has what was changed before in its history, tells of each change once, and makes one editor only", async () => {
+    const seen: string[] = [];
+    let made = 0;
+    const load = async () => (text: string, onChange: (text: string) => void) => {
+      made += 1;
+      return new TrailEngine(text, [], onChange);
+    };
+    const document = new TrailDocument("one", load, (t) => seen.push(t));
+    document.replace("one");
+    document.replace("one two");
+    document.replace("one two three");
+    expect(seen).toEqual(["one two", "one two three"]);
+    const engine = await document.ready();
+    expect(seen).toHaveLength(2);
+    document.undo();
+    document.undo();
+    await document.ready();
+    expect(seen.slice(2)).toEqual(["one two", "one"]);
+    expect(engine.redo()).toBe(true);
+    document.replace("one two and more");
+    expect(seen.at(-1)).toBe("one two and more");
+    expect(made).toBe(1);
+  });
+});
 
 describe("one history for text, board and table", () => {
   it("takes back each edit by itself, in order, and does it again", () => {

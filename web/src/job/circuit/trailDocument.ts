@@ -1,82 +1,58 @@
-import { closeCompletion } from "@codemirror/autocomplete";
-import { history, isolateHistory, redo, undo } from "@codemirror/commands";
-import { EditorState, type Extension, type Transaction } from "@codemirror/state";
-import { EditorView } from "@codemirror/view";
+import type { TrailEngine } from "./trailEngine.ts";
+
+/** Makes the editor's part of a document, of the text it begins with. */
+export type MakeEngine = (text: string, onChange: (text: string) => void) => TrailEngine;
 
 /**
- * The trail with its history: one undo for what is typed, drawn on the board or entered in the table. It lives as long
- * as the job is open, whether an editor shows it or not.
+ * The trail with its history: one undo for what is typed, drawn on the board or entered in the table. It lives as long as
+ * the job is open. The editor's part is fetched when it is needed; what was changed before is in its history then.
  */
 export class TrailDocument {
-  private state: EditorState;
-  private view: EditorView | null = null;
+  private engine: TrailEngine | null = null;
+  private coming: Promise<TrailEngine> | null = null;
+  /** The text at first, and after each change until the engine is there. */
+  private readonly texts: string[];
 
   constructor(
     text: string,
-    extensions: Extension,
+    private readonly load: () => Promise<MakeEngine>,
     private readonly onChange: (text: string) => void,
   ) {
-    const listen = EditorView.updateListener.of((update) => {
-      if (update.docChanged) onChange(update.state.doc.toString());
+    this.texts = [text];
+  }
+
+  /** The editor's part, with everything that was changed so far as steps of its history. */
+  ready(): Promise<TrailEngine> {
+    this.coming ??= this.load().then((make) => {
+      let isReplayed = false;
+      const engine = make(this.texts[0], (text) => isReplayed && this.onChange(text));
+      for (const text of this.texts.slice(1)) engine.replace(text);
+      isReplayed = true;
+      this.engine = engine;
+      return engine;
     });
-    this.state = EditorState.create({ doc: text, extensions: [history(), listen, extensions] });
+    return this.coming;
   }
 
   /** Takes over a text that came about elsewhere, as one step of the history. */
   replace(text: string) {
-    const changes = smallestChange(this.current.doc.toString(), text);
-    if (changes.length > 0) this.take(this.current.update({ changes, annotations: isolateHistory.of("full") }));
+    if (this.engine) this.engine.replace(text);
+    else if (text !== this.texts[this.texts.length - 1]) {
+      this.texts.push(text);
+      this.onChange(text);
+    }
   }
 
   /** Writes at the cursor, as one step of the history. */
   insert(text: string) {
-    const { main } = this.current.selection;
-    const selection = { anchor: main.from + text.length };
-    const changes = { from: main.from, to: main.to, insert: text };
-    this.take(this.current.update({ changes, selection, annotations: isolateHistory.of("full") }));
+    this.ready().then((engine) => engine.insert(text));
   }
 
-  undo(): boolean {
-    return undo({ state: this.current, dispatch: (transaction) => this.take(transaction) });
+  undo() {
+    this.ready().then((engine) => engine.undo());
   }
 
-  redo(): boolean {
-    return redo({ state: this.current, dispatch: (transaction) => this.take(transaction) });
+  redo() {
+    this.ready().then((engine) => engine.redo());
   }
-
-  /** Shows the document in an editor. @returns what takes it away again; the state stays */
-  show(parent: HTMLElement): { view: EditorView; close: () => void } {
-    const view = new EditorView({ state: this.state, parent });
-    this.view = view;
-    const close = () => {
-      closeCompletion(view);
-      this.state = view.state;
-      this.view = null;
-      view.destroy();
-    };
-    return { view, close };
-  }
-
-  private get current(): EditorState {
-    return this.view?.state ?? this.state;
-  }
-
-  private take(transaction: Transaction) {
-    if (this.view) this.view.dispatch(transaction);
-    else {
-      this.state = transaction.state;
-      this.onChange(this.state.doc.toString());
-    }
-  }
-}
-
-/** The one stretch in which two texts differ: the cursor and the history keep their places around it. */
-function smallestChange(before: string, after: string): { from: number; to: number; insert: string }[] {
-  if (before === after) return [];
-  let from = 0;
-  while (from < before.length && before[from] === after[from]) from += 1;
-  let tail = 0;
-  const most = Math.min(before.length, after.length) - from;
-  while (tail < most && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail += 1;
-  return [{ from, to: before.length - tail, insert: after.slice(from, after.length - tail) }];
 }

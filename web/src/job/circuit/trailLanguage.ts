@@ -220,6 +220,7 @@ export const trailEditing = (onTable: (text: string) => void): Extension => [
   EditorView.contentAttributes.of({
     "aria-label": "Trail of the circuit",
     "aria-describedby": "trail-mistakes",
+    tabindex: "0",
     spellcheck: "false",
     autocapitalize: "off",
   }),

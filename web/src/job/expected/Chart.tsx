@@ -3,6 +3,7 @@ import { ruleFor } from "@hound/core/reduce";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useMemo, useState } from "react";
 import { CopyTable } from "../../app/CopyTable.tsx";
+import { Scroll } from "../../app/Scroll.tsx";
 import { print } from "../../words/print.ts";
 import { withLimits } from "../../words/quantities.ts";
 import { stampOf } from "../../words/stamp.ts";
@@ -58,7 +59,7 @@ export function Chart({ expected, conventions }: ChartProps) {
           Three figures are carried on at every step, as on paper. Checks shows what that costs.
         </p>
       )}
-      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+      <Scroll label="The chart">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="What every part should show">
           <thead className="bg-band">
             <tr>
@@ -124,7 +125,7 @@ export function Chart({ expected, conventions }: ChartProps) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       {open && (
         <Behind expected={expected} row={rows[open.branch]} cell={open.cell} letter={conventions.sourceLetter} />
       )}

@@ -2,6 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import { closuresOf, isSameState } from "@hound/core/measure";
 import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
+import { Scroll } from "../../app/Scroll.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
 import { print, printFixed } from "../../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
@@ -28,7 +29,7 @@ export function Measured({ network }: { network: Network }) {
       <p className="text-faint">
         Calculated as your meter will show it: its load across, its burden in the branch. The worst comes first.
       </p>
-      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+      <Scroll label="Table of what was measured">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against calculated">
           <TableHead columns={["What", "Calculated", "Read", "Off by", "In limits"]} />
           <tbody>
@@ -37,7 +38,7 @@ export function Measured({ network }: { network: Network }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       <Closing network={network} />
     </div>
   );

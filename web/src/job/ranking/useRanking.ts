@@ -49,7 +49,7 @@ class RankWorker {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
+    const worker = takeEarly() ?? new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if (data.ticket !== this.ticket) return;
       if (data.kind === "singles") {
@@ -71,6 +71,14 @@ class RankWorker {
     this.stop();
     this.on.result({ kind: "problem", what: "circuit", message }, this.input);
   }
+}
+
+/** The worker that was started before the page was there; once. */
+function takeEarly(): Worker | null {
+  const page = globalThis as { earlyWorker?: Worker };
+  const { earlyWorker = null } = page;
+  page.earlyWorker = undefined;
+  return earlyWorker;
 }
 
 /** A ranking on display, and how it stands to what is known by now. */

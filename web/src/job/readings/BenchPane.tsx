@@ -1,13 +1,17 @@
+import { Suspense } from "react";
+import { Loading } from "../../app/Loading.tsx";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import type { Sent } from "../../app/sent.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { Finding } from "../suspects/Finding.tsx";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
-import { SuspectsStage } from "../suspects/SuspectsStage.tsx";
 import { LineWithNext } from "./LineWithNext.tsx";
 import { ReadingsStage } from "./ReadingsStage.tsx";
 import { Standing } from "./Standing.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 import { Headline, WhereItStands } from "./WhereItStands.tsx";
+
+const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
+const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
 interface BenchPaneProps {
   readonly stage: "readings" | "suspects";
@@ -53,10 +57,10 @@ export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: Be
       {stage === "readings" ? (
         <ReadingsStage ranked={ranked} />
       ) : (
-        <>
+        <Suspense fallback={<Loading what="the suspects" />}>
           <SuspectsStage ranked={ranked} bench={{ input: line.input, onChoose, onSuppose }} />
           <Finding />
-        </>
+        </Suspense>
       )}
     </>
   );

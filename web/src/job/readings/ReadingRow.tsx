@@ -1,7 +1,6 @@
 import { deviationOf } from "@hound/core/measure";
 import type { ReadingVerdict } from "@hound/core/rank";
 import { meterData, type NumericReading, type Reading } from "@hound/core/record";
-import { format } from "date-fns";
 import { Pencil, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
@@ -9,6 +8,7 @@ import type { DeskReading } from "../../desk/ops.ts";
 import { slipQuestion } from "../../words/faults.ts";
 import { percent, placeOf, valueOfReading } from "../../words/quantities.ts";
 import { standingWords } from "../../words/standing.ts";
+import { clock, dayAndTime } from "../../words/times.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Correction } from "./Correction.tsx";
 import { DeviationBar } from "./DeviationBar.tsx";
@@ -102,8 +102,8 @@ function Taken({ at }: { at: string }) {
   const time = new Date(at);
   if (Number.isNaN(time.getTime())) return null;
   return (
-    <time dateTime={at} title={format(time, "d MMM yyyy, HH:mm:ss")} className="ml-auto text-sm text-faint">
-      {format(time, "HH:mm")}
+    <time dateTime={at} title={dayAndTime(time)} className="ml-auto text-sm text-faint">
+      {clock(time)}
     </time>
   );
 }

@@ -3,6 +3,7 @@ import type { Unit } from "@hound/core/units";
 import { type Comparison, comparisonCsv, type Load, type Pair } from "@hound/core/whatif";
 import { useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
+import { Scroll } from "../../app/Scroll.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
 import { print, printFixed } from "../../words/print.ts";
 import { shown } from "../../words/quantities.ts";
@@ -67,7 +68,7 @@ export function ChangeChart({ comparison, network }: { comparison: Comparison; n
           Copy as CSV
         </button>
       </div>
-      <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+      <Scroll label="Chart of changes">
         <table className="w-full" aria-label="Healthy and with the faults">
           <TableHead columns={[quantity === "nodes" ? "node" : "part", "healthy", "with it", "change", last]} />
           <tbody>
@@ -89,7 +90,7 @@ export function ChangeChart({ comparison, network }: { comparison: Comparison; n
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </div>
   );
 }

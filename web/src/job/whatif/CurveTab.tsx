@@ -53,7 +53,7 @@ export function CurveTab({ input, network, supposed }: CurveTabProps) {
       </div>
       {answer?.kind === "problem" && <p className="text-doubt">{answer.message}.</p>}
       {answer?.kind === "curve" && (
-        <div className={isCurrent ? "" : "opacity-60"}>
+        <div className={isCurrent ? "" : "grayscale"}>
           <Plot curve={answer} read={read ?? null} names={{ part, node }} />
           <p className="mt-2 text-lg">
             <strong>{crossingWords(answer, part, read ?? null)}</strong>

@@ -2,6 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
+import { Scroll } from "../../app/Scroll.tsx";
 import { bitsWords } from "../../words/bits.ts";
 import { printFixed } from "../../words/print.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
@@ -34,7 +35,7 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
         {supposed.length > 0 && <> {placeWords(supposed, ranking, drawn.network)}</>}
       </p>
       {fit.readings.length > 0 && (
-        <div className="overflow-x-auto rounded-lg border border-rule bg-sheet">
+        <Scroll label="Table of readings">
           <table className="w-full text-left">
             <thead className="bg-band text-sm">
               <tr>
@@ -65,7 +66,7 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
       )}
       {supposed.length > 0 && (
         <p className="text-sm text-faint">

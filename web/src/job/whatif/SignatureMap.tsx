@@ -131,11 +131,11 @@ interface RowProps {
   readonly more: { readonly count: number; readonly isOpen: boolean; readonly toggle: () => void } | null;
 }
 
-const shade = scaleSymlog<number>().domain([0, 50]).range([0.1, 0.55]).clamp(true);
+const shade = scaleSymlog<number>().domain([0, 50]).range([0.08, 0.34]).clamp(true);
 
 function Row({ row, columns, words, isFaded, onSuppose, more }: RowProps) {
   return (
-    <tr className={`border-t border-rule ${isFaded ? "opacity-45" : ""}`}>
+    <tr className={`border-t border-rule ${isFaded ? "text-faint grayscale" : ""}`}>
       <th scope="row" className="sticky left-0 bg-sheet px-2 py-0.5 text-left font-normal whitespace-nowrap">
         <button type="button" className="hover:underline" onClick={onSuppose}>
           {words}
@@ -160,7 +160,7 @@ function Row({ row, columns, words, isFaded, onSuppose, more }: RowProps) {
             key={at}
             className="border-l border-rule px-1 text-center whitespace-nowrap"
             style={{
-              background: `color-mix(in srgb, ${colour} ${Math.round(100 * shade(Math.abs(limits)))}%, var(--sheet))`,
+              background: `color-mix(in srgb, ${colour} ${Math.round((isFaded ? 30 : 100) * shade(Math.abs(limits)))}%, var(--sheet))`,
             }}
           >
             {limits > 0 ? "▲" : "▼"}

@@ -84,7 +84,7 @@ function WishedList({ faults, isCurrent, network, readings, onSuppose }: WishedL
   const kindOf = kindsIn(network);
   return (
     <>
-      <ol aria-label="Faults that would give it" className={`flex flex-col gap-1 ${isCurrent ? "" : "opacity-60"}`}>
+      <ol aria-label="Faults that would give it" className={`flex flex-col gap-1 ${isCurrent ? "" : "grayscale"}`}>
         {faults.slice(0, MOST).map(({ fault, between, share, against }) => (
           <li key={`${writeSupposed(fault, network)}`}>
             <button

@@ -1,0 +1,1 @@
+// Written anew when the pages are built: it asks early for what a job's page needs.
