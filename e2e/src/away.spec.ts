@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { brotliCompressSync, gzipSync } from "node:zlib";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 
@@ -105,14 +106,19 @@ test("a newer version is announced and taken when asked for; an open tab goes on
   const other = await context.newPage();
   await other.goto(`${server.address}/jobs`);
   const index = join(server.pages, "index.html");
-  writeFileSync(index, readFileSync(index, "utf8").replace("<title>Clever Hound", "<title>Cleverer Hound"));
+  const write = (file: string, text: string) => {
+    writeFileSync(file, text);
+    writeFileSync(`${file}.br`, brotliCompressSync(text));
+    writeFileSync(`${file}.gz`, gzipSync(text));
+  };
+  write(index, readFileSync(index, "utf8").replace("</head>", '<meta name="cleverer" /></head>'));
   const worker = join(server.pages, "sw.js");
-  writeFileSync(worker, readFileSync(worker, "utf8").replace(/(index\.html[`"'],"?revision"?:[`"'])\w/, "$1x"));
+  write(worker, readFileSync(worker, "utf8").replace(/(index\.html[`"'],"?revision"?:[`"'])\w/, "$1x"));
   // As a page that was away for a while does.
   await page.evaluate(async () => (await navigator.serviceWorker.ready).update());
   await page.getByText("A new version of these pages is there.").waitFor();
   await page.getByRole("button", { name: "Reload" }).click();
-  await expect(page).toHaveTitle("Cleverer Hound");
+  await expect(page.locator("meta[name=cleverer]")).toBeAttached();
   await other.getByRole("link", { name: "Library" }).click();
   await expect(other.getByRole("main").getByRole("listitem").first()).toBeVisible();
 });

@@ -235,7 +235,7 @@ test("what is changed in the circuit is logged, and readings are taken so until 
   await line.press("Enter");
   const newest = page.getByRole("list", { name: "Readings" }).getByRole("listitem").first();
   await expect(newest).toContainText(/B23\.50?\sV.*with known-good F1, a lead of R2 lifted/);
-  await expect(newest).toContainText(/healthy 19\.0\d ± 0\.\d+\sV/);
+  await expect(newest).toContainText(/healthy 19\.0\d ±\s0\.\d+\sV/);
   await page.reload();
   await expect(newest).toContainText("a lead of R2 lifted");
   await standing.getByRole("button", { name: "As drawn again" }).click();
@@ -284,7 +284,7 @@ test("a meter's data change the limits, and a finding is kept with the solved jo
   await page.getByLabel(/Input resistance on volts/).fill("1M");
   await page.getByLabel(/Accuracy on volts/).fill("2");
   await page.getByRole("button", { name: "Save meter" }).click();
-  await expect(page.getByText(/1\sMΩ on volts, ± 2 %/)).toBeVisible();
+  await expect(page.getByText(/1\sMΩ on volts, ±\s2\s%/)).toBeVisible();
   await page.getByLabel("State of the job").selectOption("solved");
   await page.keyboard.press("Alt+5");
   await page.getByLabel("What it was").fill("R4's joint had cracked.");

@@ -80,7 +80,7 @@ test("the board is walked with the arrow keys and says what it shows", async ({ 
     const id = await board.getAttribute("aria-activedescendant");
     return page.locator(`#${id}`).getAttribute("aria-label");
   };
-  expect(await active()).toMatch(/^node \+, expected 23\.\d+ ± /);
+  expect(await active()).toMatch(/^node \+, expected 23\.\d+ ±\s/);
   await page.keyboard.press("ArrowRight");
   expect(await active()).toMatch(/^PS1 24\sV, from \+ to 0, expected current/);
   for (let i = 0; i < 3; i += 1) await page.keyboard.press("ArrowRight");

@@ -191,7 +191,7 @@ test("a suspect says why, how to prove it, and can be questioned, compared and r
     .first()
     .click();
   await expect(suspects.locator("p", { hasText: "To prove it or rule it out" })).toContainText(
-    /volts at C\. 1\.952 ± .* if it is/,
+    /volts at C\. 1\.952 ±\s.* if it is/,
   );
   await expect(suspects.getByRole("img", { name: /Measured, healthy and this suspect/ })).toBeVisible();
   await expect(figure(page, /^R3 470\sΩ/)).toHaveAccessibleName(/imagined R3 open/);

@@ -1,11 +1,10 @@
 import type { JobState, JobSummary } from "@hound/core/record";
 import { FileUp, Plus } from "lucide-react";
-import { Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
-import { lazyNamed } from "../app/lazyNamed.ts";
 import { isKeyOf } from "../app/letterKeys.ts";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
@@ -18,8 +17,7 @@ import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
 import { JobRow } from "./JobRow.tsx";
-
-const NewJobDialog = lazyNamed(() => import("./NewJobDialog.tsx"), "NewJobDialog");
+import { NewJobDialog } from "./NewJobDialog.tsx";
 
 export function JobsPage() {
   return (
@@ -119,7 +117,7 @@ function Logbook() {
           </p>
         </div>
       </main>
-      <Suspense>{making && <NewJobDialog open onOpenChange={setMaking} />}</Suspense>
+      {making && <NewJobDialog open onOpenChange={setMaking} />}
     </div>
   );
 }

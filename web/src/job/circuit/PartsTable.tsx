@@ -210,7 +210,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
         </table>
         {rows.length === 0 && search !== "" && <p className="p-4 text-faint">No part matches.</p>}
       </section>
-      {edits.refusal && (
+      {edits.refusal && selection === null && (
         <p id="edit-refused" role="alert" className="font-bold text-wrong">
           Not done: {edits.refusal}
         </p>

@@ -1,6 +1,7 @@
 import type { RankInput } from "@hound/core/rank";
 import type { ReactNode } from "react";
 import { Fold } from "../../app/Fold.tsx";
+import { printFixed } from "../../words/print.ts";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
@@ -51,7 +52,8 @@ export function SuspectsStage({ ranked, bench }: { ranked: Ranked; bench: Suspec
       </ol>
       {rest.length > 0 && (
         <p className="mt-3 text-faint">
-          {rest.length} more below 0.1 %, together {percent(rest.reduce((sum, r) => sum + r.probability, 0))}.
+          {rest.length} more below {printFixed(0.1, 1)}
+          {"\u00a0"}%, together {percent(rest.reduce((sum, r) => sum + r.probability, 0))}.
         </p>
       )}
       {bench.input && (

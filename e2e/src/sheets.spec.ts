@@ -1,0 +1,47 @@
+import { expect, test } from "./server.ts";
+
+const SHEETS = {
+  expected: ["Nodes, against 0", "R1", "220"],
+  reduction: ["The supply sees one resistance", "1/R"],
+  measured: ["Calculated as the meter shows it", "Readings, in the order taken"],
+  job: ["Complaint", "Leading suspects", "What it was"],
+} as const;
+
+for (const [sheet, words] of Object.entries(SHEETS)) {
+  test(`the sheet “${sheet}” prints in black on white, on A4 and Letter, and says when and from which version`, async ({
+    page,
+    server,
+  }) => {
+    await page.goto(await server.bench("vent", `sheets/${sheet}`));
+    const main = page.getByRole("main");
+    for (const word of words) await expect(main).toContainText(word);
+    await expect(page.getByText("Working them out")).toHaveCount(0);
+    await expect(main.locator("[data-stamp]")).toHaveText(/: circuit version \d+, \d+ \w{3} \d{4}, \d\d:\d\d$/);
+    for (const [paper, width] of [
+      ["A4", 595],
+      ["Letter", 612],
+    ] as const) {
+      await page.getByLabel("Paper").selectOption(paper);
+      const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
+      const box = /\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf);
+      expect(Math.round(Number(box?.[1])), paper).toBe(width);
+    }
+    // The dark look stays on the screen: paper has no colour, and nothing but the sheet.
+    await page.evaluate(() => document.documentElement.setAttribute("data-theme", "dark"));
+    await page.emulateMedia({ media: "print" });
+    await expect(page.getByRole("button", { name: /Print/ })).toBeHidden();
+    const colours = await main.evaluate((element) => {
+      const found = new Set<string>();
+      for (const e of element.querySelectorAll("*")) {
+        const { color, fill, stroke } = getComputedStyle(e);
+        for (const c of [color, ...(e instanceof SVGElement ? [fill, stroke] : [])]) found.add(c);
+      }
+      return [...found];
+    });
+    const isGrey = (c: string) => {
+      const [r, g, b] = (/rgba?\((\d+), (\d+), (\d+)/.exec(c)?.slice(1) ?? []).map(Number);
+      return !/^rgb/.test(c) || (r === g && g === b);
+    };
+    expect(colours.filter((c) => !isGrey(c))).toEqual([]);
+  });
+}
