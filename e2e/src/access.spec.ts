@@ -1,4 +1,5 @@
-import { AxeBuilder } from "@axe-core/playwright";
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 import { STATES, settled } from "./states.ts";
@@ -6,21 +7,37 @@ import { STATES, settled } from "./states.ts";
 /** What depends on the colours in force. */
 const ABOUT_COLOURS = ["color-contrast", "link-in-text-block"];
 
-async function findings(page: Page, only?: readonly string[]): Promise<string[]> {
-  const builder = new AxeBuilder({ page });
-  if (only) builder.withRules([...only]);
-  else {
-    builder.options({ rules: Object.fromEntries(BESIDES.map((id) => [id, { enabled: true }])) });
-  }
-  const { violations } = await builder.analyze();
+type Rules = { readonly [id: string]: { readonly enabled: boolean } };
+interface Violation {
+  readonly id: string;
+  readonly impact: string | null;
+  readonly nodes: readonly { readonly html: string; readonly failureSummary?: string }[];
+}
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+
+async function run(page: Page, rules: Rules, only: readonly string[] | null, without = ""): Promise<Violation[]> {
+  return page.evaluate(
+    async ([ids, wanted, left]) => {
+      const { axe } = window as unknown as {
+        axe: { run: (context: object, options: object) => Promise<{ violations: Violation[] }> };
+      };
+      const context = left === "" ? { include: [["body"]] } : { include: [["body"]], exclude: [[left]] };
+      const { violations } = await axe.run(left === "" ? document : context, {
+        ...(wanted ? { runOnly: { type: "rule", values: wanted } } : { rules: ids }),
+        resultTypes: ["violations"],
+      });
+      return violations;
+    },
+    [rules, only, without] as const,
+  );
+}
+
+async function findings(page: Page, only: readonly string[] | null = null): Promise<string[]> {
+  const besides: Rules = Object.fromEntries(BESIDES.map((id) => [id, { enabled: true }]));
+  const violations = await run(page, besides, only);
   // What a drawing's part shows is several texts, never one run: its name says them in order, with words between.
-  const named = only
-    ? []
-    : await new AxeBuilder({ page })
-        .withRules(["label-content-name-mismatch"])
-        .exclude("[data-board]")
-        .analyze()
-        .then((r) => r.violations);
+  const named = only ? [] : await run(page, {}, ["label-content-name-mismatch"], "[data-board]");
   return [...violations, ...named]
     .filter((v) => v.impact !== "minor" && v.impact !== null)
     .map(
@@ -59,6 +76,7 @@ for (const [group, states] of Object.entries(STATES)) {
       await settled(page);
       await state.once?.(page);
       await settled(page);
+      await page.evaluate(AXE);
       const say = (look: string, list: string[]) => found.push(...list.map((f) => `${state.name}, ${look}: ${f}`));
       say("light", await findings(page));
       await page.evaluate(() => document.documentElement.setAttribute("data-theme", "dark"));

@@ -27,6 +27,8 @@ export function PairPage() {
       <form onSubmit={submit} className="mt-4 flex gap-2">
         <input
           aria-label="Code"
+          aria-invalid={message !== ""}
+          aria-describedby="pair-says"
           value={code}
           onChange={(e) => setCode(e.target.value)}
           inputMode="numeric"
@@ -38,7 +40,7 @@ export function PairPage() {
           Pair
         </button>
       </form>
-      <p role="alert" className="mt-2 min-h-6 text-wrong">
+      <p id="pair-says" role="alert" className="mt-2 min-h-6 text-wrong">
         {message}
       </p>
     </main>

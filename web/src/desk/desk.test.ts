@@ -15,6 +15,7 @@ class Bench {
     title: "Vent",
     complaint: "",
     finding: "",
+    details: {},
     state: "new",
     meter: {},
     priors: {},
@@ -162,6 +163,46 @@ describe("the desk", () => {
     await settle();
     expect(server.job.standing).toEqual({ lifted: ["R7"], swapped: ["R1"] });
     expect(desk.snapshot().job.standing).toEqual(server.job.standing);
+  });
+
+  it("takes over circuit and readings as one step, for whichever undo takes it back and does it again", async () => {
+    server.job = { ...server.job, standing: { lifted: ["R2"] } };
+    const desk = open();
+    desk.addReading(volts("0", 1));
+    await settle();
+    const [mine] = readingsOf(desk.snapshot());
+    const other = "BT1 5V: R9 1k [Q] + R8 2k";
+    const takeBack = desk.bringIn({ text: other, add: [volts("Q", 3), volts("Q", 4)], remove: [mine.id] });
+    await settle();
+    const isThere = () => {
+      expect(server.job.circuit.trail).toBe(other);
+      expect(valuesOf(desk)).toEqual([3, 4]);
+      expect(server.job.readings.map((r) => r.reading)).toMatchObject([{ from: "Q" }, { from: "Q" }]);
+      expect(server.job.standing).toEqual({});
+    };
+    const isBack = () => {
+      expect(server.job.circuit.trail).toBe(TRAIL);
+      expect(valuesOf(desk)).toEqual([1]);
+      expect(server.job.standing).toEqual({ lifted: ["R2"] });
+    };
+    isThere();
+    takeBack();
+    await settle();
+    isBack();
+    // The editor's redo and undo are nothing but the text changing.
+    desk.setText(other);
+    await settle();
+    isThere();
+    desk.setText(TRAIL);
+    await settle();
+    isBack();
+    // Readings alone are taken back by the undo of readings.
+    desk.bringIn({ text: null, add: [volts("0", 7)], remove: [] });
+    await settle();
+    expect(valuesOf(desk)).toEqual([1, 7]);
+    desk.undo();
+    await settle();
+    isBack();
   });
 
   it("takes back what was done last, one step at a time", async () => {

@@ -4,6 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import type { Sent } from "../app/sent.ts";
 import { TopBar } from "../app/TopBar.tsx";
+import { inWords } from "../words/print.ts";
 import { SendDialog, useSending } from "./SendDialog.tsx";
 import { POCKET_SUMS } from "./sums.ts";
 import type { Result, Sum } from "./working.ts";
@@ -63,12 +64,13 @@ function Card({ sum, onSend }: { sum: Sum; onSend: (sent: Sent) => void }) {
                 placeholder={hint}
                 autoComplete="off"
                 aria-invalid={isWrong}
+                aria-describedby={isWrong ? `${sum.id} ${key} wrong`.replaceAll(" ", "-") : undefined}
                 onChange={(e) => setFields({ ...fields, [key]: e.target.value })}
                 className={`mt-0.5 w-full rounded-lg border bg-paper px-3 py-2 font-mono text-lg placeholder:text-faint/70 ${isWrong ? "border-wrong" : "border-rule"}`}
               />
               {isWrong && (
-                <span role="alert" className="text-wrong">
-                  {worked.why}
+                <span id={`${sum.id} ${key} wrong`.replaceAll(" ", "-")} role="alert" className="text-wrong">
+                  {inWords(worked.why)}
                 </span>
               )}
             </label>

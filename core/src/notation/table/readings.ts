@@ -111,7 +111,7 @@ function plainly(
   const column =
     { lifted: "through", part: "through", takenAt: "taken_at", plusMinus: "plus_minus", seen: "value" }[key] ?? key;
   const given = cells[column] ?? "";
-  if (given !== "") return [column, `“${given}” does not belong here (${issue.message})`];
+  if (given !== "") return [column, `“${given}” is nothing that belongs here`];
   return [column, `${{ from: "the node", through: "the part", value: "the value" }[column] ?? column} is missing`];
 }
 

@@ -173,7 +173,10 @@ function readWords(words: string, say: Say): Part | null {
       return null;
     }
     const inserted = wrong.fix?.edits[0].insert ?? "";
-    if (!wrong.fix || round === MENDED || inserted === "" || /[[\]()|]/.test(inserted)) {
+    // A word in the value's place is no note: then there would be no value.
+    const isValueGone =
+      inserted.startsWith("note=") && /^\[from_\] \S+ (?:kind=\S+ )?$/.test(text.slice(0, wrong.from));
+    if (isValueGone || !wrong.fix || round === MENDED || inserted === "" || /[[\]()|]/.test(inserted)) {
       say.wrong(wrong.from <= open.length ? "designator" : "value", wrong.message);
       return null;
     }

@@ -27,7 +27,7 @@ export function BoardTools(props: BoardToolsProps) {
       <Tool label="Smaller (-)" onClick={() => onZoom(-1)}>
         <ZoomOut size={20} aria-hidden />
       </Tool>
-      <Tool label="Usual size (0)" onClick={onUsual}>
+      <Tool label="1:1, usual size (0)" onClick={onUsual}>
         <span className="text-sm font-bold">1:1</span>
       </Tool>
       <Tool label="Larger (+)" onClick={() => onZoom(1)}>

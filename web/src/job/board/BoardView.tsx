@@ -92,7 +92,9 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures]);
   const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
-  const scale = zoom ?? Math.max(fitting, SCALES.readable);
+  // Who has larger text has a larger board: it scrolls and wraps rather than staying small.
+  const text = Math.max(1, textScale());
+  const scale = zoom ?? Math.max(fitting, SCALES.readable) * text;
   const frames = useMemo(
     () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),
     [board, size.width, scale, staircase],
@@ -179,6 +181,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
 function legendOf({ supposed, isSuspect }: Imagined, network: Network): string {
   const words = supposed.map((f) => writeSupposed(f, network)).join(", ");
   return `Violet: ${isSuspect ? "if it is" : "with"} ${words}. Grey: healthy.`;
+}
+
+/** How much larger than usual the reader has text, by the convention or by the browser. */
+function textScale(): number {
+  return Number.parseFloat(getComputedStyle(document.documentElement).fontSize) / 16 || 1;
 }
 
 function clamp(value: number, least: number, most: number): number {

@@ -41,10 +41,10 @@ interface DrawingProps {
 export function Drawing(props: DrawingProps) {
   const { drawn, frames, facts, scale, traced, staircase, legend, svg, leads, onUse, onKey } = props;
   const { selection, select, stretch, hovered, hover } = useDesk();
-  const { symbols, arrows, textSize } = useConventions();
+  const { symbols, arrows } = useConventions();
   const { network, circuit, outdated } = drawn;
   const { width, height } = sizeOf(frames);
-  const k = enlargement(textSize === "large" ? scale / 1.19 : scale);
+  const k = enlargement(scale);
   const items = useMemo(() => itemsOf(drawn), [drawn]);
   const path = useMemo(() => {
     const through = network.branches.findIndex((b) => b.name === traced);

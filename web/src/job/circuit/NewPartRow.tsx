@@ -30,7 +30,10 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
   const { value: row, set, forget } = useKept(`new part ${state.job.id}`, EMPTY_ROW);
   const first = useRef<HTMLInputElement>(null);
   const add = () => {
-    if (!isWhole(row) || !edits.make(addRow(state.trail, row), `Added ${row.designator.trim()}`)) return;
+    if (!isWhole(row)) return;
+    const added = addRow(state.trail, row);
+    const asks = added.asks?.length ? `. ${added.asks.join("; ")}` : "";
+    if (!edits.make(added, `Added ${row.designator.trim()}${asks}`)) return;
     forget();
     first.current?.focus();
   };

@@ -21,7 +21,7 @@ export function isWhole(row: NewRow): boolean {
 }
 
 /** The trail with one part more, read as a row of a parts table would be. */
-export function addRow(trail: Trail, row: NewRow): Edited {
+export function addRow(trail: Trail, row: NewRow): Edited & { readonly asks?: readonly string[] } {
   const cells = NEW_COLUMNS.map((column) => row[column].replace(/[\t\n"]/g, " ").trim());
   const head = ["Part", "From", "To", "Value", "Tol", "Rating", "Note"];
   const { circuit, mistakes } = readParts(`${head.join("\t")}\n${cells.join("\t")}`);
@@ -36,10 +36,13 @@ export function addRow(trail: Trail, row: NewRow): Edited {
     trail.unnamed.has(given as typeof part.from) ? given : writable(read);
   const [from, to] = [named(row.from.trim(), part.from), named(row.to.trim(), part.to)] as (typeof part.from)[];
   const [first, last] = part.kind === "supply" ? [to, from] : [from, to];
-  if (trail.circuit) return joinNodes(trail, first, last, writePart(part));
+  const asks = mistakes.map((m) => m.message);
+  if (trail.circuit) return { ...joinNodes(trail, first, last, writePart(part)), asks };
   const text = `${trail.text}${trail.text === "" || trail.text.endsWith("\n") ? "" : "\n"}[${first}] ${writePart(part)} [${last}]\n`;
   const wrong = readTrail(text).mistakes.find((m) => m.severity === "mistake");
-  return wrong ? { kind: "refused", why: wrong.message } : { kind: "edited", text, nodes: new Map(), parts: new Map() };
+  return wrong
+    ? { kind: "refused", why: wrong.message }
+    : { kind: "edited", text, nodes: new Map(), parts: new Map(), asks };
 }
 
 /** “+” is no name one can write. */

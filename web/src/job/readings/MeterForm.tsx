@@ -1,8 +1,8 @@
 import { type Meter, meterData } from "@hound/core/record";
-import { parseQuantity, printQuantity } from "@hound/core/units";
+import { parseQuantity } from "@hound/core/units";
 import { type FormEvent, useState } from "react";
 import { useKept } from "../../outbox/useKept.ts";
-import { printNumber } from "../../words/print.ts";
+import { print, printNumber } from "../../words/print.ts";
 import { useDesk } from "../DeskContext.tsx";
 
 const FIELDS = {
@@ -17,11 +17,11 @@ type Field = keyof typeof FIELDS;
 function textsOf(meter: Meter): Record<Field, string> {
   const { inputOhms, burdenOhms, accuracy } = meterData(meter);
   return {
-    input: Number.isFinite(inputOhms) ? printQuantity(inputOhms, "ohm") : "ideal",
-    burden: printQuantity(burdenOhms, "ohm"),
-    volts: String(accuracy.voltage.percent),
-    amps: String(accuracy.current.percent),
-    ohms: String(accuracy.resistance.percent),
+    input: Number.isFinite(inputOhms) ? print(inputOhms, "ohm") : "ideal",
+    burden: print(burdenOhms, "ohm"),
+    volts: printNumber(accuracy.voltage.percent),
+    amps: printNumber(accuracy.current.percent),
+    ohms: printNumber(accuracy.resistance.percent),
   };
 }
 
@@ -45,7 +45,7 @@ export function MeterForm() {
     setSent(true);
   };
   const { inputOhms, accuracy } = meterData(meter);
-  const summary = Number.isFinite(inputOhms) ? printQuantity(inputOhms, "ohm") : "ideal";
+  const summary = Number.isFinite(inputOhms) ? print(inputOhms, "ohm") : "ideal";
   return (
     <details className="rounded-lg border border-rule bg-sheet px-4 py-3">
       <summary>
@@ -58,13 +58,15 @@ export function MeterForm() {
             {FIELDS[field].label}
             <input
               value={texts[field]}
+              aria-invalid={message.startsWith(`${FIELDS[field].label}:`)}
+              aria-describedby={message.startsWith(`${FIELDS[field].label}:`) ? "meter-says" : undefined}
               onChange={(e) => setTexts({ ...texts, [field]: e.target.value })}
               className="w-32 rounded border border-rule bg-paper px-2 py-1.5 text-right"
             />
           </label>
         ))}
         <div className="flex items-center justify-end gap-3">
-          <span role="status" className="text-faint">
+          <span id="meter-says" role="status" className="text-faint">
             {message || (isSent && state.saving === "saved" ? "Saved." : "")}
           </span>
           <button type="submit" className="rounded-lg border border-rule px-4 py-2 hover:bg-band">
