@@ -45,6 +45,7 @@ const VIEWS = [
   { name: "suspects", job: "soil", stage: "suspects", open: true },
   { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
   { name: "readings-phone", job: "vent", stage: "readings", width: 390 },
+  { name: "sheet", job: "pump", stage: "sheets/job", height: 1180 },
 ];
 
 const chrome = await chromium.launch({
@@ -52,8 +53,8 @@ const chrome = await chromium.launch({
   args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
 });
 for (const view of VIEWS) {
-  const { name, job, stage, open, theme = "light", width = 1280 } = view;
-  const page = await chrome.newPage({ viewport: { width, height: 800 } });
+  const { name, job, stage, open, theme = "light", width = 1280, height = 800 } = view;
+  const page = await chrome.newPage({ viewport: { width, height } });
   await page.addInitScript((t) => localStorage.setItem("hound:theme", t), theme);
   let { path } = view;
   if (job) {
@@ -61,7 +62,7 @@ for (const view of VIEWS) {
     path = `/jobs/${jobs[0].id}/${stage}`;
   }
   await page.goto(address + path);
-  if (job) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
+  if (job && !stage.startsWith("sheets")) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
   else await page.getByRole("main").waitFor();
   if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: /).waitFor();
   if (view.suppose) {

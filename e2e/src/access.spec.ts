@@ -120,7 +120,7 @@ test("the browser itself gives out the board's parts and nodes as options, named
   server,
 }) => {
   await page.goto(await server.bench("pump", "readings"));
-  await settled(page);
+  await page.getByRole("heading", { name: "Settled: replace J2" }).waitFor();
   const board = page.getByRole("listbox", { name: /Board of/ });
   await board.focus();
   await page.keyboard.press("Home");
@@ -191,13 +191,13 @@ test("one sentence tells of a new ranking, after a while; places that are alike 
       });
     for (const live of document.querySelectorAll("[role=status]:not(:has(button)), [aria-live]")) watch(live);
   });
-  await line.pressSequentially("C 1.82");
+  await line.pressSequentially("C 1.95");
   await page.keyboard.press("Enter");
   await expect(spoken).toHaveText(/^R3 open.*\d\s%, was .*\d\s%\./);
   await page.waitForTimeout(1500);
   const heard = await page.evaluate(() => (window as unknown as { heard: string[] }).heard.filter((t) => t !== ""));
   expect(heard.filter((t) => /%/.test(t))).toHaveLength(1);
-  await line.fill("C 1.83");
+  await line.fill("C 1.96");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "Delete second C" })).toBeVisible();
   await expect(page.getByRole("button", { name: "Delete first C" })).toBeVisible();
@@ -220,8 +220,8 @@ test("the focus stays in the page: after dialogs and menus at their opener, afte
   await page.goto(await server.bench("pump", "readings"));
   await settled(page);
   const focused = () =>
-    page.evaluate(
-      () => document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent ?? "",
+    page.evaluate(() =>
+      (document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent ?? "").trim(),
     );
   for (const opener of ["History of this job", "Shortcuts"]) {
     await page.getByRole("button", { name: opener }).click();

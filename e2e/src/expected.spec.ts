@@ -24,7 +24,7 @@ test("the chart says what every part should show, why, and how far tolerances mo
   await expect(behind).toContainText(/Still healthy.*mA to .*mA/);
   await behind.getByRole("button", { name: /^Draw 10\s000/ }).click();
   await expect(behind.getByRole("img", { name: /^Histogram/ })).toBeVisible({ timeout: 20_000 });
-  await expect(behind).toContainText(/9[3-7]\.\d % fall within the bracket/);
+  await expect(behind).toContainText(/9[3-7]\.\d\s% fall within the bracket/);
   await page.getByRole("button", { name: "Copy as CSV" }).click();
   const csv = await page.evaluate(() => navigator.clipboard.readText());
   expect(csv.split("\n")[0]).toMatch(/^"Greenhouse vent drive.*: circuit version 1, .*"$/);

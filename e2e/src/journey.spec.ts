@@ -35,7 +35,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(page.getByText("1.82 V from C to 0")).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(leading.getByRole("listitem").first()).toContainText("R3 open");
-  await expect(leading.getByRole("listitem").first()).toContainText(/9\d(\.\d)? %/);
+  await expect(leading.getByRole("listitem").first()).toContainText(/9\d(\.\d)?\s%/);
   await expect(page.getByRole("heading", { name: "Settled: replace R3" })).toBeVisible();
   const stands = page.getByRole("region", { name: "Where the job stands" });
   await expect(stands).toContainText("one lead of R3 lifted");

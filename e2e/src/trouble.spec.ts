@@ -101,7 +101,7 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await drop("broken.trail", "BT1 9V: R1 4q7 + R2");
   const dialog = page.getByRole("dialog", { name: "Import" });
   await expect(dialog).toContainText(/Line 1, column 12.*4q7/);
-  await expect(dialog.getByRole("button", { name: "Replace the circuit" })).toBeDisabled();
+  await expect(dialog.getByRole("button", { name: "Take over" })).toBeDisabled();
   await dialog.getByRole("button", { name: "Leave all as it is" }).click();
   await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
   await drop("more.csv", "quantity,from,to,value,unit\nvoltage,B,,19.9,V\nvoltage,NOWHERE,,1,V\n");

@@ -150,7 +150,9 @@ function Bench({ stage }: { stage: Stage }) {
   };
   return (
     <div className="flex h-full flex-col">
-      <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
+      <div className="@container shrink-0">
+        <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
+      </div>
       {state.conflict && <Conflict />}
       <DeletedStrip />
       <Tray

@@ -2,17 +2,20 @@ import type { Network } from "@hound/core/circuit";
 import { closuresOf, isSameState } from "@hound/core/measure";
 import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
+import { CopyTable } from "../../app/CopyTable.tsx";
 import { Scroll } from "../../app/Scroll.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
 import { print, printFixed } from "../../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { stampOf } from "../../words/stamp.ts";
+import type { TableData } from "../../words/tables.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
 import { type MeasuredRow, measuredRows } from "./measuredRows.ts";
 
 /** Measured against calculated: every figure that was read, or follows from two readings, the worst first. */
 export function Measured({ network }: { network: Network }) {
-  const { readings, meter } = useDesk();
+  const { state, readings, meter } = useDesk();
   const rows = useMemo(
     () =>
       measuredRows(
@@ -29,6 +32,7 @@ export function Measured({ network }: { network: Network }) {
       <p className="text-faint">
         Calculated as your meter will show it: its load across, its burden in the branch. The worst comes first.
       </p>
+      <CopyTable tables={() => [tableOf(rows)]} stamp={() => stampOf(state, new Date())} />
       <Scroll label="Table of what was measured">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against calculated">
           <TableHead columns={["What", "Calculated", "Read", "Off by", "In limits"]} />
@@ -42,6 +46,23 @@ export function Measured({ network }: { network: Network }) {
       <Closing network={network} />
     </div>
   );
+}
+
+/** As figures: a row has its own unit, which stands beside it. */
+function tableOf(rows: readonly MeasuredRow[]): TableData {
+  return {
+    title: "Measured against calculated",
+    columns: ["What", "Unit", "Calculated", "Calculated ±", "Read", "Off by", "In limits"].map((name) => ({ name })),
+    rows: rows.map(({ name, quantity, unit, due, read, limits }) => [
+      `${quantity}(${name})`,
+      unit,
+      due.value,
+      due.plusMinus,
+      read,
+      read - due.value,
+      limits,
+    ]),
+  };
 }
 
 /** Sums of what was read that have to come out, before any fault is supposed; and which reading is most probably off. */

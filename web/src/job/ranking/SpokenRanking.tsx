@@ -11,7 +11,11 @@ import type { Ranked } from "./useRanking.ts";
 export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readonly NextStep[] | null }) {
   const { drawn } = useDesk();
   const { ranking, isCurrent, isTyped } = ranked;
-  const before = useRef<ReadonlyMap<string, string>>(new Map());
+  /** What it says now, and what it said before that was something else. */
+  const said = useRef<{ now: ReadonlyMap<string, string>; was: ReadonlyMap<string, string> }>({
+    now: new Map(),
+    was: new Map(),
+  });
   const [text, setText] = useState("");
   const next = steps?.[0] ?? null;
   useEffect(() => {
@@ -19,12 +23,14 @@ export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readon
     const rows = repairRows(ranking, drawn.network);
     const [first] = rows;
     if (!first) return;
+    const all = new Map(rows.map((r) => [r.key, percent(r.probability)]));
+    const isOther = all.size !== said.current.now.size || [...all].some(([key, p]) => said.current.now.get(key) !== p);
+    if (isOther) said.current = { now: all, was: said.current.now };
     const now = percent(first.probability);
-    const was = before.current.get(first.key);
+    const was = said.current.was.get(first.key);
     const how = next && measurementWords(next.measurement);
     const moved = was === undefined || was === now ? "" : `, was ${was}`;
     setText(`${first.modes[0].name} ${now}${moved}.${how ? ` Next: ${how.how} ${how.where}.` : ""}`);
-    before.current = new Map(rows.map((r) => [r.key, percent(r.probability)]));
   }, [drawn, ranking, isCurrent, isTyped, steps, next]);
   return <Spoken text={text} />;
 }

@@ -2,11 +2,13 @@ import type { Network } from "@hound/core/circuit";
 import type { Unit } from "@hound/core/units";
 import { type Comparison, comparisonCsv, type Load, type Pair } from "@hound/core/whatif";
 import { useState } from "react";
-import { useNotice } from "../../app/Notice.tsx";
+import { CopyTable } from "../../app/CopyTable.tsx";
 import { Scroll } from "../../app/Scroll.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
 import { print, printFixed } from "../../words/print.ts";
 import { shown } from "../../words/quantities.ts";
+import { stampOf } from "../../words/stamp.ts";
+import type { TableData } from "../../words/tables.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { glowOf } from "../expected/chartRows.ts";
 import { GlowMark } from "../expected/GlowMark.tsx";
@@ -16,19 +18,25 @@ const QUANTITIES = { nodes: "Nodes", volts: "V", amps: "I", ohms: "R", watts: "P
 type Quantity = keyof typeof QUANTITIES;
 const UNITS: Readonly<Record<Quantity, Unit>> = { nodes: "V", volts: "V", amps: "A", ohms: "ohm", watts: "W" };
 
+/** As figures: node by node, part by part, each with its unit beside it. */
+function tableOf({ nodes, parts }: Comparison): TableData {
+  const row = (of: string, unit: string, { healthy, whatif }: Pair) => [of, unit, healthy, whatif, whatif - healthy];
+  return {
+    title: "Healthy, and with the faults",
+    columns: ["Of", "Unit", "Healthy", "With it", "Change"].map((name) => ({ name })),
+    rows: [
+      ...nodes.map((n) => row(n.name, "V", n.volts)),
+      ...parts.flatMap((part) =>
+        (["volts", "amps", "ohms", "watts"] as const).map((q) => row(part.name, UNITS[q], part[q])),
+      ),
+    ],
+  };
+}
+
 /** Healthy, with the faults, and the change, for every node and for V, I, R and P of every part. */
 export function ChangeChart({ comparison, network }: { comparison: Comparison; network: Network }) {
   const [quantity, setQuantity] = useState<Quantity>("nodes");
-  const { select, selection } = useDesk();
-  const notice = useNotice();
-  const copy = async () => {
-    try {
-      await navigator.clipboard.writeText(comparisonCsv(comparison));
-      notice({ text: "Copied as CSV" });
-    } catch {
-      notice({ text: "The browser did not let it be copied" });
-    }
-  };
+  const { state, select, selection } = useDesk();
   const rows =
     quantity === "nodes"
       ? comparison.nodes
@@ -64,10 +72,12 @@ export function ChangeChart({ comparison, network }: { comparison: Comparison; n
             {QUANTITIES[q]}
           </button>
         ))}
-        <button type="button" onClick={copy} className="ml-auto rounded-lg border border-rule px-3 py-1 hover:bg-band">
-          Copy as CSV
-        </button>
       </div>
+      <CopyTable
+        tables={() => [tableOf(comparison)]}
+        stamp={() => stampOf(state, new Date())}
+        csv={() => comparisonCsv(comparison)}
+      />
       <Scroll label="Chart of changes">
         <table className="w-full" aria-label="Healthy and with the faults">
           <TableHead columns={[quantity === "nodes" ? "node" : "part", "healthy", "with it", "change", last]} />
