@@ -29,7 +29,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(leading).toContainText("R3 open, or a joint beside it");
   await expect(leading).toContainText("R4 open, or a joint beside it");
   // At C the two part ways: the next reading is one there, and a bare number is taken for it.
-  await expect(page.getByText(/Next: volts (at C|from [BC] to [CD])/)).toBeVisible();
+  await expect(page.getByText(/^Next: volts (at C|from [BC] to [CD])/)).toBeVisible();
   await expect(page.getByText("1 more reading should settle it.")).toBeVisible();
   await page.keyboard.type("C 1.82");
   await expect(page.getByText("1.82 V from C to 0")).toBeVisible();

@@ -105,11 +105,11 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await dialog.getByRole("button", { name: "Leave all as it is" }).click();
   await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
   await drop("more.csv", "quantity,from,to,value,unit\nvoltage,B,,19.9,V\nvoltage,NOWHERE,,1,V\n");
-  await expect(dialog).toContainText("readings table (CSV)");
-  await expect(dialog).toContainText("Not in the circuit: NOWHERE");
-  await dialog.getByRole("button", { name: "Add the readings" }).click();
+  await expect(dialog).toContainText("readings table, 2 readings");
+  await expect(dialog).toContainText("Set aside, for they fit no node or part: NOWHERE");
+  await dialog.getByRole("button", { name: "Take over" }).click();
   await page.keyboard.press("Alt+3");
-  await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(5);
+  await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(4);
 });
 
 test("edits from the board wait for the trail to be sound, and conventions when they are not saved yet", async ({

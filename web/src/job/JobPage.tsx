@@ -88,8 +88,7 @@ function Bench({ stage }: { stage: Stage }) {
   useArrival(stage !== "readings" && stage !== "whatif");
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
-    else if (stage === "whatif") whatIf.field.current?.focus();
-  }, [stage, field, whatIf.field]);
+  }, [stage, field]);
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const number = altDigit(event);

@@ -107,7 +107,7 @@ function Sheet({ name }: { name: SheetName }) {
         // On the screen as on the paper; one looks at black on white, whatever the look of the pages.
         data-paper
         style={{ maxWidth: width }}
-        className="sheet-paper mx-auto flex flex-col gap-3 bg-sheet p-[14mm] text-[11pt] text-ink shadow-lg print:max-w-none print:p-0 print:shadow-none"
+        className="sheet-paper mx-auto flex flex-col gap-3 bg-sheet p-4 sm:p-[14mm] text-[11pt] text-ink shadow-lg print:max-w-none print:p-0 print:shadow-none"
       >
         <div className="flex items-start gap-3 border-b-2 border-ink pb-2">
           <div className="min-w-0 grow">

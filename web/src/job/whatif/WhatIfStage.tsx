@@ -1,7 +1,7 @@
 import type { Configuration } from "@hound/core/record";
 import { choicesOf, type Supposed } from "@hound/core/whatif";
 import { Tabs } from "radix-ui";
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
 import type { Drawn } from "../DeskContext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
@@ -40,6 +40,7 @@ export function WhatIfStage({ drawn, line, whatIf, standing }: WhatIfStageProps)
   const { network, circuit } = drawn;
   const { input, ranked } = line;
   const choices = useMemo(() => choicesOf(network), [network]);
+  useEffect(() => field.current?.focus(), [field]);
   const suppose = (faults: readonly Supposed[]) => supposing.change(withFaults([], faults));
   const comparison = imagined && "comparison" in imagined ? imagined.comparison : null;
   return (
