@@ -94,9 +94,9 @@ export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts, k = 1): { na
   const values: BoardText[] = [];
   if (facts.expected) {
     // Closer than in a table; where that is too long still, the figure by itself: its window stands in the chart.
-    const close = facts.expected.replace(" ± ", " ±");
+    const close = facts.expected.replace(/ ±\s/, " ±");
     const isLong = widthOf(close, 16 * k, false) > room;
-    const short = facts.expected.replace(/ ± \S+/, "");
+    const short = facts.expected.replace(/ ±\s\S+/, "");
     values.push({ ...written(isLong ? short : close, room, 16, k, false), x, y: badgeY - 21, tone: "faint" });
   }
   const strong = facts.imagined?.text ?? facts.read;

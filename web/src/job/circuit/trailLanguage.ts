@@ -124,7 +124,7 @@ const folding = foldService.of((state, lineStart, lineEnd) => {
 function foldMark(isOpen: boolean): HTMLElement {
   const mark = document.createElement("span");
   mark.title = isOpen ? "Fold" : "Unfold";
-  mark.style.cssText = `display:inline-block;width:0;height:0;margin:0 3px;border:5px solid transparent;cursor:pointer;${
+  mark.style.cssText = `display:inline-block;forced-color-adjust:none;width:0;height:0;margin:0 3px;border:5px solid transparent;cursor:pointer;${
     isOpen ? "border-top-color:currentColor;translate:0 3px" : "border-left-color:currentColor"
   }`;
   return mark;
