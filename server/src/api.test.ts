@@ -121,9 +121,16 @@ describe("the jobs API", () => {
     expect(await list("?search=halfway+vent")).toMatchObject([{ title: "Vent drive", partCount: 4, readingCount: 0 }]);
     expect(await list("?search=%25")).toHaveLength(1);
     expect(await list("?search=_")).toHaveLength(0);
-    const change = { revision: 0, state: "solved", finding: "R2 open", meter: { current: { burdenResistance: 2 } } };
+    const change = {
+      revision: 0,
+      state: "solved",
+      finding: "R2 open",
+      meter: { current: { burdenResistance: 2 } },
+      details: { customer: "Nursery", date: "2026-01-05" },
+    };
     const { body } = await api.patch(`/api/jobs/${vent.id}`).send(change).expect(200);
     expect(body).toMatchObject({ state: "solved", finding: "R2 open", revision: 1, title: "Vent drive" });
+    expect(body.details).toEqual({ customer: "Nursery", date: "2026-01-05" });
     expect(await list("?state=solved")).toHaveLength(1);
     await api.delete(`/api/jobs/${vent.id}`).expect(204);
     expect((await list()).map((j) => j.title)).toEqual(["Pump"]);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { readTrail, recognise, type Trail, writePart } from "./index.ts";
+import { readParts, readTrail, recognise, type Trail, writePart } from "./index.ts";
 
 /** What is pasted, the parts it means (supply from its plus), and what must be asked about. */
 interface Block {
@@ -182,6 +182,15 @@ const BLOCKS: readonly Block[] = [
     asks: [/PSU1: no kind of part goes by the letters PSU/, /HTR1/],
   },
 ];
+
+describe("names of nodes", () => {
+  it("stay apart, however drawings write them", () => {
+    const { circuit } = readParts("Part,From,To,Value\nR1,TB-1,TB_1,5\nR2,TB 1,R1,5");
+    const [first, second] = circuit?.parts ?? [];
+    expect(new Set([first?.from, first?.to, second?.from]).size).toBe(3);
+    expect(second?.to).not.toBe("R1");
+  });
+});
 
 function read(block: Block) {
   const now: Trail | undefined = block.onto === undefined ? undefined : readTrail(block.onto);

@@ -59,7 +59,7 @@ export function bareReading(
       `${place} ${value}A`,
     ]);
   // A bare m or M is asked about where it is read.
-  const isPlain = unit === null && !/^m$/i.test(prefix) && !SPAN.test(value);
+  const isPlain = unit === null && !/^m$/i.test(prefix);
   if (isPlain && wanted !== "V") return read(`${value}${wanted}`);
   if (unit === null || unit === wanted) return read(value);
   return wrong(

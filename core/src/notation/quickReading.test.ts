@@ -264,9 +264,19 @@ describe("the quick reading", () => {
       expect(readQuick(line, circuit, proposal), line).toMatchObject({ kind: "mistake", instead });
     const ohms: Proposal = { quantity: "resistance", from: "B", to: "D" };
     expect(readQuick("4k7", circuit, ohms)).toMatchObject({ reading: { quantity: "resistance", value: 4700 } });
+    expect(readQuick("470..480", circuit, ohms)).toMatchObject({
+      reading: { quantity: "resistance", value: 475, wander: 5 },
+    });
+    expect(readQuick("470m", circuit, ohms).kind).toBe("mistake");
     expect(readQuick("0", circuit, { quantity: "current", through: "R3" })).toMatchObject({
       reading: { quantity: "current", value: 0 },
     });
+  });
+
+  it("knows a node by what it is called where one probes it", () => {
+    const named = readTrail("BT1 9V: R1 10 + [C] R2 5\npoint C TB2-4, blue wire").circuit as Circuit;
+    for (const line of ["TB2-4 7.42", "tb2-4 7.42V", "C 7.42"])
+      expect(readQuick(line, named), line).toMatchObject({ reading: { quantity: "voltage", from: "C", value: 7.42 } });
   });
 
   it("takes a bare value, or a bare word for what is seen, for what is proposed", () => {

@@ -80,6 +80,9 @@ describe("the chart", () => {
     setDecimal(",");
     expect(tabbed([table], "now")).toContain("R1\t12350\t-0,001235");
     expect(commaSeparated([table], "now")).toContain("R1,12345.678,-0.00123456");
+    // A spreadsheet runs no cell as a formula.
+    const sly = { ...table, rows: [["=1+1", 1, 2]] };
+    expect(commaSeparated([sly], "now")).toContain("'=1+1,1,2");
   });
 
   it("carries rounded figures on paper, and its checks find where that shows", () => {
