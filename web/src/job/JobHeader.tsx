@@ -30,7 +30,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
   const [card, setCard] = useState(false);
   const isTrouble = saving !== "saved" && saving !== "saving";
   return (
-    <header className="flex flex-wrap items-center gap-x-2 gap-y-1 bg-band px-4 py-2 sm:gap-x-4 @min-[64rem]:flex-nowrap lg:gap-x-3">
+    <header className="flex flex-wrap items-center gap-x-0.5 gap-y-1 bg-band px-3 py-2 sm:gap-x-4 @min-[64rem]:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
         <NotebookText size={24} aria-hidden />
       </Link>

@@ -1,14 +1,8 @@
-import {
-  type Circuit,
-  DEFAULTS,
-  KINDS,
-  meterOhms,
-  type NodeName,
-  type Part,
-  type TestPoint,
-} from "../../circuit/index.ts";
+import type { Circuit, NodeName, TestPoint } from "../../circuit/index.ts";
 import type { Lines, Mistake, TextEdit } from "../mistake.ts";
-import { TRAIL_LIMITS } from "./statementLines.ts";
+import { Complaints } from "./complaints.ts";
+import { type Fix, insertAt, takeOut, writeInstead } from "./fixes.ts";
+import { partOf } from "./partOf.ts";
 import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
 
 /** A junction while the trail is walked; its name may come later or never. */
@@ -34,7 +28,7 @@ export function elaborate(text: string, statements: readonly Statement[], lines:
 }
 
 class Walk {
-  private readonly mistakes: Mistake[] = [];
+  private readonly said: Complaints;
   private readonly named = new Map<string, Junction>();
   private readonly order = new Set<Junction>();
   private readonly placed: { node: PartNode; from: Junction; to: Junction }[] = [];
@@ -45,12 +39,14 @@ class Walk {
   constructor(
     private readonly text: string,
     private readonly lines: Lines,
-  ) {}
+  ) {
+    this.said = new Complaints(lines);
+  }
 
   run(statements: readonly Statement[]): Elaborated {
     const titles = statements.filter((s) => s.type === "title");
     for (const again of titles.slice(1))
-      this.complain(again, "there is a title already", this.replace({ from: again.from, to: again.from + 5 }, "note"));
+      this.said.add(again, "there is a title already", writeInstead({ from: again.from, to: again.from + 5 }, "note"));
     for (const statement of statements) {
       if (statement.type === "loop") this.loop(statement.supply, statement.series);
       else if (statement.type === "run") this.runOf(statement.series);
@@ -69,7 +65,7 @@ class Walk {
         reference: reference ? nameOf(reference) : ("0" as NodeName),
         ...(points.length > 0 ? { points } : {}),
       },
-      mistakes: this.mistakes,
+      mistakes: this.said.mistakes,
       places: this.places,
       unnamed,
     };
@@ -83,10 +79,10 @@ class Walk {
     const minus = last ? this.junction(last) : this.byName("0", series.to);
     const inner = items.slice(first ? 1 : 0, last ? -1 : undefined);
     if (!inner.some((item) => item.type !== "node")) {
-      this.complain(
+      this.said.add(
         supply,
         `nothing is connected to ${supply.designator}: write what the current meets on its way back`,
-        this.insert(series.to, ` ${this.freePart("R")} ?`, "put a resistor there, its value unknown"),
+        insertAt(series.to, ` ${this.freePart("R")} ?`, "put a resistor there, its value unknown"),
       );
     }
     this.place(supply, plus, minus);
@@ -104,10 +100,10 @@ class Walk {
       const hint =
         first.type === "part" && first.kind === "supply" ? `; is a colon missing behind ${first.designator}?` : "";
       const missing = items.length < 3 && first.type === "node" && last.type === "node";
-      this.complain(
+      this.said.add(
         what,
         missing ? "there is no part on this line" : `a line that is no loop begins and ends with a [node]${hint}`,
-        hint ? this.insert(first.to, ":", "add the colon") : this.withEnds(series, missing),
+        hint ? insertAt(first.to, ":", "add the colon") : this.withEnds(series, missing),
       );
     }
     const start = first.type === "node" ? this.junction(first) : this.fresh(first.from);
@@ -146,8 +142,8 @@ class Walk {
           { from: item.from, to: item.to, insert: "" },
           { from: at, to: at, insert: side === 0 ? `[${item.name}] ` : ` [${item.name}]` },
         ];
-        const fix = junction.name === null ? { label: `write it ${where}`, edits } : this.replace(item, "");
-        this.complain(item, `[${item.name}] is where the branches meet: write it ${where}`, fix);
+        const fix = junction.name === null ? { label: `write it ${where}`, edits } : this.without(item);
+        this.said.add(item, `[${item.name}] is where the branches meet: write it ${where}`, fix);
       });
       this.walk(items, start, end);
     }
@@ -160,10 +156,10 @@ class Walk {
     if (twin) {
       const { line, column } = this.lines.at(twin.from);
       const free = this.freePart(node.designator.replace(/\d.*$/, ""));
-      this.complain(
+      this.said.add(
         node.designatorSpan,
         `${node.designator} is used already, at line ${line}, column ${column}`,
-        this.replace(node.designatorSpan, free),
+        writeInstead(node.designatorSpan, free),
       );
       return;
     }
@@ -194,7 +190,7 @@ class Walk {
     for (const [name, junction] of this.named) {
       if (this.places.has(name)) {
         const at = junction.offset;
-        this.complain(
+        this.said.add(
           { from: at, to: at + name.length + 2 },
           `[${name}] is the name of a part; a node needs one of its own`,
           { label: `call it [${name}_]`, edits: this.marksOf(name).map((m) => ({ ...m, insert: `[${name}_]` })) },
@@ -209,12 +205,12 @@ class Walk {
       if (s.type !== "point" || s.value === "") return [];
       const [, node, called, note] = /^\[?\s*([^\s\],]+)\s*\]?[\s,]*([^,]*?)\s*(?:,\s*(.*))?$/s.exec(s.value) ?? [];
       if (node === undefined || !(this.named.has(node) || this.isShown(node))) {
-        this.complain(s, `there is no node ${node ?? s.value} in this circuit`, this.replace(s, ""), "question");
+        this.said.add(s, `there is no node ${node ?? s.value} in this circuit`, this.without(s), "question");
         return [];
       }
       if (!called && !note) {
         const example = `what is ${node} called? such as point ${node} TB2-4, blue wire`;
-        this.complain(s, example, this.replace(s, ""), "question");
+        this.said.add(s, example, this.without(s), "question");
         return [];
       }
       return [{ node: node as NodeName, called: called ?? "", ...(note ? { note } : {}) }];
@@ -229,13 +225,12 @@ class Walk {
   /** The `reference` line, else node 0, else the first supply's minus, else the end of the first run. */
   private reference(statements: readonly Statement[]): Junction | null {
     const directives = statements.filter((s) => s.type === "reference");
-    for (const again of directives.slice(1))
-      this.complain(again, "there is a reference already", this.replace(again, ""));
+    for (const again of directives.slice(1)) this.said.add(again, "there is a reference already", this.without(again));
     const wanted = directives[0];
     if (wanted?.type === "reference" && wanted.value !== "") {
       const found = this.named.get(wanted.value.replace(/^\[|\]$/g, ""));
       if (found) return found;
-      this.complain(wanted, `there is no node ${wanted.value} in this circuit`, this.replace(wanted, ""));
+      this.said.add(wanted, `there is no node ${wanted.value} in this circuit`, this.without(wanted));
     }
     const supply = this.placed.find(({ node }) => node.kind === "supply");
     return this.named.get("0") ?? this.loops[0]?.minus ?? supply?.to ?? this.firstRunEnd;
@@ -266,7 +261,7 @@ class Walk {
     for (const { supply, minus, mark } of this.loops) {
       const other = pluses.get(minus);
       if (!mark || !other || other === supply) continue;
-      this.complain(
+      this.said.add(
         mark,
         `${supply.designator}'s minus is at ${mark.name}, the plus of ${other.designator}?`,
         undefined,
@@ -276,9 +271,9 @@ class Walk {
   }
 
   /** A run's ends written out, or a wire where it has no part. */
-  private withEnds({ items, from, to }: SeriesNode, hasNoPart: boolean): NonNullable<Mistake["fix"]> {
+  private withEnds({ items, from, to }: SeriesNode, hasNoPart: boolean): Fix {
     const [first, last] = [items[0], items[items.length - 1]];
-    if (hasNoPart) return this.insert(last.from, `${this.freePart("W")} `, "put a wire there");
+    if (hasNoPart) return insertAt(last.from, `${this.freePart("W")} `, "put a wire there");
     const edits: TextEdit[] = [];
     const free = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].filter((n) => this.marksOf(n).length === 0 && !this.places.has(n));
     if (first.type !== "node") edits.push({ from, to: from, insert: `[${free.shift() ?? "A_"}] ` });
@@ -300,70 +295,8 @@ class Walk {
     );
   }
 
-  private insert(at: number, text: string, label: string): NonNullable<Mistake["fix"]> {
-    return { label, edits: [{ from: at, to: at, insert: text }] };
-  }
-
-  private replace({ from, to }: Span, text: string): NonNullable<Mistake["fix"]> {
-    const label = text === "" ? `take out “${this.text.slice(from, to)}”` : `write ${text}`;
-    return { label, edits: [{ from, to, insert: text }] };
-  }
-
-  private complain(span: Span, message: string, fix?: Mistake["fix"], severity: Mistake["severity"] = "mistake") {
-    if (this.mistakes.length === TRAIL_LIMITS.mistakes) return;
-    const { from, to } = span;
-    this.mistakes.push({ severity, from, to, ...this.lines.at(from), message, ...(fix ? { fix } : {}) });
-  }
-}
-
-/** A part with every default filled in; the kinds table and the model give them. */
-function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
-  const { designator, kind, written } = node;
-  const shared = {
-    designator,
-    from,
-    to,
-    tolerance: written.tolerance ?? KINDS[kind].tolerance,
-    ...(written.powerRating === undefined ? {} : { powerRating: written.powerRating }),
-    ...(written.currentRating === undefined ? {} : { currentRating: written.currentRating }),
-    ...(written.note === undefined ? {} : { note: written.note }),
-  };
-  const ohms = written.resistance?.by === "ohms" ? written.resistance.ohms : undefined;
-  switch (kind) {
-    case "supply":
-      return {
-        ...shared,
-        kind,
-        volts: written.volts == null ? null : Math.abs(written.volts),
-        internalOhms: written.internalOhms ?? DEFAULTS.internalOhms,
-        ...(written.limit === undefined ? {} : { limit: written.limit }),
-        ...(written.safety === undefined ? {} : { safety: written.safety }),
-      };
-    case "potentiometer":
-      return {
-        ...shared,
-        kind,
-        ohms: ohms ?? 1,
-        at: written.at ?? 0.5,
-        ...(written.wiper === undefined ? {} : { wiper: written.wiper as NodeName }),
-      };
-    case "fuse":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.fuseVolts / (written.currentRating ?? DEFAULTS.fuseAmps) };
-    case "switch":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms, position: written.position ?? "closed" };
-    case "connector":
-    case "wire":
-    case "joint":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms };
-    case "meter":
-      return { ...shared, kind, ohms: ohms ?? meterOhms(designator) };
-    case "resistor":
-    case "sensor":
-    case "lamp":
-    case "coil":
-    case "load":
-      return { ...shared, kind, resistance: written.resistance ?? { by: "unknown" } };
-    default:
-      return kind satisfies never;
+  /** Takes a stretch out of the text. */
+  private without({ from, to }: Span): Fix {
+    return takeOut({ from, to, text: this.text.slice(from, to) });
   }
 }

@@ -1,6 +1,8 @@
 import { KIND_NAMES, KINDS, type Kind, kindOfDesignator } from "../../circuit/index.ts";
 import { Lines, type Mistake } from "../mistake.ts";
 import { readAttribute } from "./attributes.ts";
+import { Complaints } from "./complaints.ts";
+import { insertAt, takeOut, writeInstead } from "./fixes.ts";
 import { type Token, tokenize } from "./lexer.ts";
 import {
   FreeNames,
@@ -35,17 +37,13 @@ export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
   const long = tooLong(text, lines);
   const parser = new Parser(lines, significant(long ? tokens.filter((t) => t.to <= long.from) : tokens));
   const statements = parser.statements();
-  const { mistakes, unclosed } = parser;
+  const { unclosed } = parser;
+  const { mistakes } = parser.said;
   return { tokens, statements, mistakes: long ? [...mistakes, long] : mistakes, unclosed };
 }
 
-/** A message that quotes what was written quotes no more than one can read. */
-function cut(message: string): string {
-  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
-}
-
 class Parser {
-  readonly mistakes: Mistake[] = [];
+  readonly said: Complaints;
   readonly unclosed: { mistake: Mistake; places: number[] }[] = [];
   private readonly free: FreeNames;
   private at = 0;
@@ -53,13 +51,12 @@ class Parser {
   private parts = 0;
   /** Beyond a limit: nothing is read any more. */
   private isOver = false;
-  /** Mistakes found, those that are not listed among them. */
-  private found = 0;
 
   constructor(
     private readonly lines: Lines,
     private readonly tokens: Token[],
   ) {
+    this.said = new Complaints(lines);
     this.free = new FreeNames(tokens);
   }
 
@@ -80,7 +77,7 @@ class Parser {
     const rest = this.peek();
     const value = rest?.kind === "rest" ? rest.text : "";
     if (rest?.kind === "rest") this.at += 1;
-    else this.complain(token, `“${type}” has nothing behind it`, takeOut(token));
+    else this.said.add(token, `“${type}” has nothing behind it`, takeOut(token));
     return { type, value, from: token.from, to: rest?.kind === "rest" ? rest.to : token.to };
   }
 
@@ -93,7 +90,7 @@ class Parser {
       const colon = this.tokens[this.at];
       this.at += 1;
       if (supply.kind !== "supply") {
-        this.complain(
+        this.said.add(
           supply.designatorSpan,
           `a loop begins with a supply, and ${supply.designator} is a ${KINDS[supply.kind].word}`,
           { label: "take out the colon", edits: [{ from: colon.from, to: colon.to, insert: "" }] },
@@ -124,10 +121,10 @@ class Parser {
       bar = null;
       const before = items.at(-1);
       if (item.type === "node" && before?.type === "node") {
-        this.complain(
+        this.said.add(
           item,
           `[${before.name}] and [${item.name}] stand side by side; is a wire or a part missing between them?`,
-          this.insert(item.from, `${this.free.part("W")} `, "put a wire between them"),
+          insertAt(item.from, `${this.free.part("W")} `, "put a wire between them"),
         );
       }
       items.push(item);
@@ -171,7 +168,7 @@ class Parser {
     const mended = mendDesignator(token, this.tokens[this.at + 1], this.free);
     if (mended === null) return null;
     const { designator, says, fix, takes } = mended;
-    this.complain({ from: token.from, to: takes.to }, `“${this.textOf(token, takes)}” is no designator${says}`, fix);
+    this.said.add({ from: token.from, to: takes.to }, `“${this.textOf(token, takes)}” is no designator${says}`, fix);
     // A number that stands apart belongs to it.
     if (takes !== token) this.tokens.splice(this.at + 1, 1);
     return designator;
@@ -184,12 +181,12 @@ class Parser {
   private stray(token: Token): null {
     this.at += 1;
     const fix = takeOut(token);
-    if (token.kind === "close") this.complain(token, "this ) closes nothing", fix);
+    if (token.kind === "close") this.said.add(token, "this ) closes nothing", fix);
     else if (token.kind === "colon")
-      this.complain(token, "a colon belongs behind a supply, at the beginning of a line", fix);
+      this.said.add(token, "a colon belongs behind a supply, at the beginning of a line", fix);
     else {
       const { says, fix: better } = remedyForStray(token);
-      this.complain(
+      this.said.add(
         token,
         `“${token.text}” is neither a part, a [node] nor a value that belongs to one${says}`,
         better,
@@ -209,20 +206,20 @@ class Parser {
           ],
         }
       : takeOut(bar);
-    this.complain(bar, "a | stands between branches, inside ( )", fix);
+    this.said.add(bar, "a | stands between branches, inside ( )", fix);
   }
 
   private nodeMark(token: Token): NodeMark {
     const name = token.text.replace(/^\[\s*|\s*\]$/g, "");
     if (!token.text.endsWith("]")) {
-      this.complain(token, "this [ is not closed", {
+      this.said.add(token, "this [ is not closed", {
         label: "close it",
         edits: [{ from: token.to, to: token.to, insert: "]" }],
       });
     } else if (!/^[A-Za-z0-9_]+$/.test(name)) {
       const better = name.replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "");
-      const fix = better === "" ? takeOut(token) : this.replace(token, `[${better}]`);
-      this.complain(token, "a node's name is made of letters, digits and _", fix);
+      const fix = better === "" ? takeOut(token) : writeInstead(token, `[${better}]`);
+      this.said.add(token, "a node's name is made of letters, digits and _", fix);
       return { type: "node", name: better || "_", from: token.from, to: token.to };
     }
     return { type: "node", name: name || "_", from: token.from, to: token.to };
@@ -238,7 +235,7 @@ class Parser {
 
   /** Beyond a limit: says so, and reads no further. */
   private stop(token: Token, why: string): GroupNode {
-    this.complain(token, `${why}; from here on it is not read`);
+    this.said.add(token, `${why}; from here on it is not read`);
     this.isOver = true;
     return { type: "group", branches: [], from: token.from, to: token.to };
   }
@@ -264,10 +261,10 @@ class Parser {
       let next = this.at;
       while (this.tokens[next]?.kind === "newline") next += 1;
       const after = this.tokens[next] ?? { from: end, to: end };
-      const mistake = this.complain(
+      const mistake = this.said.add(
         after,
         "the parenthesis opened at ".concat(this.place(open), " is not closed"),
-        this.insert(end, ")", "close it"),
+        insertAt(end, ")", "close it"),
       );
       if (mistake) this.unclosed.push({ mistake, places: branch.items.map((item) => item.to) });
       return { type: "group", branches, from: open.from, to: end };
@@ -277,15 +274,15 @@ class Parser {
   private emptyBranch(open: Token, branch: SeriesNode, next: Token | undefined) {
     const span = branch.items.length > 0 ? branch : { from: branch.from - 1, to: next?.to ?? branch.to };
     const at = next?.kind === "bar" || next?.kind === "close" ? next.from : span.to;
-    const wire = this.insert(at, ` ${this.free.part("W")} `, "put a wire there");
-    this.complain(span.from < open.from ? open : span, "this branch is empty; a plain connection is a wire, W1", wire);
+    const wire = insertAt(at, ` ${this.free.part("W")} `, "put a wire there");
+    this.said.add(span.from < open.from ? open : span, "this branch is empty; a plain connection is a wire, W1", wire);
   }
 
   private part(token: Token, designator = token.text): PartNode {
-    const before = this.found;
+    const before = this.said.found;
     if (this.isValueColon(this.at)) {
       const [colon] = this.tokens.splice(this.at + 1, 1);
-      this.complain(colon, `a value stands behind ${designator} with a space`, takeOut(colon));
+      this.said.add(colon, `a value stands behind ${designator} with a space`, takeOut(colon));
     }
     this.at += 1;
     this.parts += 1;
@@ -300,23 +297,23 @@ class Parser {
     for (const word of words) {
       const complaint = readAttribute(word.text, designator, kind, written);
       if (complaint) {
-        const fix = complaint.instead ? this.replace(word, complaint.instead) : remedyFor(word, designator, kind);
-        this.complain(word, complaint.message, fix);
+        const fix = complaint.instead ? writeInstead(word, complaint.instead) : remedyFor(word, designator, kind);
+        this.said.add(word, complaint.message, fix);
         continue;
       }
       const thousands = thousandsIn(word.text);
       if (thousands !== null && written.resistance)
-        this.complain(
+        this.said.add(
           word,
           `${designator}: ${word.text} is read with decimals; or is it ${thousands}?`,
-          this.replace(word, thousands),
+          writeInstead(word, thousands),
           "question",
         );
       if (written.valueSpan === undefined && !/[=%]/.test(word.text)) {
         written.valueSpan = { from: word.from, to: word.to };
       }
     }
-    this.checkValue(token, designator, kind, written, this.found > before);
+    this.checkValue(token, designator, kind, written, this.said.found > before);
     return {
       type: "part",
       designator,
@@ -344,7 +341,7 @@ class Parser {
     if (never) {
       const { from } = token;
       const to = words.at(-1)?.to ?? token.to;
-      this.complain(token, `${token.text}: ${never}`, {
+      this.said.add(token, `${token.text}: ${never}`, {
         label: `take ${token.text} out`,
         edits: [{ from, to, insert: "" }],
       });
@@ -354,7 +351,7 @@ class Parser {
     const { word } = KINDS[guess];
     // Of a designator with a slip in it one thing is asked at a time.
     if (designator !== token.text) return guess;
-    this.complain(
+    this.said.add(
       token,
       `no kind of part goes by the letters ${letters}: taken for a ${word} here; is it one? kind=… says what else`,
       { label: `yes, a ${word}`, edits: [{ from: token.to, to: token.to, insert: ` kind=${guess}` }] },
@@ -382,10 +379,10 @@ class Parser {
     if (swallowed && next && needs === "ohms" && !valueFollows) {
       const ohms = `0R${swallowed[1]}`;
       this.at += 1;
-      this.complain(
+      this.said.add(
         token,
         `${designator} has no value; for 0.${swallowed[1]} Ω write ${ohms}`,
-        this.replace(next, ohms),
+        writeInstead(next, ohms),
       );
       return;
     }
@@ -393,13 +390,9 @@ class Parser {
     const partly = written.volts !== undefined || written.powerRating ? "; a rating is volts and watts together" : "";
     const unknown =
       kind === "potentiometer"
-        ? this.insert(token.to, " 10k", "write 10k for now")
-        : this.insert(token.to, " ?", "leave it unknown for now");
-    this.complain(token, `${designator} has no value; write one behind it, such as ${example}${partly}`, unknown);
-  }
-
-  private insert(at: number, text: string, label: string): NonNullable<Mistake["fix"]> {
-    return { label, edits: [{ from: at, to: at, insert: text }] };
+        ? insertAt(token.to, " 10k", "write 10k for now")
+        : insertAt(token.to, " ?", "leave it unknown for now");
+    this.said.add(token, `${designator} has no value; write one behind it, such as ${example}${partly}`, unknown);
   }
 
   private peek(): Token | undefined {
@@ -410,34 +403,4 @@ class Parser {
     const { line, column } = this.lines.at(span.from);
     return `line ${line}, column ${column}`;
   }
-
-  private replace(span: Span, insert: string): NonNullable<Mistake["fix"]> {
-    return { label: `write ${insert}`, edits: [{ from: span.from, to: span.to, insert }] };
-  }
-
-  private complain(
-    span: Span,
-    message: string,
-    fix?: Mistake["fix"],
-    severity: Mistake["severity"] = "mistake",
-  ): Mistake | null {
-    const { from, to } = span;
-    if (severity === "mistake") this.found += 1;
-    if (this.found > TRAIL_LIMITS.mistakes || this.mistakes.length > 2 * TRAIL_LIMITS.mistakes) return null;
-    const isLast = severity === "mistake" && this.found === TRAIL_LIMITS.mistakes;
-    const mistake: Mistake = {
-      severity,
-      from,
-      to,
-      ...this.lines.at(from),
-      message: isLast ? `${cut(message)}; what else is wrong from here on is not listed` : cut(message),
-      ...(fix ? { fix } : {}),
-    };
-    this.mistakes.push(mistake);
-    return mistake;
-  }
-}
-
-function takeOut({ from, to, text }: Token): NonNullable<Mistake["fix"]> {
-  return { label: `take out “${text}”`, edits: [{ from, to, insert: "" }] };
 }

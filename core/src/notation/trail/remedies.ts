@@ -1,9 +1,7 @@
 import { type Kind, kindHintedBy, kindOfDesignator } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
-import type { Mistake } from "../mistake.ts";
+import { type Fix, takeOut, writeInstead } from "./fixes.ts";
 import type { Token } from "./lexer.ts";
-
-type Fix = NonNullable<Mistake["fix"]>;
 
 /** Letters of parts that a direct current does not see as a resistance, and what to do about them. */
 export const NO_SUCH_PART: Readonly<Record<string, string>> = {
@@ -49,14 +47,6 @@ function unitsIn(text: string): string[] {
     });
 }
 
-function replace({ from, to }: Pick<Token, "from" | "to">, insert: string): Fix {
-  return { label: `write ${insert}`, edits: [{ from, to, insert }] };
-}
-
-function takeOut({ from, to, text }: Token): Fix {
-  return { label: `take out “${text}”`, edits: [{ from, to, insert: "" }] };
-}
-
 export interface Mended {
   readonly designator: string;
   readonly says: string;
@@ -69,7 +59,7 @@ export interface Mended {
 export function mendDesignator(token: Token, next: Token | undefined, free: FreeNames): Mended | null {
   const { text } = token;
   const mended = (designator: string, takes: Token, says = "") => {
-    const fix = replace({ from: token.from, to: takes.to }, designator);
+    const fix = writeInstead({ from: token.from, to: takes.to }, designator);
     return { designator, says, fix, takes };
   };
   const joined = /^([A-Za-z]{1,6})[-_#.]?(\d+[a-z]?)[,;.:/]?$/.exec(text);
@@ -85,11 +75,11 @@ export function mendDesignator(token: Token, next: Token | undefined, free: Free
 export function remedyForStray(token: Token): { says: string; fix: Fix } {
   const { text } = token;
   const glued = /^([A-Za-z]{1,6}\d+)[,;/-]+(\S+)$/.exec(text);
-  if (glued) return { says: "", fix: replace(token, `${glued[1]} ${glued[2]}`) };
+  if (glued) return { says: "", fix: writeInstead(token, `${glued[1]} ${glued[2]}`) };
   const name = nodeName(text);
   return name === null
     ? { says: "", fix: takeOut(token) }
-    : { says: `; a node is written [${name}]`, fix: replace(token, `[${name}]`) };
+    : { says: `; a node is written [${name}]`, fix: writeInstead(token, `[${name}]`) };
 }
 
 /** `4,700` and `4.700`, which read as 4.7 and may be meant as 4700. @returns the larger one, null where it cannot be */
@@ -106,14 +96,16 @@ export function remedyFor(word: Token, designator: string, kind: Kind): Fix {
     const isUnderstood = pieces.every(
       (p) => /^(ac|mains|open|closed)$/.test(p) || parseQuantity(p).kind === "quantity",
     );
-    if (meant !== plain && meant !== "" && isUnderstood) return replace(word, meant);
+    if (meant !== plain && meant !== "" && isUnderstood) return writeInstead(word, meant);
   }
-  if (/^[\d.,]+\s*[pnuµm]?H$/i.test(plain)) return replace(word, kind === "coil" ? "?" : `note="${plain}"`);
+  if (/^[\d.,]+\s*[pnuµm]?H$/i.test(plain)) return writeInstead(word, kind === "coil" ? "?" : `note="${plain}"`);
   const unquoted = plain.replace(/^note=|"/g, "");
   const name = nodeName(plain);
   if (name !== null && plain.length <= 4 && /^[A-Z0-9_]+$/.test(plain) && plain !== designator)
-    return replace(word, `[${name}]`);
-  return /[A-Za-z]{3}/.test(unquoted) && !plain.includes("=") ? replace(word, `note="${unquoted}"`) : takeOut(word);
+    return writeInstead(word, `[${name}]`);
+  return /[A-Za-z]{3}/.test(unquoted) && !plain.includes("=")
+    ? writeInstead(word, `note="${unquoted}"`)
+    : takeOut(word);
 }
 
 /** Ways to read a value that was not understood: a letter for a digit, a fraction, signs around it, two in one. */
