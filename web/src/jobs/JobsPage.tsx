@@ -14,7 +14,7 @@ import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { isTyping } from "../app/typing.ts";
 import type { ErrandBodies } from "../outbox/errandKinds.ts";
-import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
+import { useErrands, useOutbox, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
 import { JobRow } from "./JobRow.tsx";
 import { NewJobDialog } from "./NewJobDialog.tsx";
@@ -157,16 +157,30 @@ function JobTable({
   );
 }
 
-/** Takes a case file and makes a job of it. */
+/** Takes a case file, or a circuit by itself, and makes a job of it. */
 function ImportButton() {
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const notice = useNotice();
   const run = useRun();
+  const { desks } = useOutbox();
+  /** A circuit by itself, as a trail or a table, begins a job. */
+  const begin = async (name: string, text: string) => {
+    const { readTrail, recognise } = await import("@hound/core/notation");
+    const { trail, mistakes } = recognise(text);
+    if (trail === null) {
+      const [first] = mistakes;
+      const where = first ? `, line ${first.line}: ${first.message}` : ": there is no circuit in it";
+      return notice({ text: `${name} was not imported${where}` });
+    }
+    const title = readTrail(trail).circuit?.title || name.replace(/\.\w+$/, "");
+    navigate(`/jobs/${desks.create({ title, complaint: "", trail })}/circuit`);
+  };
   const load = async (file: File) => {
     const id = newId();
     const read = await readTextFile(file);
     if ("why" in read) return notice({ text: `${read.why}. Nothing was imported.` });
+    if (!/^\s*\{/.test(read.text)) return begin(file.name, read.text);
     try {
       await run("importCase", { id, text: read.text }, `Import of ${file.name}`);
       navigate(`/jobs/${id}/circuit`);
@@ -186,7 +200,7 @@ function ImportButton() {
       <input
         ref={input}
         type="file"
-        accept=".json,application/json"
+        accept=".json,.trail,.csv,.tsv,.txt"
         aria-label="Case file"
         className="hidden"
         onChange={(e) => {
