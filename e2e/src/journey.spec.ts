@@ -93,9 +93,13 @@ test("readings are corrected, deleted and taken back; slips of the pen get a que
   const list = page.getByRole("list", { name: "Readings" });
   await expect(list.getByRole("listitem")).toHaveCount(3);
   await list.getByRole("button", { name: "Correct D" }).click();
+  // Letter by letter, as at a keyboard: the focus stays where it is.
+  await page.getByLabel("Note", { exact: true }).focus();
+  await page.keyboard.type("still hot");
+  await expect(page.getByLabel("Note", { exact: true })).toHaveValue("still hot");
   await page.getByLabel("Corrected reading").fill("D 2.05");
   await page.keyboard.press("Enter");
-  await expect(list.getByRole("listitem").first()).toContainText("2.05 V");
+  await expect(list.getByRole("listitem").first()).toContainText(/2\.05\sV.*still hot/s);
   await list.getByRole("button", { name: "Delete D" }).click();
   await expect(list.getByRole("listitem")).toHaveCount(2);
   await page.getByRole("button", { name: "Undo" }).click();
@@ -268,6 +272,17 @@ test("jobs are searched, exported, imported, deleted and restored", async ({ pag
   await page.getByLabel("Case file", { exact: true }).setInputFiles(path);
   await expect(page.getByRole("heading", { name: "String lantern, pavilion end" })).toBeVisible();
   await page.getByRole("link", { name: "All jobs" }).click();
+  await expect(jobs).toHaveCount(5);
+  // A circuit by itself begins a job.
+  await page.getByLabel("Case file", { exact: true }).setInputFiles({
+    name: "Mist nozzle.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("Part,From,To,Value\nBT1,P,0,12V\nR1,P,A,47\nR2,A,0,1O0\n"),
+  });
+  await expect(page.getByRole("heading", { name: "Mist nozzle" })).toBeVisible();
+  await expect(page.getByRole("option", { name: /^R2 100\sΩ/ })).toBeAttached();
+  await page.getByRole("link", { name: "All jobs" }).click();
+  await page.getByRole("button", { name: "Delete Mist nozzle" }).click();
   await expect(jobs).toHaveCount(5);
   await page.getByRole("button", { name: "Delete String lantern, pavilion end" }).first().click();
   await expect(jobs).toHaveCount(4);

@@ -89,6 +89,7 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await page.goto(await server.bench("vent", "circuit"));
   const board = page.getByRole("listbox", { name: /Board of/ });
   await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  await expect(page.getByRole("button", { name: "Import" })).toBeVisible();
   const drop = (name: string, text: string) =>
     page.evaluate(
       ([file, contents]) => {

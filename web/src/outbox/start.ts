@@ -18,8 +18,10 @@ export async function startOutbox(queries: QueryClient): Promise<Outbox> {
   const device = await Device.open(await nameThisTab());
   const desks = new Desks(jobsApi, device, () => new Date());
   const errands = new Errands(ERRAND_KINDS, device, ({ kind }) => {
-    for (const key of ERRAND_KINDS[kind as keyof ErrandBodies].touches) queries.invalidateQueries({ queryKey: [key] });
+    for (const key of ERRAND_KINDS[kind as keyof ErrandBodies].touches) askAnew(queries, key);
   });
+  // What was begun or changed at a bench shows in the list of jobs as soon as it is saved.
+  desks.subscribe(() => askAnew(queries, "jobs"));
   const takeOver = (key: string) => {
     if (key.startsWith("desk:")) desks.takeOver(key);
     else if (key.startsWith("errand:")) errands.takeOver(key);
@@ -32,6 +34,12 @@ export async function startOutbox(queries: QueryClient): Promise<Outbox> {
     for (const tab of await closedOf(await device.others())) for (const key of await device.take(tab)) takeOver(key);
   });
   return { device, desks, errands };
+}
+
+/** Asks anew what changed at the server; an answer that is still on its way was given before the change. */
+async function askAnew(queries: QueryClient, key: string) {
+  await queries.cancelQueries({ queryKey: [key] });
+  await queries.invalidateQueries({ queryKey: [key] });
 }
 
 /** What an earlier version kept elsewhere on this device is shown, to be copied. */

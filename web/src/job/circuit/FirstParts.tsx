@@ -1,5 +1,5 @@
 import { readTrail } from "@hound/core/notation";
-import { type FormEvent, useEffect, useId, useRef, useState } from "react";
+import { type FormEvent, useId, useLayoutEffect, useRef, useState } from "react";
 import { useDesk } from "../DeskContext.tsx";
 
 /** An empty board: first the supply, then the first part behind its plus; from there the board builds forward. */
@@ -9,7 +9,7 @@ export function FirstParts({ onBegun }: { onBegun: (designator: string) => void 
   const [words, setWords] = useState("BT1 12V");
   const says = useId();
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (supply !== null) field.current?.select();
   }, [supply]);
   const text = supply === null ? `${words}: R1 1` : `${supply}: ${words}`;

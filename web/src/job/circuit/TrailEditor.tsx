@@ -1,6 +1,7 @@
 import type { EditorView } from "@codemirror/view";
 import type { PartNode } from "@hound/core/notation";
 import { useEffect, useRef, useState } from "react";
+import { isTypedInto } from "../../app/typing.ts";
 import type { TrailDocument } from "./trailDocument.ts";
 import { lightUpIn } from "./trailLanguage.ts";
 
@@ -30,7 +31,7 @@ export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: 
       const shown = engine.show(host.current);
       close = shown.close;
       setView(shown.view);
-      if (shown.view.state.doc.length === 0) shown.view.focus();
+      if (shown.view.state.doc.length === 0 && !isTypedInto()) shown.view.focus();
     });
     return () => {
       isGone = true;

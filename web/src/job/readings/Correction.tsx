@@ -1,7 +1,7 @@
 import { readQuick } from "@hound/core/notation";
 import type { Reading } from "@hound/core/record";
 import { writeQuantity } from "@hound/core/units";
-import { type FormEvent, useId, useState } from "react";
+import { type FormEvent, useEffect, useId, useRef, useState } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import type { DeskReading } from "../../desk/ops.ts";
 import { inWords } from "../../words/print.ts";
@@ -12,6 +12,8 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
   const { desk, drawn } = useDesk();
   const notice = useNotice();
   const says = useId();
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => field.current?.focus(), []);
   const [text, setText] = useState(() => inWords(lineOf(item.reading)));
   const [note, setNote] = useState(item.reading.note ?? "");
   const understood = drawn ? readQuick(text, drawn.circuit) : null;
@@ -38,7 +40,7 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
     >
       <div className="flex flex-wrap gap-2">
         <input
-          ref={(field) => field?.focus()}
+          ref={field}
           aria-label="Corrected reading"
           aria-invalid={understood?.kind === "mistake"}
           aria-describedby={says}
