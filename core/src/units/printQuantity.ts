@@ -16,7 +16,7 @@ export function printQuantity(value: number, unit: Unit, options: PrintOptions =
   const symbol = SYMBOL[unit];
   if (Number.isNaN(value)) return `–\u00a0${symbol}`;
   if (!Number.isFinite(value)) return `${value < 0 ? "−" : ""}∞\u00a0${symbol}`;
-  if (unit === "%") return `${mark(plain(value, options.digits), options)}\u00a0%`;
+  if (unit === "%") return `${mark(plain(value, options.digits), options).replace("-", "−")}\u00a0%`;
   const { mantissa, prefix } = engineering(value, options.digits);
   return `${mark(mantissa, options).replace("-", "−")}\u00a0${prefix}${symbol}`;
 }

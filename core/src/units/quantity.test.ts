@@ -117,8 +117,8 @@ describe("values", () => {
 
   it("prints a percentage to its digits", () => {
     expect(
-      [printQuantity(12.345, "%", { digits: 3 }), printQuantity(12.345, "%")].map((t) => t.replace("\u00a0", " ")),
-    ).toEqual(["12.3 %", "12.345 %"]);
+      [printQuantity(12.345, "%", { digits: 3 }), printQuantity(-12.345, "%")].map((t) => t.replace("\u00a0", " ")),
+    ).toEqual(["12.3 %", "−12.345 %"]);
   });
 
   it("keeps the digits that were typed", () => {

@@ -128,10 +128,8 @@ function Sheet({ name }: { name: SheetName }) {
         </div>
         <JobDetails details={job.details ?? {}} />
         <PaneBoundary key={name} name="This sheet">
-          {!drawn ? (
-            <p>There is no circuit yet.</p>
-          ) : drawn.outdated ? (
-            <p className="font-bold">The trail has mistakes; a sheet is made once they are mended.</p>
+          {!drawn || drawn.outdated ? (
+            <Undrawn trail={state.text} />
           ) : isLarge(drawn.network) ? (
             <p>This circuit is too large for a sheet.</p>
           ) : name === "expected" ? (
@@ -150,6 +148,17 @@ function Sheet({ name }: { name: SheetName }) {
       </main>
       {card && <JobCard onClose={() => setCard(false)} />}
     </div>
+  );
+}
+
+/** What there is instead of a board: the trail as it was written, since somebody may want to mend it on paper. */
+function Undrawn({ trail }: { trail: string }) {
+  if (trail.trim() === "") return <p>There is no circuit yet.</p>;
+  return (
+    <>
+      <p className="font-bold">The trail has mistakes; a sheet is made once they are mended.</p>
+      <pre className="font-mono break-words whitespace-pre-wrap">{trail}</pre>
+    </>
   );
 }
 
