@@ -1,4 +1,4 @@
-import { Job } from "@hound/core/record";
+import { Job, NEW_JOB_FIELDS } from "@hound/core/record";
 import { afterEach, expect, it, vi } from "vitest";
 import { call } from "./client.ts";
 
@@ -6,13 +6,7 @@ const JOB = {
   id: "00000000-0000-4000-8000-000000000001",
   title: "Vent",
   complaint: "",
-  finding: "",
-  details: {},
-  state: "new",
-  meter: {},
-  priors: {},
-  situation: "complaint",
-  standing: {},
+  ...NEW_JOB_FIELDS,
   revision: 0,
   circuit: { trail: "", revision: 0 },
   readings: [],

@@ -1,5 +1,5 @@
 import { readQuick, renamePart } from "@hound/core/notation";
-import type { Job, Reading } from "@hound/core/record";
+import { type Job, NEW_JOB_FIELDS, type Reading } from "@hound/core/record";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client.ts";
 import { JobDesk } from "./desk.ts";
@@ -14,13 +14,7 @@ class Bench {
     id: "00000000-0000-4000-8000-000000000001",
     title: "Vent",
     complaint: "",
-    finding: "",
-    details: {},
-    state: "new",
-    meter: {},
-    priors: {},
-    situation: "complaint",
-    standing: {},
+    ...NEW_JOB_FIELDS,
     revision: 0,
     circuit: { trail: TRAIL, revision: 0 },
     readings: [],

@@ -1,27 +1,26 @@
 import type { Configuration } from "@hound/core/record";
-import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { altDigit, isCommand, isKeyOf } from "../app/letterKeys.ts";
-import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
-import { PaneBoundary, Trouble } from "../app/PageError.tsx";
+import { NoticeBar, useNotice } from "../app/Notice.tsx";
+import { PaneBoundary } from "../app/PageError.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
 import { isTyping } from "../app/typing.ts";
 import { useIsWide } from "../app/useIsWide.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
-import { useOutbox } from "../outbox/OutboxContext.tsx";
 import { Unsaved } from "../outbox/Unsaved.tsx";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
 import { DamagedRows } from "./DamagedRows.tsx";
 import { DeletedStrip } from "./DeletedStrip.tsx";
-import { DeskProvider, type Selection, useDesk } from "./DeskContext.tsx";
+import { type Selection, useDesk } from "./DeskContext.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import { isLarge, TooLarge } from "./large.tsx";
+import { OpenedDesk } from "./OpenedDesk.tsx";
 import { SpokenRanking } from "./ranking/SpokenRanking.tsx";
 import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
@@ -41,24 +40,11 @@ const AS_DRAWN: Configuration = {};
 
 export function JobPage() {
   const { id = "", stage } = useParams();
-  const { desks } = useOutbox();
-  const { data, error } = useQuery({
-    queryKey: ["desk", id],
-    queryFn: () => desks.open(id),
-    staleTime: 0,
-    gcTime: 0,
-    structuralSharing: false,
-    refetchOnWindowFocus: false,
-  });
-  if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
-  if (!data) return <Loading what="the job" />;
   if (!STAGE_NAMES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/circuit`} replace />;
   return (
-    <NoticeArea>
-      <DeskProvider key={id} desk={data}>
-        <Bench stage={stage as Stage} />
-      </DeskProvider>
-    </NoticeArea>
+    <OpenedDesk id={id} what="the job">
+      <Bench stage={stage as Stage} />
+    </OpenedDesk>
   );
 }
 

@@ -1,7 +1,7 @@
-import { useMemo } from "react";
 import { type Drawn, useDesk } from "../job/DeskContext.tsx";
-import { measuredRows } from "../job/expected/measuredRows.ts";
-import { print, printFixed } from "../words/print.ts";
+import { offBy } from "../job/expected/measuredRows.ts";
+import { useMeasured } from "../job/expected/useMeasured.ts";
+import { printFixed } from "../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
@@ -9,17 +9,8 @@ import { SheetTable } from "./SheetTable.tsx";
 
 /** What was read beside what a healthy circuit gives there, the worst first; then every reading as it was taken. */
 export function MeasuredSheet({ drawn, width }: { drawn: Drawn; width: number }) {
-  const { readings, meter } = useDesk();
   const { network } = drawn;
-  const rows = useMemo(
-    () =>
-      measuredRows(
-        network,
-        readings.map((r) => r.reading),
-        meter,
-      ),
-    [network, readings, meter],
-  );
+  const rows = useMeasured(network);
   return (
     <>
       <SheetBoard drawn={drawn} width={width} withReadings />
@@ -32,17 +23,15 @@ export function MeasuredSheet({ drawn, width }: { drawn: Drawn; width: number })
           <SheetTable
             label="Measured against calculated"
             columns={["What", "Calculated", "Read", "Off by", "In limits"]}
-            rows={rows.map(({ name, quantity, unit, due, read, from, limits, side }) => {
-              const off = read - due.value;
-              const share =
-                due.value === 0 ? "" : ` (${print(Number(((100 * off) / Math.abs(due.value)).toPrecision(2)), "%")})`;
+            rows={rows.map((row) => {
+              const { name, quantity, unit, due, read, from, limits, side } = row;
               return {
                 key: `${quantity} ${name}`,
                 cells: [
                   `${quantity}(${name})${from ? `, from ${from}` : ""}`,
                   withLimits(due.value, due.plusMinus, unit),
                   shown(read, unit),
-                  `${shown(Number(off.toPrecision(3)), unit)}${share}`,
+                  offBy(row),
                   side === 0 ? "agrees" : `${printFixed(Math.abs(limits), 1)} ${side > 0 ? "too high" : "too low"}`,
                 ],
               };

@@ -1,16 +1,14 @@
 import { DETAILS, type Details } from "@hound/core/record";
-import { useQuery } from "@tanstack/react-query";
 import { ArrowLeft, Pencil, Printer } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams } from "react-router";
-import { Loading } from "../app/Loading.tsx";
-import { NoticeArea, NoticeBar } from "../app/Notice.tsx";
-import { PaneBoundary, Trouble } from "../app/PageError.tsx";
+import { NoticeBar } from "../app/Notice.tsx";
+import { PaneBoundary } from "../app/PageError.tsx";
 import { useArrival, useTitle } from "../app/useTitle.ts";
-import { DeskProvider, useDesk } from "../job/DeskContext.tsx";
+import { useDesk } from "../job/DeskContext.tsx";
 import { JobCard } from "../job/JobCard.tsx";
 import { isLarge } from "../job/large.tsx";
-import { useOutbox } from "../outbox/OutboxContext.tsx";
+import { OpenedDesk } from "../job/OpenedDesk.tsx";
 import { stampOf } from "../words/stamp.ts";
 import { ExpectedSheet } from "./ExpectedSheet.tsx";
 import { JobSheet } from "./JobSheet.tsx";
@@ -21,25 +19,12 @@ import { PAPERS, type Paper, PRINTED_WIDTH, SHEET_NAMES, SHEETS, type SheetName 
 /** Sheets of a job to be printed or saved as PDF by the browser. */
 export function SheetsPage() {
   const { id = "", sheet } = useParams();
-  const { desks } = useOutbox();
-  const { data, error } = useQuery({
-    queryKey: ["desk", id],
-    queryFn: () => desks.open(id),
-    staleTime: 0,
-    gcTime: 0,
-    structuralSharing: false,
-    refetchOnWindowFocus: false,
-  });
-  if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
-  if (!data) return <Loading what="the sheet" />;
   if (!SHEET_NAMES.includes(sheet as SheetName)) return <Navigate to={`/jobs/${id}/sheets/job`} replace />;
   return (
-    <NoticeArea>
-      <DeskProvider key={id} desk={data}>
-        <Sheet name={sheet as SheetName} />
-      </DeskProvider>
+    <OpenedDesk id={id} what="the sheet">
+      <Sheet name={sheet as SheetName} />
       <NoticeBar className="fixed inset-x-0 bottom-0 z-40 print:hidden" />
-    </NoticeArea>
+    </OpenedDesk>
   );
 }
 

@@ -2,10 +2,11 @@ import { Plus } from "lucide-react";
 import { type KeyboardEvent, useRef } from "react";
 import { useKept } from "../../outbox/useKept.ts";
 import { useDesk } from "../DeskContext.tsx";
-import { addRow, EMPTY_ROW, isWhole, NEW_COLUMNS, type NewColumn } from "./newRow.ts";
+import { addRow, EMPTY_ROW, isWhole } from "./newRow.ts";
+import { COLUMN_WIDTHS, EDITABLE, type Editable } from "./partRows.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
-const HINTS: Readonly<Record<NewColumn, string>> = {
+const HINTS: Readonly<Record<Editable, string>> = {
   designator: "R1",
   from: "A",
   to: "B",
@@ -13,15 +14,6 @@ const HINTS: Readonly<Record<NewColumn, string>> = {
   tolerance: "5%",
   rating: "",
   note: "",
-};
-const WIDTHS: Readonly<Record<NewColumn, string>> = {
-  designator: "w-14 font-bold",
-  from: "w-12",
-  to: "w-12",
-  value: "w-20",
-  tolerance: "w-12",
-  rating: "w-20",
-  note: "w-28",
 };
 
 /** The empty row at the table's end: a part as soon as its name and both nodes are there and Enter is pressed. */
@@ -42,7 +34,7 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
     event.preventDefault();
     add();
   };
-  const field = (column: NewColumn) => (
+  const field = (column: Editable) => (
     <input
       ref={column === "designator" ? first : undefined}
       aria-label={`New part ${column}`}
@@ -53,7 +45,7 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
       spellCheck={false}
       onChange={(e) => set({ ...row, [column]: e.target.value })}
       onKeyDown={onKeyDown}
-      className={`bg-transparent px-2 py-1.5 font-mono placeholder:text-faint/70 ${WIDTHS[column]}`}
+      className={`bg-transparent px-2 py-1.5 font-mono placeholder:text-faint/70 ${COLUMN_WIDTHS[column]}`}
     />
   );
   return (
@@ -70,7 +62,7 @@ export function NewPartRow({ edits }: { edits: CircuitEdits }) {
       </td>
       <td className="p-0">{field("designator")}</td>
       <td className="px-2 text-faint">new</td>
-      {NEW_COLUMNS.slice(1).map((column) => (
+      {EDITABLE.slice(1).map((column) => (
         <td key={column} className="p-0">
           {field(column)}
         </td>

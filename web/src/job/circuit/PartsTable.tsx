@@ -16,7 +16,7 @@ import Papa from "papaparse";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef, useState } from "react";
 import { useDesk } from "../DeskContext.tsx";
 import { NewPartRow } from "./NewPartRow.tsx";
-import { EDITABLE, type Editable, type PartRow, partRows, pastedCells, setCells } from "./partRows.ts";
+import { COLUMN_WIDTHS, EDITABLE, type Editable, type PartRow, partRows, pastedCells, setCells } from "./partRows.ts";
 import { TableCell } from "./TableCell.tsx";
 import { saveTemplate } from "./template.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
@@ -42,15 +42,6 @@ const columns = helper.columns([
   helper.accessor("note", { header: "Note", sortFn: "alphanumeric" }),
 ]);
 const columnOrder = ["designator", "kind", "from", "to", "value", "tolerance", "rating", "note"] as const;
-const WIDTHS: Readonly<Record<Editable, string>> = {
-  designator: "w-14 font-bold",
-  from: "w-12",
-  to: "w-12",
-  value: "w-20",
-  tolerance: "w-12",
-  rating: "w-20",
-  note: "w-28",
-};
 
 /** The parts as a table: each cell writes its word of the trail, the last row adds a part. */
 export function PartsTable({ edits }: { edits: CircuitEdits }) {
@@ -185,7 +176,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                         value={row[column]}
                         row={r}
                         column={column}
-                        width={WIDTHS[column]}
+                        width={COLUMN_WIDTHS[column]}
                         onFocus={() => select({ kind: "branch", name: nameOnBoard(row) })}
                         onCommit={(text) =>
                           edits.make(

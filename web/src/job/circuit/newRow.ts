@@ -1,17 +1,8 @@
 import { type Edited, joinNodes, readParts, readTrail, type Trail, writePart } from "@hound/core/notation";
+import { EDITABLE, type Editable } from "./partRows.ts";
 
 /** What is typed into the empty row of the parts table. */
-export interface NewRow {
-  readonly designator: string;
-  readonly from: string;
-  readonly to: string;
-  readonly value: string;
-  readonly tolerance: string;
-  readonly rating: string;
-  readonly note: string;
-}
-export const NEW_COLUMNS = ["designator", "from", "to", "value", "tolerance", "rating", "note"] as const;
-export type NewColumn = (typeof NEW_COLUMNS)[number];
+export type NewRow = Readonly<Record<Editable, string>>;
 
 export const EMPTY_ROW: NewRow = { designator: "", from: "", to: "", value: "", tolerance: "", rating: "", note: "" };
 
@@ -22,7 +13,7 @@ export function isWhole(row: NewRow): boolean {
 
 /** The trail with one part more, read as a row of a parts table would be. */
 export function addRow(trail: Trail, row: NewRow): Edited & { readonly asks?: readonly string[] } {
-  const cells = NEW_COLUMNS.map((column) => row[column].replace(/[\t\n"]/g, " ").trim());
+  const cells = EDITABLE.map((column) => row[column].replace(/[\t\n"]/g, " ").trim());
   const head = ["Part", "From", "To", "Value", "Tol", "Rating", "Note"];
   const { circuit, mistakes } = readParts(`${head.join("\t")}\n${cells.join("\t")}`);
   const [part] = circuit?.parts ?? [];

@@ -27,6 +27,16 @@ export interface PartRow {
 export const EDITABLE = ["designator", "from", "to", "value", "tolerance", "rating", "note"] as const;
 export type Editable = (typeof EDITABLE)[number];
 
+export const COLUMN_WIDTHS: Readonly<Record<Editable, string>> = {
+  designator: "w-14 font-bold",
+  from: "w-12",
+  to: "w-12",
+  value: "w-20",
+  tolerance: "w-12",
+  rating: "w-20",
+  note: "w-28",
+};
+
 /** The parts of a circuit as rows, in the order of the trail. */
 export function partRows(trail: Trail): PartRow[] {
   return (trail.circuit?.parts ?? []).map((part) => {

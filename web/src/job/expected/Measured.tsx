@@ -5,26 +5,19 @@ import { useMemo } from "react";
 import { CopyTable } from "../../app/CopyTable.tsx";
 import { Scroll } from "../../app/Scroll.tsx";
 import { TableHead } from "../../app/TableHead.tsx";
-import { print, printFixed } from "../../words/print.ts";
+import { printFixed } from "../../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { stampOf } from "../../words/stamp.ts";
 import type { TableData } from "../../words/tables.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
-import { type MeasuredRow, measuredRows } from "./measuredRows.ts";
+import { type MeasuredRow, offBy } from "./measuredRows.ts";
+import { useMeasured } from "./useMeasured.ts";
 
 /** Measured against calculated: every figure that was read, or follows from two readings, the worst first. */
 export function Measured({ network }: { network: Network }) {
-  const { state, readings, meter } = useDesk();
-  const rows = useMemo(
-    () =>
-      measuredRows(
-        network,
-        readings.map((r) => r.reading),
-        meter,
-      ),
-    [network, readings, meter],
-  );
+  const { state } = useDesk();
+  const rows = useMeasured(network);
   if (rows.length === 0)
     return <p className="text-faint">Nothing was read yet of the circuit as it is drawn. Readings come first.</p>;
   return (
@@ -109,8 +102,6 @@ function Closing({ network }: { network: Network }) {
 
 function Row({ row }: { row: MeasuredRow }) {
   const { name, quantity, unit, due, read, from, limits, side } = row;
-  const off = read - due.value;
-  const share = due.value === 0 ? "" : ` (${print(Number(((100 * off) / Math.abs(due.value)).toPrecision(2)), "%")})`;
   return (
     <tr className="border-t border-rule text-right whitespace-nowrap">
       <th scope="row" className="px-3 py-1.5 text-left">
@@ -118,10 +109,7 @@ function Row({ row }: { row: MeasuredRow }) {
       </th>
       <td className="px-2 py-1.5">{withLimits(due.value, due.plusMinus, unit)}</td>
       <td className="px-2 py-1.5 font-bold">{shown(read, unit)}</td>
-      <td className="px-2 py-1.5">
-        {shown(Number(off.toPrecision(3)), unit)}
-        {share}
-      </td>
+      <td className="px-2 py-1.5">{offBy(row)}</td>
       <td className="px-3 py-1.5">
         <span className="inline-flex items-center gap-2">
           <DeviationBar limits={limits} />

@@ -3,6 +3,8 @@ import { deviationOf, isSameState } from "@hound/core/measure";
 import type { Prediction } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
+import { print } from "../../words/print.ts";
+import { shown } from "../../words/quantities.ts";
 import { expectEach, ohmsAcross } from "../readings/healthy.ts";
 
 /** What was read, or follows from what was read, beside what the circuit should give there. */
@@ -18,6 +20,13 @@ export interface MeasuredRow {
   /** How many limits it is off, negative for low; within ±1 it agrees. */
   readonly limits: number;
   readonly side: -1 | 0 | 1;
+}
+
+/** How far off a figure is, and what share that is of what it should be: `−404 mV (−14 %)`. */
+export function offBy({ unit, due, read }: MeasuredRow): string {
+  const off = read - due.value;
+  const share = due.value === 0 ? "" : ` (${print(Number(((100 * off) / Math.abs(due.value)).toPrecision(2)), "%")})`;
+  return `${shown(Number(off.toPrecision(3)), unit)}${share}`;
 }
 
 /**
