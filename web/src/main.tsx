@@ -1,5 +1,5 @@
 import "./styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
@@ -9,15 +9,10 @@ import { Loading } from "./app/Loading.tsx";
 import { keepPages } from "./app/newVersion.ts";
 import { NotFound, PageError } from "./app/PageError.tsx";
 import { OutboxContext } from "./outbox/OutboxContext.tsx";
+import { makeQueries } from "./outbox/queries.ts";
 import { startOutbox } from "./outbox/start.ts";
 
-const queries = new QueryClient({
-  // A server on this machine answers whatever the browser says of the network.
-  defaultOptions: {
-    queries: { staleTime: 5_000, retry: 1, networkMode: "always" },
-    mutations: { networkMode: "always" },
-  },
-});
+const queries = makeQueries();
 
 const router = createBrowserRouter([
   {
