@@ -1,5 +1,6 @@
 import type { Network } from "../circuit/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
+import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
 
 /** Readings whose sum has to come out at nothing, whatever is wrong in the circuit. */
@@ -117,7 +118,7 @@ function closed(
   readings: readonly NumericReading[],
   meter: MeterData,
 ): Closure {
-  const residual = terms.reduce((s, { reading, sign }) => s + sign * readings[reading].value, 0);
+  const residual = terms.reduce((s, { reading, sign }) => s + sign * corrected(readings[reading], meter).value, 0);
   const limit = Math.hypot(...terms.map(({ reading }) => limitOf(readings[reading], meter)));
   return { kind, at, terms, residual, limits: limit > 0 ? residual / limit : 0 };
 }

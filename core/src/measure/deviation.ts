@@ -1,4 +1,5 @@
 import type { MeterData, NumericReading } from "../record/index.ts";
+import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
 
 /** How far a reading lies from what it should be. */
@@ -20,6 +21,6 @@ export function deviationOf(
   meter: MeterData | null,
 ): Deviation {
   const limit = Math.hypot(due.plusMinus, meter ? limitOf(reading, meter) : 0);
-  const limits = limit > 0 ? (reading.value - due.value) / limit : 0;
+  const limits = limit > 0 ? ((meter ? corrected(reading, meter) : reading).value - due.value) / limit : 0;
   return { limits, side: Math.abs(limits) <= 1 ? 0 : limits > 0 ? 1 : -1 };
 }

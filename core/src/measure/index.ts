@@ -1,4 +1,5 @@
 export { type Closure, type Closures, closuresOf } from "./closure.ts";
+export { type Correction, corrected, correctionOf } from "./correction.ts";
 export { type Deviation, deviationOf } from "./deviation.ts";
 export { errorOf, limitOf, type MeterError, rangeOf, roundingOf } from "./limits.ts";
 export { buildPorts, type NodePair, type Ports } from "./ports.ts";

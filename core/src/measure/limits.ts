@@ -1,5 +1,6 @@
-import type { MeterData, NumericReading, RangeData } from "../record/index.ts";
+import { type MeterData, meterOf, type NumericReading, type RangeData } from "../record/index.ts";
 import { parseQuantity } from "../units/index.ts";
+import { correctionOf } from "./correction.ts";
 
 /** How a meter errs at a reading. */
 export interface MeterError {
@@ -19,7 +20,7 @@ const SHARED = 0.8;
  * its value, or, where it says nothing, what was to be expected.
  */
 export function rangeOf(reading: NumericReading, meter: MeterData, expected = 0): RangeData {
-  const ranges = meter.ranges[reading.quantity];
+  const ranges = meterOf(reading, meter).ranges[reading.quantity];
   if (reading.range !== undefined) {
     const named = rangeNamed(reading.range, ranges);
     if (named) return named;
@@ -49,34 +50,59 @@ function rangeNamed(text: string, ranges: readonly RangeData[]): RangeData | nul
 
 /**
  * Accuracy limit of a reading (two standard deviations), in its unit: what was written beside it, else percent of
- * reading plus counts of the last digit plus what a dead circuit may show. A reading that wandered adds half its span.
+ * reading plus counts of the last digit plus what a dead circuit may show; of a needle percent of the scale. Where the
+ * meter was held against a known value, what is left of that counts for the gain it had in common with its other
+ * readings. A reading that wandered adds half its span.
  */
 export function limitOf(reading: NumericReading, meter: MeterData, range = rangeOf(reading, meter)): number {
-  const { percent, counts } = range;
-  const fromMeter = (percent / 100) * Math.abs(reading.value) + counts * lastDigit(reading, range);
-  const written = reading.plusMinus ?? fromMeter + meter.offset[reading.quantity];
+  const written = reading.plusMinus ?? fromMeter(reading, meter, range);
   return Math.max(written + (reading.wander ?? 0), smallest(reading));
+}
+
+function fromMeter(reading: NumericReading, meter: MeterData, range: RangeData): number {
+  const size = Math.abs(reading.value);
+  const counts = range.counts * lastDigit(reading, meter, range) + meterOf(reading, meter).offset[reading.quantity];
+  const doubt = correctionOf(reading, meter)?.doubt;
+  const own = doubt === undefined ? 1 : Math.sqrt(1 - SHARED);
+  const percentage = own * ((range.percent / 100) * size + scaleLimit(size, range));
+  return doubt === undefined ? percentage + counts : Math.hypot(percentage + counts, doubt);
+}
+
+/** Percent of full scale; on ohms of the length of a scale with `middle` at its middle, R/(R + middle). */
+function scaleLimit(size: number, { ofSpan = 0, span, middle }: RangeData): number {
+  return (ofSpan / 100) * (middle === undefined ? span : (size + middle) ** 2 / middle);
 }
 
 /** The same as standard deviations: what a limit written beside a reading says is that reading's own. */
 export function errorOf(reading: NumericReading, meter: MeterData, range = rangeOf(reading, meter)): MeterError {
   const half = limitOf(reading, meter, range) / 2;
-  if (reading.plusMinus !== undefined || range.percent === 0) return { own: half, gain: 0, group: "" };
+  const size = Math.abs(reading.value);
+  const isFirst = reading.meter?.toLowerCase() === meter.name.toLowerCase();
+  const group = `${isFirst ? "" : (reading.meter ?? "")}|${reading.quantity}|${range.span}`;
+  if (reading.plusMinus !== undefined) return { own: half, gain: 0, group: "" };
+  const doubt = correctionOf(reading, meter)?.doubt;
+  if (doubt !== undefined) {
+    const shared = Math.min(doubt / 2, half * Math.sqrt(SHARED));
+    if (!(size > 0) || shared === 0) return { own: half, gain: 0, group: "" };
+    return { own: Math.sqrt(half * half - shared * shared), gain: shared / size, group };
+  }
+  if (range.percent === 0) return { own: half, gain: 0, group: "" };
   const percentage = range.percent / 200;
   const shared = SHARED * (percentage * reading.value) ** 2;
-  const group = `${reading.meter ?? ""}|${reading.quantity}|${range.span}`;
   return { own: Math.sqrt(half * half - shared), gain: Math.sqrt(SHARED) * percentage, group };
 }
 
 /** Standard deviation of rounding to the last digit, in the reading's unit. */
-export function roundingOf(reading: NumericReading, range: RangeData): number {
-  return lastDigit(reading, range) / Math.sqrt(12);
+export function roundingOf(reading: NumericReading, range: RangeData, meter?: MeterData): number {
+  return lastDigit(reading, meter, range) / Math.sqrt(12);
 }
 
-/** What the last digit stands for: as typed, on a range that was named no finer than that shows. */
-function lastDigit({ step, range: named }: NumericReading, { resolution }: RangeData): number {
+/** What the last digit stands for: as typed, on a range that was named no finer than that shows; a needle has none. */
+function lastDigit(reading: NumericReading, meter: MeterData | undefined, { resolution }: RangeData): number {
+  const { step, range: named } = reading;
   if (step === undefined) return resolution;
-  return named === undefined ? step : Math.max(step, resolution);
+  const isNeedle = meter !== undefined && meterOf(reading, meter).isAnalogue;
+  return named === undefined && !isNeedle ? step : Math.max(step, resolution);
 }
 
 /** No reading is exact: keeps covariances positive where a file says ±0. */

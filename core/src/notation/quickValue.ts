@@ -4,6 +4,7 @@ import {
   type Configuration,
   type Meter,
   meterData,
+  meterOf,
   type NumericReading,
   type Quantity,
   type Reading,
@@ -111,9 +112,9 @@ export class ValueReader {
     target: Target,
     said: "ol" | "beep" | "nobeep",
     how: "in circuit" | "lifted",
-    shared: { readonly range?: string },
+    shared: { readonly range?: string; readonly meter?: string },
   ): QuickReading {
-    const meter = meterData(this.now.meter);
+    const meter = meterOf(shared, meterData(this.now.meter));
     const range = shared.range === undefined ? null : parseQuantity(shared.range);
     const span = range?.kind === "quantity" && range.value > 0 ? range : null;
     if (said === "ol" && span && (span.unit === "V" || span.unit === "A"))

@@ -1,6 +1,6 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import { bridgeCandidates, type PriorData, priorData, type Site } from "../faults/index.ts";
-import { buildProbes, type NodePair, type ProbeSet } from "../measure/index.ts";
+import { buildProbes, corrected, type NodePair, type ProbeSet } from "../measure/index.ts";
 import {
   type Configuration,
   type Meter,
@@ -80,13 +80,15 @@ const CONTACT_MODES = new Set(["open", "high", "stuckOpen", "wiperOpen"]);
  * @param joined pairs of nodes that faults may join besides the candidates; they come last among the pairs
  */
 export function prepare(
-  input: RankInput,
+  asShown: RankInput,
   beyond: readonly NumericReading[] = [],
   resolution?: Resolution,
   more: readonly Observation[] = [],
   joined: readonly NodePair[] = [],
 ): Prepared | RankProblem {
-  const settled = settleUnknowns(input.circuit, input.readings, meterData(input.meter));
+  const data = meterData(asShown.meter);
+  const input = { ...asShown, readings: asShown.readings.map((r) => corrected(r, data)) };
+  const settled = settleUnknowns(input.circuit, input.readings, data);
   if (!settled) return prepareWith({ ...input, settled }, beyond, resolution, more, joined);
   const rounds = [settled.circuit, ...settled.others];
   const totals = rounds.map((circuit) => totalOf(prepareWith({ ...input, circuit, settled }, [], resolution)));

@@ -25,7 +25,9 @@ export {
   TEXT_LIMITS,
 } from "./job.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
-export { Accuracy, idealMeter, Meter, type MeterData, meterData, type Quantity, type RangeData } from "./meter.ts";
+export { Accuracy, Meter, MeterCheck } from "./meter.ts";
+export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData } from "./meterData.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
+export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";
 export { afterChange, type ChangeOfCircuit, partsNotAsDrawn, standingWith, takenSo } from "./standing.ts";

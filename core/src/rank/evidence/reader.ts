@@ -15,7 +15,7 @@ export interface Reader extends SlipReading {
  */
 export function readerOf({ reading, range, error }: Probe, meter: MeterData, span: number): Reader {
   const { value: y, step, beyond = "none" } = reading;
-  const rounding = roundingOf(reading, range);
+  const rounding = roundingOf(reading, range, meter);
   const own = error.own ** 2;
   const ownAt = FACTORS.map((factor) => {
     if (reading.plusMinus !== undefined) return own + (Math.abs(factor) < 1 ? (rounding / factor) ** 2 : 0);
