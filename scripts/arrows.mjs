@@ -11,6 +11,7 @@ export const CORE = [
   ["reduce"],
   ["measure"],
   ["faults"],
+  ["safety", { only: ["units", "circuit", "record", "solve"] }],
   ["rank", { rooms: true }],
   ["plan"],
   ["whatif", { not: ["plan"] }],

@@ -1,4 +1,5 @@
-export { LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
+export { isDismantling, LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
+export { type Outlook, outlooksOn } from "./outlook.ts";
 export {
   type Offer,
   type Plan,

@@ -37,6 +37,7 @@ export function outlooksOn(
   candidates: readonly NumericReading[],
   looks: readonly Observation[],
   most: number = MOST_OUTLOOKS,
+  enough: number = COVERED,
 ): Outlook[] | null {
   const prepared = prepare(input, candidates, undefined, looks);
   if (prepared.kind === "problem") return null;
@@ -44,7 +45,7 @@ export function outlooksOn(
   const teller = new Teller(prepared, candidates, looks.length);
   let covered = 0;
   for (const stretch of heaviest(hypotheses)) {
-    if (outlooks.length >= most || covered > COVERED) break;
+    if (outlooks.length >= most || covered > enough) break;
     covered += stretch.probability;
     const { hypothesis, detail } = hypotheses[stretch.number];
     const told = teller.foretell(hypothesis.sites, stretch, detail?.best.likeliest ?? []);

@@ -1,0 +1,191 @@
+import { printQuantity, type Unit } from "../units/index.ts";
+import type { SafetyFacts } from "./facts.ts";
+
+/** Where a caution is said. */
+export type CautionPlace = "coach" | "whatif" | "suspects" | "breadboard" | "print";
+
+/** What somebody is about to do, as far as it matters. */
+export interface Doing {
+  /** Taking volts, ohms, amperes; a lead lifted, a part swapped or held to the supply; a look; a fault imagined. */
+  readonly kind: "voltage" | "ohms" | "current" | "lift" | "swap" | "alone" | "look" | "imagine";
+  readonly part?: string;
+  /** Of a current: the most that any live suspect foretells, and the fuse of the socket. */
+  readonly amps?: number;
+  readonly fuse?: number;
+  /** Of an imagined fault: that it joins what should be apart, and the parts that it runs beyond their ratings. */
+  readonly isShort?: boolean;
+  readonly overloads?: readonly {
+    readonly part: string;
+    readonly value: number;
+    readonly rating: number;
+    readonly unit: Unit;
+  }[];
+}
+
+export interface Caution {
+  readonly id: CautionId;
+  readonly words: string;
+  /** Can hurt somebody at once; the others come to harm a part or a meter. */
+  readonly isDanger: boolean;
+}
+
+interface Row {
+  readonly places: readonly CautionPlace[];
+  readonly isDanger: boolean;
+  /** The words, or null where there is no cause for them. */
+  readonly say: (facts: SafetyFacts, doing: Doing | undefined) => string | null;
+}
+
+/** Volts from which a shock is taken seriously: alternating and direct, dry and wet (extra-low voltage, IEC 61140). */
+export const SHOCK_VOLTS = { dry: { ac: 30, dc: 60 }, wet: { ac: 12, dc: 30 } } as const;
+/** Amperes into a short that make a ring or a spanner glow. */
+export const STRONG_AMPS = 100;
+/** Share of its rating from which a part is too hot for a finger. */
+export const HOT_SHARE = 0.5;
+
+const amount = (value: number, unit: Unit) => printQuantity(value, unit, { digits: 3 }).replace(/\.0+(?=\u00a0)/, "");
+const list = (names: readonly string[]) =>
+  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
+/** Kinds of work for which the power goes off first. */
+const DEAD_WORK: ReadonlySet<Doing["kind"]> = new Set(["ohms", "current", "lift", "swap", "alone"]);
+const BREAKS: ReadonlySet<Doing["kind"]> = new Set(["current", "lift", "swap", "alone"]);
+const ALL: readonly CautionPlace[] = ["coach", "whatif", "suspects", "breadboard", "print"];
+/** Local rules and licensed work come before anything here; each row that speaks of danger ends so. */
+const RULES = "Local rules come first, and licensed people where they ask for it.";
+
+const limitOf = ({ isWet, isAlternating }: SafetyFacts) =>
+  SHOCK_VOLTS[isWet ? "wet" : "dry"][isAlternating ? "ac" : "dc"];
+
+/** What sets a caution off, its words, and where they are shown: each worded once, here. */
+const ROWS = {
+  mains: {
+    places: ALL,
+    isDanger: true,
+    say: ({ mains }) =>
+      mains.length === 0
+        ? null
+        : `Shock hazard: ${list(mains)} ${mains.length === 1 ? "is" : "are"} from the mains. Isolate, lock off and prove dead before touching; rated meter and leads. ${RULES}`,
+  },
+  shock: {
+    places: ALL,
+    isDanger: true,
+    say: (facts) =>
+      facts.mains.length > 0 || facts.volts <= limitOf(facts)
+        ? null
+        : `Shock hazard: up to ${amount(facts.volts, "V")} ${facts.isAlternating ? "AC" : "DC"} between two nodes${facts.isWet ? ", in a wet place" : ""}. Isolate and prove dead before touching; rated meter and leads. ${RULES}`,
+  },
+  meterRating: {
+    places: ["coach", "print"],
+    isDanger: true,
+    say: ({ volts, meterVolts, mains, hasUncategorised }) => {
+      if (volts > meterVolts)
+        return `Up to ${amount(volts, "V")} between two nodes, and a meter or lead of this job is made for ${amount(meterVolts, "V")}: do not probe with it.`;
+      return mains.length > 0 && hasUncategorised
+        ? "A meter of this job has no overvoltage category: not on a circuit fed from the mains."
+        : null;
+    },
+  },
+  powerOff: {
+    places: ["coach", "suspects"],
+    isDanger: false,
+    say: (_, doing) =>
+      doing && DEAD_WORK.has(doing.kind)
+        ? `Power off and disconnected, capacitors discharged, before ${doing.kind === "ohms" ? "ohms are taken" : "a lead or a branch is opened"}.`
+        : null,
+  },
+  winding: {
+    places: ["coach", "suspects"],
+    isDanger: true,
+    say: ({ windings }, doing) =>
+      doing && BREAKS.has(doing.kind) && windings.length > 0
+        ? `${list(windings)} kick${windings.length === 1 ? "s" : ""} with a high voltage when opened under current: power off first.`
+        : null,
+  },
+  ampereSocket: {
+    places: ["coach"],
+    isDanger: true,
+    say: (_, doing) =>
+      doing?.kind === "current"
+        ? "The ampere socket is a short: never across a supply or a part. Move the lead back to volts afterwards."
+        : null,
+  },
+  meterFuse: {
+    places: ["coach"],
+    isDanger: false,
+    say: (_, doing) =>
+      doing?.kind === "current" && doing.fuse !== undefined && (doing.amps ?? 0) > doing.fuse
+        ? `Up to ${amount(doing.amps ?? 0, "A")} may flow, and this socket’s fuse is ${amount(doing.fuse, "A")}: take a higher socket, or another way.`
+        : null,
+  },
+  strongSupply: {
+    places: ALL,
+    isDanger: true,
+    say: ({ strong }) => {
+      const found = strong.filter((s) => s.amps >= STRONG_AMPS);
+      return found.length === 0
+        ? null
+        : `${list(found.map((s) => `${s.part} can drive ${amount(s.amps, "A")}`))} through a short: rings and watch off, insulated tools, a fuse in the lead.`;
+    },
+  },
+  overRating: {
+    places: ALL,
+    isDanger: false,
+    say: ({ loads }) => {
+      const found = loads.filter((l) => l.watts > l.rating * (1 + 1e-9));
+      return found.length === 0
+        ? null
+        : `Above its rating as drawn, so hot: ${list(found.map((l) => `${l.part} takes ${amount(l.watts, "W")} of ${amount(l.rating, "W")}`))}.`;
+    },
+  },
+  hot: {
+    places: ["coach", "suspects"],
+    isDanger: false,
+    say: ({ loads }, doing) => {
+      const near = loads.find((l) => l.part === doing?.part);
+      return doing && near && near.watts > HOT_SHARE * near.rating && near.watts <= near.rating
+        ? `${near.part} runs at ${amount(near.watts, "W")} of ${amount(near.rating, "W")}: hot to the finger.`
+        : null;
+    },
+  },
+  hotUnderFault: {
+    places: ["whatif", "suspects"],
+    isDanger: false,
+    say: (_, doing) => {
+      const found = doing?.overloads ?? [];
+      return found.length === 0
+        ? null
+        : `With this fault hot or blown: ${list(found.map((l) => `${l.part} at ${amount(l.value, l.unit)} of ${amount(l.rating, l.unit)}`))}.`;
+    },
+  },
+  coldFirst: {
+    places: ["coach", "suspects"],
+    isDanger: false,
+    say: ({ hotByNature }, doing) =>
+      doing?.part !== undefined && BREAKS.has(doing.kind) && hotByNature.includes(doing.part)
+        ? `${doing.part}: off and cold before it is touched.`
+        : null,
+  },
+  neverShort: {
+    places: ["whatif", "suspects"],
+    isDanger: true,
+    say: (_, doing) => (doing?.isShort ? "Never short a part on the bench to try this out: it is tried here." : null),
+  },
+  notOnBreadboard: {
+    places: ["breadboard"],
+    isDanger: true,
+    say: (facts) =>
+      facts.mains.length > 0 || facts.volts > limitOf(facts) ? "This does not belong on a breadboard." : null,
+  },
+} as const satisfies Record<string, Row>;
+
+export type CautionId = keyof typeof ROWS;
+export const CAUTION_IDS = Object.keys(ROWS) as readonly CautionId[];
+
+/** What has to be said in a place, dangers first. Silence never means that something is safe. */
+export function cautionsFor(place: CautionPlace, facts: SafetyFacts, doing?: Doing): Caution[] {
+  return CAUTION_IDS.flatMap((id): Caution[] => {
+    const row: Row = ROWS[id];
+    const words = row.places.includes(place) ? row.say(facts, doing) : null;
+    return words === null ? [] : [{ id, words, isDanger: row.isDanger }];
+  }).sort((a, b) => Number(b.isDanger) - Number(a.isDanger));
+}

@@ -1,0 +1,12 @@
+export {
+  CAUTION_IDS,
+  type Caution,
+  type CautionId,
+  type CautionPlace,
+  cautionsFor,
+  type Doing,
+  HOT_SHARE,
+  SHOCK_VOLTS,
+  STRONG_AMPS,
+} from "./cautions.ts";
+export { type SafetyFacts, safetyFacts } from "./facts.ts";
