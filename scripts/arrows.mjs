@@ -14,10 +14,11 @@ export const CORE = [
   ["safety", { only: ["units", "circuit", "record", "solve"] }],
   ["rank", { rooms: true }],
   ["plan"],
-  ["whatif", { not: ["plan"] }],
+  ["coach"],
+  ["whatif", { not: ["plan", "coach"] }],
   ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
-  ["simulate", { not: ["plan", "whatif", "layout"] }],
-  ["diagnose", { not: ["whatif", "layout"] }],
+  ["simulate", { not: ["plan", "coach", "whatif", "layout"] }],
+  ["diagnose", { not: ["coach", "whatif", "layout"] }],
 ];
 
 const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];
