@@ -1,7 +1,7 @@
 import type { Branch, Network } from "../circuit/index.ts";
 import { limitOf, rangeOf } from "../measure/index.ts";
 import type { RankInput, Weighed } from "../rank/index.ts";
-import { type Meter, type MeterData, meterData, meterOf, type NumericReading } from "../record/index.ts";
+import { type Meter, type MeterData, meterData, meterOf, type NumericReading, type Quantity } from "../record/index.ts";
 import { densityAt, type Foretold, foretellAt, shareNear } from "./foretold.ts";
 
 /** How an entry may have gone wrong. */
@@ -31,22 +31,12 @@ export interface SlipQuestion {
   readonly part?: string;
 }
 
-/** Shares of all that goes wrong between the probe and the entry, and of all entries. */
+/** Share of all entries that something goes wrong with between the probe and the line, and of what, by what is read. */
 const SLIPS = 0.08;
-const SHARES: Readonly<Record<SlipKind, number>> = {
-  sign: 0.2,
-  thousand: 0.16,
-  ten: 0.1,
-  zero: 0.14,
-  beyond: 0.04,
-  ampsAsVolts: 0.06,
-  voltsAsAmps: 0.06,
-  ammeterAcross: 0.06,
-  sameNode: 0.06,
-  aboveOwn: 0.04,
-  fingers: 0.06,
-  leads: 0.06,
-  wholeSupply: 0.06,
+const SHARES: Readonly<Record<Quantity, Partial<Record<SlipKind, number>>>> = {
+  voltage: { sign: 0.26, thousand: 0.18, ten: 0.12, zero: 0.2, ampsAsVolts: 0.1, wholeSupply: 0.1, beyond: 0.04 },
+  current: { sign: 0.25, thousand: 0.25, ten: 0.1, zero: 0.2, voltsAsAmps: 0.1, ammeterAcross: 0.1 },
+  resistance: { thousand: 0.2, ten: 0.1, sameNode: 0.15, fingers: 0.3, leads: 0.25 },
 };
 /** Asked from this probability on. */
 const ASKED = 0.15;
@@ -105,7 +95,7 @@ export function questionsOf(
     ...(isImpossible ? [{ kind: "beyond" as const, density: 1 / (3 * Math.abs(reading.value)) }] : []),
   ];
   const weighed = ways
-    .map((way) => ({ ...way, mass: SLIPS * SHARES[way.kind] * way.density }))
+    .map((way) => ({ ...way, mass: SLIPS * (SHARES[reading.quantity][way.kind] ?? 0) * way.density }))
     .filter((way) => way.mass > 0);
   const total = fine + weighed.reduce((s, w) => s + w.mass, 0);
   const found = weighed

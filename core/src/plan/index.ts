@@ -1,4 +1,5 @@
 export { isDismantling, LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
+export { worthOf, worthOfAnswers } from "./information.ts";
 export { type Outlook, outlooksOn } from "./outlook.ts";
 export {
   type Offer,

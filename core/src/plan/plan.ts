@@ -52,7 +52,12 @@ export interface Plan {
 export interface Offer extends Suggestion {
   readonly outcome:
     | { readonly kind: "reading"; readonly at: number }
-    | { readonly kind: "answers"; readonly of: readonly (readonly number[])[] };
+    /** Chances of each answer in every outlook; what is seen, of a look. A swap is answered by cured, or not. */
+    | {
+        readonly kind: "answers";
+        readonly of: readonly (readonly number[])[];
+        readonly seen: readonly Seen[];
+      };
 }
 
 export interface PlanOptions {
@@ -114,13 +119,19 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
       );
       const of = [yes, yes.map((p) => 1 - p)];
       const worth = scaled(worthOfAnswers(classes, weights, of), 1);
-      return { measurement, ...worth, predictions: [], outcome: { kind: "answers", of } };
+      return { measurement, ...worth, predictions: [], outcome: { kind: "answers", of, seen: [] } };
     }
     const places = looks.of(measurement);
     const of = places.map((place) => outlooks.map((o) => o.looks[place]));
     const worth = scaled(worthOfAnswers(classes, weights, of), 1);
     const seen = known.map(({ faults, own }) => ({ faults, seen: likeliest(own, places, looks.flat) }));
-    return { measurement, ...worth, predictions: [], looks: seen, outcome: { kind: "answers", of } };
+    return {
+      measurement,
+      ...worth,
+      predictions: [],
+      looks: seen,
+      outcome: { kind: "answers", of, seen: places.map((p) => looks.flat[p].seen) },
+    };
   });
   const ordered = SCHOOLS[options.school ?? "information"].order(offers, weighed.network) as Offer[];
   const undismantled = {

@@ -1,6 +1,16 @@
 export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
 export { CopyList, Restored } from "./copies.ts";
 export {
+  branchNow,
+  CURRENT_STEPS,
+  type CurrentStep,
+  type InHand,
+  isPowerOff,
+  nextStepOf,
+  stateOfBranch,
+  stepped,
+} from "./inHand.ts";
+export {
   CircuitChange,
   CircuitRevisions,
   Damaged,

@@ -36,6 +36,8 @@ export const Configuration = z.looseObject({
   leads: z.number().nonnegative().optional(),
   /** Supplies that were off or disconnected. */
   off: z.array(z.string()).optional(),
+  /** A branch that is opened to put the meter into it: at which node, and how many of the steps are done. */
+  inHand: z.looseObject({ through: z.string(), at: NodeName, done: z.number().int().nonnegative() }).optional(),
   /** Other meters in the circuit: in a part's branch, or across two nodes. Ohms left out, as this meter's own. */
   meters: z
     .array(

@@ -1,4 +1,5 @@
 import type { NodeName } from "../circuit/index.ts";
+import { stateOfBranch } from "./inHand.ts";
 import type { Configuration, Reading } from "./reading.ts";
 
 /** Something that changes how the circuit stands, from here on; `restored` puts it back as drawn. */
@@ -117,7 +118,10 @@ export function standingWith(standing: Configuration, own: Configuration = {}): 
 }
 
 /** A reading as taken of the circuit as it stands. */
-export function takenSo<R extends Reading>(reading: R, { leads: _, ...standing }: Configuration): R {
+export function takenSo<R extends Reading>(reading: R, { leads: _, ...now }: Configuration): R {
+  // The meter that stands in a branch to read it is no other one.
+  const isOwn = reading.quantity === "current" && reading.through === now.inHand?.through;
+  const { inHand: __, ...standing } = isOwn ? now : stateOfBranch(now);
   const state = standingWith(standing, reading.state);
   return Object.keys(state).length > 0 ? { ...reading, state } : reading;
 }

@@ -1,0 +1,143 @@
+import { describe, expect, it } from "vitest";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { readQuick, readTrail } from "../notation/index.ts";
+import { planMeasurements } from "../plan/index.ts";
+import { weighToEnd } from "../rank/index.ts";
+import { type Meter, meterData, type NumericReading, type Reading } from "../record/index.ts";
+import { deadLoad, deadLoadsOf, openSum, proofOf, questionsOf } from "./index.ts";
+
+const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
+
+function benchOf(trail: string, lines: readonly string[], meter: Meter = {}) {
+  const circuit = readTrail(trail).circuit as Circuit;
+  const network = buildNetwork(circuit);
+  const read = (line: string): Reading => {
+    const found = readQuick(line, circuit, undefined, { meter });
+    if (found.kind !== "reading") throw new Error(line);
+    return found.reading;
+  };
+  const input = { circuit, readings: lines.map(read), meter };
+  const weighing = weighToEnd(input);
+  if (weighing.kind === "problem") throw new Error(weighing.message);
+  return { circuit, network, input, weighing, read };
+}
+
+function asked(trail: string, lines: readonly string[], line: string, meter: Meter = {}) {
+  const { network, input, weighing, read } = benchOf(trail, lines, meter);
+  return questionsOf(input, weighing.hypotheses, network, read(line) as NumericReading);
+}
+
+describe("a slip is asked about", () => {
+  // Twelve volts over three equal parts: 8 V at A, 4 V at B, 4 mA.
+  it.each([
+    ["sign", ["B 4.00"], "A -8.00", { value: 8 }],
+    ["thousand", ["B 4.00"], "A 8.00mV", { value: 8 }],
+    ["ten", ["B 4.00"], "A 0.80", { value: 8 }],
+    ["zero", ["B 4.00", "R3 3.98mA"], "A 0.00", undefined],
+    ["beyond", ["B 4.00"], "A 31.6", undefined],
+    ["voltsAsAmps", ["A 8.00"], "R2 4.01A", { quantity: "voltage", from: "A", to: "B", value: 4.01 }],
+    ["ammeterAcross", ["A 8.00", "B 4.00"], "R2 5.99mA", undefined],
+    ["sameNode", ["A 8.00", "B 4.00"], "A-B 0.2ohm", undefined],
+    ["aboveOwn", ["A 8.00", "B 4.00"], "A-B 1.34kohm", undefined],
+    ["wholeSupply", ["A 8.00", "B 4.00"], "R2 11.99V", { quantity: "voltage", from: "+", value: 11.99 }],
+  ] as const)("%s", (kind, before, line, instead) => {
+    const [first] = asked(CHAIN, before, line);
+    expect(first?.kind).toBe(kind);
+    if (instead) expect(first.instead).toMatchObject(instead);
+    else expect(first.instead).toBeUndefined();
+  });
+
+  it("amperes given as volts", () => {
+    // 30 mA through 100, 200 and 100 Ω: 6 V across the middle one.
+    const chain = CHAIN.replace("R2 1k", "R2 2k").replaceAll(/(\d)k/g, "$100");
+    const [first] = asked(chain, ["A 9.00", "B 3.00"], "R2 30.0mV");
+    expect(first).toMatchObject({ kind: "ampsAsVolts", instead: { quantity: "current", through: "R2", value: 0.03 } });
+  });
+
+  it("fingers on both tips, and leads that were not nulled", () => {
+    const high = "BT1 12V ri=0.1: R1 100k 1% + [A] R2 47k 1% + [B] R3 47k 1%";
+    // 47 kΩ beside a body of 100 kΩ.
+    expect(asked(high, [], "A-B 32.0kohm")[0]?.kind).toBe("fingers");
+    const low = "BT1 12V ri=0.1: R1 100 1% + [A] R2 2.2 1% + [B] R3 100 1%";
+    const fine = { leads: { ohms: 0.4 }, resistance: { accuracy: { percent: 0.1, counts: 2 }, offset: 0.005 } };
+    const [leads] = asked(low, [], "A-B 2.61ohm", fine);
+    expect(leads).toMatchObject({ kind: "leads", instead: { value: 2.21, nulled: true } });
+  });
+
+  it("not where a live suspect foretells the reading as well", () => {
+    expect(asked(CHAIN, [], "A 8.00")).toEqual([]);
+    expect(asked(CHAIN, ["B 0.00"], "A 12.0")).toEqual([]);
+    expect(asked(CHAIN, ["A 12.0"], "B 0.00")).toEqual([]);
+    expect(asked(CHAIN, ["A 8.00", "B 4.00"], "R2 3.98mA")).toEqual([]);
+  });
+});
+
+describe("a sum that a reading closes", () => {
+  const { network, read } = benchOf(CHAIN, []);
+  const meter = meterData();
+  const before = ["A 8.00", "B 4.00", "A-B 4.01"].map((l) => read(l) as NumericReading);
+
+  it("is asked about where it does not come out, and the reading named that is off", () => {
+    const sum = openSum(network, before.slice(0, 2), read("A-B 4.60") as NumericReading, meter);
+    expect(sum?.closure.kind).toBe("loop");
+    // 4.60 − (8.00 − 4.00)
+    expect(Math.abs(sum?.closure.residual ?? 0)).toBeCloseTo(0.6, 9);
+    const off = openSum(network, before, read("R3 4.60V") as NumericReading, meter);
+    expect(off?.suspect).toMatchObject({ from: "B", value: 4.6 });
+  });
+
+  it("is no matter where it does, or where the circuit stood otherwise", () => {
+    expect(openSum(network, before.slice(0, 2), before[2], meter)).toBeNull();
+    const lifted = { ...(read("A-B 4.60") as NumericReading), state: { lifted: ["R1"] } };
+    expect(openSum(network, before.slice(0, 2), lifted, meter)).toBeNull();
+  });
+});
+
+describe("procedures", () => {
+  const LANTERN = "BT1 6V ri=0.2: F1 1A + [A] S1 + [B] LA1 6V 3W";
+  const planned = (trail: string, lines: readonly string[]) => {
+    const { network, input, weighing } = benchOf(trail, lines);
+    const plan = planMeasurements(input, weighing);
+    if (!plan) throw new Error("no plan");
+    return { network, plan, readings: input.readings };
+  };
+
+  it("for a dead load go from the look to swaps one at a time, each outcome with what it would mean", () => {
+    const { network, plan, readings } = planned(LANTERN, []);
+    expect(deadLoadsOf(network)).toEqual(["LA1"]);
+    const steps = deadLoad(network, plan, readings, "LA1");
+    const kinds = steps.map((s) => s.measurement.kind);
+    expect(kinds[0]).toBe("look");
+    expect(kinds.indexOf("voltage")).toBeLessThan(kinds.indexOf("alone"));
+    expect(kinds.indexOf("alone")).toBeLessThan(kinds.indexOf("swap"));
+    const swap = steps.find((s) => s.measurement.kind === "swap");
+    const cured = swap?.outcomes.find((o) => o.of.kind === "cured");
+    const not = swap?.outcomes.find((o) => o.of.kind === "notCured");
+    expect(cured?.leads[0]).toMatchObject({ repair: [{ part: "LA1" }] });
+    expect(cured?.leads[0].probability).toBeGreaterThan(0.9);
+    expect(not?.leads[0].repair).not.toEqual([{ part: "LA1" }]);
+    for (const { outcomes, measurement } of steps)
+      if (measurement.kind !== "voltage") expect(outcomes.reduce((s, o) => s + o.probability, 0)).toBeCloseTo(1, 1);
+  });
+
+  it("leave out what tells nothing any more, and tick what was done", () => {
+    const { network, plan, readings } = planned(LANTERN, ["LA1 dark", "B 6.00"]);
+    const steps = deadLoad(network, plan, readings, "LA1");
+    expect(steps.map((s) => s.measurement.kind)).not.toContain("swap");
+    const again = planned(LANTERN, ["LA1 dark"]);
+    const dark = deadLoad(again.network, again.plan, again.readings, "LA1");
+    expect(dark.filter((s) => s.isDone).map((s) => s.measurement.kind)).toEqual(["look"]);
+    expect(dark.filter((s) => s.measurement.kind === "swap").length).toBeGreaterThan(1);
+  });
+
+  it("prove the leading suspect by the one measurement that tells it from all others", () => {
+    const { plan, readings } = planned(CHAIN, ["BT1 12.0V", "A 10.3", "B 5.14"]);
+    const proof = proofOf(plan, readings);
+    expect(plan.repairs.shares[0].repair).toMatchObject([{ part: "R1" }]);
+    const suspect = proof?.outcomes.find((o) =>
+      o.of.kind === "reads" ? o.of.side === "suspect" : o.of.kind === "cured",
+    );
+    expect(suspect?.leads[0]).toMatchObject({ repair: [{ part: "R1" }] });
+    expect(suspect?.leads[0].probability).toBeGreaterThan(0.8);
+  });
+});
