@@ -16,6 +16,7 @@ export const CORE = [
   ["plan"],
   ["coach"],
   ["whatif", { not: ["plan", "coach"] }],
+  ["stream", { only: ["units", "record"] }],
   ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
   ["simulate", { not: ["plan", "coach", "whatif", "layout"] }],
   ["diagnose", { not: ["coach", "whatif", "layout"] }],

@@ -5,6 +5,7 @@ import type { Task } from "./diagnose.ts";
 import { InputError, UsageError } from "./failure.ts";
 import { readFile, writeFile } from "./files.ts";
 import { habits } from "./habits.ts";
+import { type MeterOptions, meter } from "./meter.ts";
 import { diagnoseAll } from "./pool.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
 import { solve } from "./solve.ts";
@@ -96,6 +97,19 @@ function program(): Command {
     .option("--healthy", "no fault at all", false)
     .option("--blunder <probability>", "how often a reading is mis-taken", share, 0)
     .action((path: string, options: SimulateOptions) => simulate(path, options));
+  hound
+    .command("meter")
+    .description("a simulated bench meter on a TCP port, put on the circuit of a case with a hidden fault")
+    .argument("<case...>", "case files (.json), or folders of them")
+    .option("--fault <part=mode[:value]>", "what is wrong; otherwise what the case says was repaired", collect, [])
+    .option("--port <number>", "port to listen on; 0 takes a free one", Number, 5025)
+    .option("--host <address>", "address to listen on", "127.0.0.1")
+    .option("--seed <number>", "the same seed draws the same parts and noise", Number, 1)
+    .addOption(
+      new Option("--protocol <protocol>", "asked, or sending by itself").choices(["scpi", "lines"]).default("scpi"),
+    )
+    .option("--rate <number>", "lines a second", Number, 10)
+    .action((paths: string[], options: MeterOptions) => meter(paths, options));
   return hound;
 }
 

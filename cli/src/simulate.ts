@@ -91,7 +91,8 @@ function pointNamed(point: string, circuit: Parameters<typeof readQuick>[1]): Nu
   return reading as NumericReading;
 }
 
-function faultNamed(text: string, network: Network, sites: readonly Site[]): FaultAt {
+/** @throws UsageError where the circuit has no such fault */
+export function faultNamed(text: string, network: Network, sites: readonly Site[]): FaultAt {
   const [, name = "", mode = "", value] = /^([^=]+)=([A-Za-z]+)(?::(.+))?$/.exec(text) ?? [];
   const site = sites.find((s) => s.branch >= 0 && network.branches[s.branch].name === name && s.mode === mode);
   if (!site) throw new UsageError(`--fault ${text}: no such fault in this circuit; write PART=MODE or PART=MODE:VALUE`);

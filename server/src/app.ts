@@ -20,11 +20,14 @@ import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
 import { libraryRoutes } from "./library/routes.ts";
 import { LibraryService } from "./library/service.ts";
+import { MeterLink } from "./meter/link.ts";
+import { linkRoutes, linkStream } from "./meter/routes.ts";
 import { Problem } from "./problems.ts";
 import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
+import { meterRoutes } from "./workshop/meters.ts";
 
 export interface AppEffects {
   readonly db: Knex;
@@ -36,18 +39,27 @@ export interface AppEffects {
   readonly pairing?: Pairing;
   /** Where what takes long is done; left out, in threads of its own. */
   readonly threads?: Threads;
+  /** The connection to a meter that streams; left out, one that is off. */
+  readonly link?: MeterLink;
+  /** Hosts besides this machine on which a meter may be. */
+  readonly metersAt?: readonly string[];
   /** Folder of the built pages; left out, only the API is served. */
   readonly pages?: string;
 }
 
 /** The whole server but for the listening: all effects come in from outside. */
-export function createApp({ db, log, now, hosts = [], pairing, threads = new Threads(), pages }: AppEffects): Express {
+export function createApp(effects: AppEffects): Express {
+  const { db, log, now, hosts = [], pairing, threads = new Threads(), metersAt = [], pages } = effects;
   const app = express();
   const events = new JobEvents();
+  const jobs = new JobService(db, now, threads);
+  const link = effects.link ?? meterLinkFor(jobs, now);
   const routes = [
-    ...jobRoutes(new JobService(db, now, threads)),
+    ...jobRoutes(jobs),
     ...libraryRoutes(new LibraryService(db, now, threads)),
     ...conventionRoutes(db),
+    ...meterRoutes(db),
+    ...linkRoutes(db, link, metersAt),
     ...copyRoutes(db, now, () => events.tellAll()),
     ...diagnoseRoutes(new DiagnoseService(threads)),
   ];
@@ -93,6 +105,7 @@ export function createApp({ db, log, now, hosts = [], pairing, threads = new Thr
     "/restore",
     restoreUpload(db, now, () => events.tellAll()),
   );
+  api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);
   api.use("/jobs/:id", events.watch);
   for (const { method, path, handle } of routes) api[method](path, handle);
@@ -103,6 +116,17 @@ export function createApp({ db, log, now, hosts = [], pairing, threads = new Thr
   if (pages && existsSync(pages)) servePages(app, pages);
   app.use(problemResponse(log));
   return app;
+}
+
+/** The connection to a meter: the simulated one is put on the job's circuit as it is stored. */
+export function meterLinkFor(jobs: JobService, now: () => Date): MeterLink {
+  return new MeterLink({
+    now,
+    circuitOf: async (id) => {
+      const job = await jobs.find(id).catch(() => null);
+      return job && { title: job.title, circuit: job.circuit.trail };
+    },
+  });
 }
 
 /** JSON is UTF-8: what is not would come back with other characters than were sent. */

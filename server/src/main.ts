@@ -3,14 +3,18 @@ import { createServer, type Server } from "node:http";
 import { createServer as createSecureServer } from "node:https";
 import { hostname, networkInterfaces } from "node:os";
 import { dirname, resolve } from "node:path";
+import { DEFAULT_METER_LINK } from "@hound/core/record";
 import type { Knex } from "knex";
 import { pino } from "pino";
-import { createApp } from "./app.ts";
+import { createApp, meterLinkFor } from "./app.ts";
 import { keepBeforeMigrating, keepCopies } from "./database/daily.ts";
 import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
 import { Pairing } from "./http/pairing.ts";
+import { JobService } from "./jobs/service.ts";
+import type { MeterLink } from "./meter/link.ts";
+import { storedLink } from "./meter/routes.ts";
 import { secretOf } from "./workshop/secret.ts";
 
 /** What the server is told from outside; see the README. */
@@ -25,6 +29,10 @@ interface Settings {
   readonly database: string;
   readonly pages: string;
   readonly demo: string | undefined;
+  /** Hosts besides this machine on which a meter may be. */
+  readonly meters: readonly string[];
+  /** Address of the simulated meter that goes with the demo data. */
+  readonly demoMeter: string | undefined;
 }
 
 const DEFAULT_PORT = 4620;
@@ -39,13 +47,17 @@ function settingsFrom(env: NodeJS.ProcessEnv): Settings {
     port,
     portIsGiven: env.PORT !== undefined,
     host: env.HOST ?? "127.0.0.1",
-    hosts: (env.HOUND_HOSTS ?? "").split(",").flatMap((h) => (h.trim() === "" ? [] : [h.trim()])),
+    hosts: listIn(env.HOUND_HOSTS),
+    meters: listIn(env.HOUND_METERS),
+    demoMeter: env.HOUND_DEMO_METER,
     tls: tlsFrom(env),
     database: resolve(root, env.HOUND_DB ?? "data/hound.sqlite"),
     pages: resolve(root, "web/dist"),
     demo: env.HOUND_DEMO === undefined ? undefined : resolve(root, env.HOUND_DEMO),
   };
 }
+
+const listIn = (text = "") => text.split(",").flatMap((h) => (h.trim() === "" ? [] : [h.trim()]));
 
 function tlsFrom({ HOUND_TLS_CERT: cert, HOUND_TLS_KEY: key }: NodeJS.ProcessEnv): Settings["tls"] {
   if (!cert && !key) return null;
@@ -108,12 +120,13 @@ function addressesOf({ host, tls }: Settings, port: number): string[] {
   return [`${scheme}://127.0.0.1:${port}/`, ...outside.map((i) => `${scheme}://${i.address}:${port}/`)];
 }
 
-function stopCleanly(server: Server, db: Knex) {
+function stopCleanly(server: Server, db: Knex, link: MeterLink) {
   let stopping = false;
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     say("Stopping …");
+    link.stop();
     server.closeIdleConnections();
     server.close(async () => {
       await db.destroy();
@@ -143,13 +156,27 @@ async function main() {
   }
   const pairing = isLocal(settings) ? undefined : new Pairing(await secretOf(db), settings.tls !== null, now);
   const { pages, tls } = settings;
-  const app = createApp({ db, log, now, hosts: namesOf(settings), ...(pairing ? { pairing } : {}), pages });
+  const link = meterLinkFor(new JobService(db, now), now);
+  const metersAt = settings.meters;
+  const app = createApp({
+    db,
+    log,
+    now,
+    hosts: namesOf(settings),
+    ...(pairing ? { pairing } : {}),
+    link,
+    metersAt,
+    pages,
+  });
   const server = tls
     ? createSecureServer({ cert: readFileSync(tls.cert), key: readFileSync(tls.key) }, app)
     : createServer(app);
   const port = await listenSomewhere(server, settings);
   keepCopies(settings.database, now, (error) => log.error({ err: error }, "no daily copy could be made"));
-  stopCleanly(server, db);
+  const { demoMeter } = settings;
+  const usual = { ...DEFAULT_METER_LINK, ...(demoMeter ? { isOn: true, address: demoMeter } : {}) };
+  link.use((await storedLink(db)) ?? usual);
+  stopCleanly(server, db, link);
   say(`Clever Hound is ready: ${addressesOf(settings, port).join("  ")}`);
   if (pairing) say(`Other machines need this code once: ${pairing.code}`);
   say(`Database: ${settings.database}   Stop with Ctrl-C.`);

@@ -20,6 +20,8 @@ export const PROBLEMS = {
   "cannot-write": { status: 503, title: "The database cannot be written; nothing was saved" },
   "too-large": { status: 413, title: "The request is too large" },
   "copy-not-found": { status: 404, title: "There is no such copy" },
+  "meter-elsewhere": { status: 403, title: "Meters elsewhere than on this machine are not allowed" },
+  "meter-not-found": { status: 404, title: "There is no such meter" },
   "no-backup": { status: 422, title: "This cannot be put back; nothing was changed" },
   "unreadable-case": { status: 422, title: "The case file has mistakes" },
   "cannot-diagnose": { status: 422, title: "The case cannot be computed" },

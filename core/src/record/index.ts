@@ -37,6 +37,17 @@ export {
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export { Accuracy, Meter, MeterCheck } from "./meter.ts";
 export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData } from "./meterData.ts";
+export {
+  DEFAULT_METER_LINK,
+  HeldReading,
+  MeterAddress,
+  MeterChange,
+  MeterLinkSettings,
+  MeterLinkState,
+  MeterList,
+  ProbesAt,
+  WorkshopMeter,
+} from "./meterLink.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";

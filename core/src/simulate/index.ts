@@ -1,3 +1,4 @@
+export { BenchMeter, type BenchMeterOptions, type Shown } from "./benchMeter.ts";
 export { drawCircuit } from "./drawCircuit.ts";
 export { FaultDrawer } from "./drawFaults.ts";
 export { monteCarlo, type Samples } from "./monteCarlo.ts";

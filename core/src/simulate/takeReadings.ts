@@ -43,7 +43,7 @@ export function takeReadings(
 }
 
 /** Every part somewhere within its tolerance: nominal·(1 + (t/2)·z). */
-function drawTolerances(network: Network, random: Random): Network {
+export function drawTolerances(network: Network, random: Random): Network {
   const factors = new Float64Array(network.branches.length);
   drawFactorsInto(network, random, 0.05, factors);
   return { ...network, branches: network.branches.map((b, k) => ({ ...b, law: scaledLaw(b.law, factors[k]) })) };

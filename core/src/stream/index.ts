@@ -1,0 +1,2 @@
+export { AutoHold, type Held, type HoldRule, USUAL_HOLD } from "./hold.ts";
+export { IDENTIFY, QUERIES, type Sample, STAND_IN, sampleIn } from "./protocol.ts";

@@ -1,0 +1,109 @@
+import { connect, type Socket } from "node:net";
+import { createInterface } from "node:readline";
+import { type MeterLinkSettings, meterData, type Quantity } from "@hound/core/record";
+import { IDENTIFY, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
+
+/** Milliseconds: to the first answer, to any other, between two queries. */
+const PATIENCE = { identify: 1500, answer: 3000, between: 50 };
+
+/** What a line to a meter tells whoever opened it. */
+export interface LineEvents {
+  readonly onOpen: (name: string) => void;
+  readonly onSample: (sample: Sample, quantity: Quantity) => void;
+  readonly onClosed: (why: string) => void;
+}
+
+/**
+ * One connection to a meter, until it ends: identifies it, then asks it again and again for what is wanted, or takes what it
+ * sends. It ends once, with a reason; whoever opened it opens another.
+ */
+export class MeterLine {
+  private readonly socket: Socket;
+  private awaiting: { timer: NodeJS.Timeout; done: (line: string | null) => void } | null = null;
+  private isClosed = false;
+
+  constructor(
+    private readonly settings: MeterLinkSettings,
+    private readonly wanted: () => Quantity,
+    private readonly events: LineEvents,
+  ) {
+    const at = settings.address.lastIndexOf(":");
+    const host = settings.address.slice(0, at).replace(/^\[|\]$/g, "");
+    this.socket = connect({ host, port: Number(settings.address.slice(at + 1)) });
+    this.socket.setNoDelay(true);
+    this.socket.setTimeout(PATIENCE.answer * 2, () => this.close("it says nothing"));
+    this.socket.on("error", (error: NodeJS.ErrnoException) => this.close(whyNot(error)));
+    this.socket.on("close", () => this.close("it closed the connection"));
+    this.socket.on("connect", () => void this.run());
+    createInterface({ input: this.socket })
+      .on("line", (line) => this.hear(line))
+      // It passes on what the socket's own listener deals with.
+      .on("error", () => {});
+  }
+
+  /** Says something that is not answered. */
+  tell(line: string) {
+    if (!this.isClosed) this.socket.write(`${line}\n`);
+  }
+
+  close(why: string) {
+    if (this.isClosed) return;
+    this.isClosed = true;
+    this.socket.destroy();
+    this.settle(null);
+    this.events.onClosed(why);
+  }
+
+  private async run() {
+    const isAsked = this.settings.protocol === "scpi";
+    const name = await this.ask(IDENTIFY, PATIENCE.identify);
+    if (this.isClosed) return;
+    if (isAsked && name === null) return this.close("it does not answer *IDN?; does it send lines by itself?");
+    this.events.onOpen(name ?? "a meter that sends lines");
+    while (isAsked && !this.isClosed) {
+      const quantity = this.wanted();
+      const answer = await this.ask(QUERIES[quantity], PATIENCE.answer);
+      if (answer === null) return this.close("it does not answer");
+      const sample = sampleIn(answer);
+      if (sample) this.events.onSample(sample, sample.quantity ?? quantity);
+      await new Promise((done) => setTimeout(done, PATIENCE.between));
+    }
+  }
+
+  private ask(line: string, patience: number): Promise<string | null> {
+    return new Promise((done) => {
+      const timer = setTimeout(() => this.settle(null), patience);
+      this.awaiting = { timer, done };
+      this.tell(line);
+    });
+  }
+
+  private settle(line: string | null) {
+    const { awaiting } = this;
+    this.awaiting = null;
+    if (!awaiting) return;
+    clearTimeout(awaiting.timer);
+    awaiting.done(line);
+  }
+
+  private hear(line: string) {
+    const sample = this.settings.protocol === "lines" ? sampleIn(line) : null;
+    // A meter that sends by itself may never say who it is.
+    if (sample) this.events.onSample(sample, sample.quantity ?? this.wanted());
+    else if (line.trim() !== "") this.settle(line.trim());
+  }
+}
+
+/** Steps of a display that sends numbers without digits to tell by. */
+export function usualStep(quantity: Quantity, value: number): number {
+  const { ranges } = meterData();
+  const holding = ranges[quantity].find((r) => r.span >= Math.abs(value));
+  return (holding ?? ranges[quantity][ranges[quantity].length - 1]).resolution;
+}
+
+function whyNot({ code, message }: NodeJS.ErrnoException): string {
+  if (code === "ECONNREFUSED") return "nothing listens there";
+  if (code === "ENOTFOUND") return "there is no such host";
+  if (code === "ETIMEDOUT" || code === "EHOSTUNREACH") return "it cannot be reached";
+  return message;
+}
