@@ -28,6 +28,14 @@ interface Bench {
   readonly circuit: Circuit;
   readonly meter: Meter;
   readonly faults: readonly string[] | "drawn";
+  /** What its parts are drawn with; null: what the command line says. */
+  readonly seed: number | null;
+}
+
+/** What a case may say of the bench its readings were made on. */
+function hiddenIn(standIn: unknown): { faults: string[]; seed: number } | null {
+  const { faults, seed } = (standIn ?? {}) as { faults?: unknown; seed?: unknown };
+  return Array.isArray(faults) && typeof seed === "number" ? { faults: faults.map(String), seed } : null;
 }
 
 /**
@@ -61,10 +69,12 @@ function benchIn(path: string, faults: readonly string[]): [string, Bench] {
   const network = buildNetwork(circuit);
   // What is wrong with it is checked before anybody connects.
   const sites = sitesOf(network, bridgeCandidates(network), priorData({}));
+  const hidden = hiddenIn(file?.standIn);
   const repaired = file?.repair?.flatMap((r) => ("part" in r ? [`${r.part}=${r.mode}`] : [])) ?? [];
-  const own = faults.length > 0 ? faults : repaired;
+  const own = faults.length > 0 ? faults : (hidden?.faults ?? repaired);
   for (const fault of own) faultNamed(fault, network, sites);
-  return [file?.title || circuit.title, { circuit, meter: file?.meter ?? {}, faults: own.length > 0 ? own : "drawn" }];
+  const bench = { circuit, meter: file?.meter ?? {}, seed: hidden?.seed ?? null };
+  return [file?.title || circuit.title, { ...bench, faults: own.length > 0 ? own : "drawn" }];
 }
 
 /** One connection: what it was put on, and what it was asked. */
@@ -147,17 +157,17 @@ class Session {
   /** Which job it stands on: of one of its own cases it has the fault, of any other it draws one. */
   private choose(text: string) {
     const told = parsed(text) as { title?: unknown; circuit?: unknown } | null;
-    const { seed } = this.options;
     const [first] = this.benches.values();
     const own = this.benches.get(String(told?.title));
     const trail = typeof told?.circuit === "string" ? readTrail(told.circuit).circuit : null;
-    const bench = own ?? (trail ? { circuit: trail, meter: {}, faults: "drawn" as const } : first);
+    const bench = own ?? (trail ? { circuit: trail, meter: {}, faults: "drawn" as const, seed: null } : first);
     const circuit = trail ?? bench.circuit;
     const key = JSON.stringify([told?.title, told?.circuit]);
     if (key === this.key && this.bench) return;
     this.key = key;
     const network = buildNetwork(circuit);
     const bridges = bridgeCandidates(network);
+    const seed = bench.seed ?? this.options.seed;
     const random = seededRandom(seed);
     const faults = faultsOf(bench, circuit, seed);
     this.bench = new BenchMeter(network, { meter: meterData(bench.meter), bridges, faults }, random);
