@@ -19,6 +19,8 @@ export const CaseFile = z.looseObject({
   priors: Priors.optional(),
   /** Whether something is known to be wrong (left out), or a new build or a repair is checked. */
   situation: Situation.optional(),
+  /** A wet place: lower voltages are a shock hazard there. */
+  isWet: z.boolean().optional(),
   /** How the circuit stands now, where that differs from the drawing. */
   standing: Configuration.optional(),
   readings: z.array(Reading).default([]),

@@ -73,6 +73,8 @@ export const Job = z.strictObject({
   priors: Priors,
   /** Whether something is known to be wrong, or a new build or a repair is checked. */
   situation: Situation,
+  /** Damp floor, greenhouse, pump shaft: lower voltages are a shock hazard there. */
+  isWet: z.boolean().default(false),
   /** How the circuit stands now, where that differs from the drawing: readings are taken so. */
   standing: Configuration,
   /** Counts changes of what stands above. */
@@ -94,6 +96,7 @@ export const NEW_JOB_FIELDS = {
   meter: {},
   priors: {},
   situation: "complaint",
+  isWet: false,
   standing: {},
 } as const satisfies Partial<Job>;
 
@@ -121,6 +124,7 @@ export const JobChange = z.strictObject({
   meter: Meter.optional(),
   priors: Priors.optional(),
   situation: Situation.optional(),
+  isWet: z.boolean().optional(),
   standing: Configuration.optional(),
 });
 export type JobChange = z.infer<typeof JobChange>;
@@ -150,6 +154,7 @@ export const JOB_FIELDS = [
   "meter",
   "priors",
   "situation",
+  "isWet",
   "standing",
 ] as const;
 export type JobField = (typeof JOB_FIELDS)[number];

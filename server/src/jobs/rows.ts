@@ -24,6 +24,7 @@ export interface JobFields {
   readonly meter: Meter;
   readonly priors: Priors;
   readonly situation: Situation;
+  readonly isWet: boolean;
   readonly standing: Configuration;
 }
 
@@ -67,13 +68,25 @@ const Settings = z.object({
   meter: Meter,
   priors: Priors,
   situation: Situation.default("complaint"),
+  isWet: z.boolean().default(false),
   standing: Configuration.default({}),
   details: Details.default({}),
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
-export function rowOf({ title, complaint, finding, details, state, meter, priors, situation, standing }: JobFields) {
-  const stored = { version: 1, meter, priors, situation, standing, details };
+export function rowOf({
+  title,
+  complaint,
+  finding,
+  details,
+  state,
+  meter,
+  priors,
+  situation,
+  isWet,
+  standing,
+}: JobFields) {
+  const stored = { version: 1, meter, priors, situation, isWet, standing, details };
   return { title, complaint, finding, state, settings: JSON.stringify(stored) };
 }
 
@@ -125,8 +138,15 @@ export function readingOf(row: ReadingRow): JobReading | null {
   return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };
 }
 
-function withoutVersion({ meter, priors, situation, standing, details }: Omit<z.infer<typeof Settings>, "version">) {
-  return { meter, priors, situation, standing, details };
+function withoutVersion({
+  meter,
+  priors,
+  situation,
+  isWet,
+  standing,
+  details,
+}: Omit<z.infer<typeof Settings>, "version">) {
+  return { meter, priors, situation, isWet, standing, details };
 }
 
 function jsonOf(text: string): unknown {

@@ -155,6 +155,7 @@ export class JobService {
       meter: job.meter,
       priors: job.priors,
       situation: job.situation,
+      ...(job.isWet ? { isWet: true } : {}),
       standing: job.standing,
       readings: job.readings.map((r: JobReading) => r.reading),
     };
@@ -172,10 +173,21 @@ export class JobService {
       const made = await jobs.find(id);
       if (made) return made;
       const { complaint = "", finding = "", details = {}, meter = {}, priors = {} } = file;
-      const { situation = "complaint", standing = {} } = file;
+      const { situation = "complaint", isWet = false, standing = {} } = file;
       const state = finding !== "" ? "solved" : file.readings.length > 0 ? "open" : "new";
       const title = file.title || "Imported case";
-      const fields: JobFields = { title, complaint, finding, details, state, meter, priors, situation, standing };
+      const fields: JobFields = {
+        title,
+        complaint,
+        finding,
+        details,
+        state,
+        meter,
+        priors,
+        situation,
+        isWet,
+        standing,
+      };
       await jobs.create(id, fields, at);
       await jobs.addCircuit(id, { trail: file.circuit, partCount, revision: 0 }, at);
       for (const reading of file.readings) await jobs.addReading(id, randomUUID(), reading, at);

@@ -48,11 +48,12 @@ export class JobDesk extends SavedJob {
   }
 
   /**
-   * Adds a reading. Junctions it uses that nobody named are named in the trail first, so that a later insertion cannot
+   * Adds a reading; one whose id is there already is the same again. Junctions it uses that nobody named are named in the trail first, so that a later insertion cannot
    * move it to another node.
    */
-  addReading(taken: Reading) {
-    const op: Op = { op: "add", id: newId(), reading: this.pinned(taken) };
+  addReading(taken: Reading, id: string = newId()) {
+    if (readingsOf(this.state).some((r) => r.id === id)) return;
+    const op: Op = { op: "add", id, reading: this.pinned(taken) };
     this.push(op);
     this.undos.push(() => {
       this.push({ ...op, op: "remove" });

@@ -74,6 +74,7 @@ const FIELD_NAMES: Readonly<Record<JobField, string>> = {
   meter: "Meter",
   priors: "What is known of parts",
   situation: "Situation",
+  isWet: "Wet place",
   standing: "How the circuit stands",
 };
 

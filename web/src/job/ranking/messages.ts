@@ -1,9 +1,24 @@
+import type { ProcedureStep, SlipQuestion, ToldAt } from "@hound/core/coach";
 import type { School, Suggestion, SuspectGroup, Verdict } from "@hound/core/plan";
 import type { Explanation, RankInput, Ranking, RankProblem } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
+import type { Configuration, NumericReading } from "@hound/core/record";
+
+/** Something asked besides the ranking, of the readings that were last weighed to the end. */
+export type BenchQuestion =
+  /** What to expect at a point; where it was typed, what may be wrong with it. */
+  | { readonly of: "point"; readonly point: NumericReading; readonly isTyped: boolean }
+  /** The one measurement that proves what leads; the sequence for a part that stays dead. */
+  | { readonly of: "proof" }
+  | { readonly of: "deadLoad"; readonly part: string };
+
+export type BenchAnswer =
+  | { readonly of: "point"; readonly told: ToldAt | null; readonly questions: readonly SlipQuestion[] }
+  | { readonly of: "procedure"; readonly steps: readonly ProcedureStep[] };
+
+export type ToWorker = ToRank | { readonly kind: "ask"; readonly number: number; readonly question: BenchQuestion };
 
 /** `plan` asks for what to measure next as well, once the ranking is complete. */
-export type ToWorker = {
+export type ToRank = {
   readonly kind: "rank";
   readonly ticket: number;
   readonly input: RankInput;
@@ -33,4 +48,5 @@ export type FromWorker =
   | { readonly kind: "singles"; readonly ticket: number; readonly share: number }
   | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
   | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings }
-  | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight };
+  | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight }
+  | { readonly kind: "answered"; readonly number: number; readonly answer: BenchAnswer | null };

@@ -9,7 +9,8 @@ import {
   weighFaults,
 } from "@hound/core/rank";
 import { seededRandom } from "@hound/core/simulate";
-import type { FromWorker, ToWorker } from "./messages.ts";
+import { answerTo, type Weighed } from "./answers.ts";
+import type { FromWorker, ToRank, ToWorker } from "./messages.ts";
 
 /** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way. */
 const SLICE = 12;
@@ -22,7 +23,7 @@ const OFFERED = 60;
 
 /** What is weighed, or was last; who asks for the same again is told without its being weighed again. */
 interface Task {
-  asked: ToWorker;
+  asked: ToRank;
   outcome: Weighing | RankProblem | null;
   lastPost: number;
   /** When it was last told how far the single faults are. */
@@ -31,9 +32,20 @@ interface Task {
 }
 
 let task: Task | null = null;
+/** The readings that were last weighed to the end, none of them half typed. */
+let weighed: Weighed | null = null;
 
 /** Ranks off the page's own thread; another input ends the work on an older one. */
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  if (data.kind === "ask") {
+    const answered: FromWorker = {
+      kind: "answered",
+      number: data.number,
+      answer: weighed && answerTo(data.question, weighed),
+    };
+    self.postMessage(answered);
+    return;
+  }
   const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, lastTold: performance.now(), isPlanned: !data.plan };
   if (!task || !data.isSame) {
     task = { outcome: null, ...fresh };
@@ -76,9 +88,10 @@ async function weigh(own: Task) {
   }
 }
 
-async function report(outcome: Weighing | RankProblem, asked: ToWorker) {
+async function report(outcome: Weighing | RankProblem, asked: ToRank) {
   post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
   if (!asked.plan || outcome.kind === "problem") return;
+  weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
   await pause();
   if (task?.asked === asked) await explain(asked, outcome, planNext(asked, outcome));
 }
@@ -94,7 +107,7 @@ function pause() {
 }
 
 /** @returns suspects that cannot be told apart without dismantling */
-function planNext({ ticket, input, standing, school }: ToWorker, weighing: Weighing): readonly SuspectGroup[] {
+function planNext({ ticket, input, standing, school }: ToRank, weighing: Weighing): readonly SuspectGroup[] {
   const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED });
   if (!plan) return [];
   const verdict = weighing.progress === 1 ? verdictOf(weighing, plan) : null;
@@ -104,7 +117,7 @@ function planNext({ ticket, input, standing, school }: ToWorker, weighing: Weigh
   return plan.groups.filter((g) => g.members.length > 1);
 }
 
-async function explain(asked: ToWorker, weighing: Weighing, groups: readonly SuspectGroup[]) {
+async function explain(asked: ToRank, weighing: Weighing, groups: readonly SuspectGroup[]) {
   const explainOne = explainer(weighing);
   const explanations: Explanation[] = [];
   for (const suspect of weighing.hypotheses.filter((h) => h.probability >= EXPLAINED).slice(0, MOST_EXPLAINED)) {

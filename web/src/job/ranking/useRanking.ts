@@ -1,9 +1,9 @@
 import type { School, Verdict } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useSame } from "../useSame.ts";
-import type { FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
+import type { BenchAnswer, BenchQuestion, FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */
 const HUNG_AFTER = 30_000;
@@ -22,6 +22,8 @@ class RankWorker {
   private ticket = 0;
   private input: RankInput | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private asked = 0;
+  private readonly waiting = new Map<number, (answer: BenchAnswer | null) => void>();
 
   constructor(private readonly on: Listeners) {}
 
@@ -37,10 +39,24 @@ class RankWorker {
     this.expectAnswer();
   }
 
+  /** Asks something of the readings last weighed; null where there are none, or the worker is gone. */
+  ask(question: BenchQuestion): Promise<BenchAnswer | null> {
+    const { worker } = this;
+    if (!worker) return Promise.resolve(null);
+    const number = ++this.asked;
+    const message: ToWorker = { kind: "ask", number, question };
+    return new Promise((done) => {
+      this.waiting.set(number, done);
+      worker.postMessage(message);
+    });
+  }
+
   stop() {
     clearTimeout(this.timer);
     this.worker?.terminate();
     this.worker = null;
+    for (const done of this.waiting.values()) done(null);
+    this.waiting.clear();
   }
 
   private expectAnswer() {
@@ -51,6 +67,11 @@ class RankWorker {
   private start(): Worker {
     const worker = takeEarly() ?? new Worker(new URL("./rank.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if (data.kind === "answered") {
+        this.waiting.get(data.number)?.(data.answer);
+        this.waiting.delete(data.number);
+        return;
+      }
       if (data.ticket !== this.ticket) return;
       if (data.kind === "singles") {
         this.expectAnswer();
@@ -100,6 +121,8 @@ export interface Ranked {
   readonly isStopped: boolean;
   readonly stop: () => void;
   readonly goOn: () => void;
+  /** Asks something besides; the same function all the time. */
+  readonly ask: (question: BenchQuestion) => Promise<BenchAnswer | null>;
 }
 
 /**
@@ -148,6 +171,7 @@ export function useRanking(
     setShare(null);
     setStopped(input);
   };
+  const ask = useCallback((question: BenchQuestion) => worker.current?.ask(question) ?? Promise.resolve(null), []);
   useEffect(() => {
     if (shown) performance.mark("hound:ranked");
   }, [shown]);
@@ -166,5 +190,6 @@ export function useRanking(
     isStopped: input !== null && input === stopped,
     stop,
     goOn: () => setStopped(null),
+    ask,
   };
 }

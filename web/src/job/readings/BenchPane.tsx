@@ -10,6 +10,7 @@ import { Standing } from "./Standing.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 import { Headline, WhereItStands } from "./WhereItStands.tsx";
 
+const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard");
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
 const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
@@ -32,6 +33,11 @@ export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: Be
     <>
       <Headline ranked={ranked} />
       <LineWithNext line={line} isBrief={stage === "suspects"} />
+      {stage === "readings" && (
+        <Suspense>
+          <CoachCard line={line} />
+        </Suspense>
+      )}
       <WhereItStands ranked={ranked} />
       {sent?.kind === "reading" && (
         <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">

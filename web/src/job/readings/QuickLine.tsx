@@ -2,6 +2,10 @@ import type { Proposal, QuickReading } from "@hound/core/notation";
 import { type FormEvent, type ReactNode, useId } from "react";
 import { Spoken } from "../../app/Spoken.tsx";
 import { inWords } from "../../words/print.ts";
+import { differenceWords } from "../../words/slips.ts";
+import { onPadKey } from "../bench/numberPad.ts";
+import { Questions } from "../coach/Questions.tsx";
+import { useAdvice } from "../coach/useAdvice.ts";
 import type { ReadingLine } from "./useReadingLine.ts";
 
 interface QuickLineProps {
@@ -16,6 +20,7 @@ interface QuickLineProps {
 /** One line for a reading, with what was understood of it underneath, live. */
 export function QuickLine({ line, onType, isCompact = false, children }: QuickLineProps) {
   const { typed, understood, steps, record, field } = line;
+  const advice = useAdvice(line.point, line.known);
   const echo = useId();
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -35,6 +40,9 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
             performance.mark("hound:typed");
             onType(e.target.value);
           }}
+          onKeyDown={(e) => {
+            if (onPadKey(e, line, advice)) e.preventDefault();
+          }}
           aria-label="Reading"
           data-line="reading"
           aria-describedby={echo}
@@ -53,8 +61,13 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
         </button>
       </div>
       <div id={echo} className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
-        {!(isCompact && understood.kind === "empty") && <Echo understood={understood} onTake={onType} />}
+        {line.sum ? (
+          <SumAnswered sum={line.sum} />
+        ) : (
+          !(isCompact && understood.kind === "empty") && <Echo understood={understood} onTake={onType} />
+        )}
       </div>
+      <Questions questions={line.questions} onAccept={line.accept} />
       <div className={isCompact ? "-mt-2 pb-2" : "pb-3"}>{children}</div>
     </form>
   );
@@ -73,6 +86,21 @@ function placeholderFor(proposal: Proposal | null): string {
     default:
       return inWords("B 7.42");
   }
+}
+
+function SumAnswered({ sum }: { sum: NonNullable<ReadingLine["sum"]> }) {
+  if (sum.kind === "mistake") return <p className="text-wrong">{inWords(sum.message)}</p>;
+  const { left, right, plusMinus, unit, missing } = sum.answer;
+  return (
+    <p role="status" className="text-lg">
+      <strong>{differenceWords(left, right, plusMinus, unit)}</strong>
+      {missing.length > 0 && (
+        <span className="block text-base text-faint">
+          As a healthy circuit has it: nothing was read of {missing.join(", ")}.
+        </span>
+      )}
+    </p>
+  );
 }
 
 /** Changes that are made with a soldering iron. */

@@ -33,6 +33,7 @@ export function nextSteps(
   readings: readonly Reading[],
   { suggestions }: NextReadings,
   putOff: PutOff = new Map(),
+  chosen: string | null = null,
 ): NextStep[] {
   const nodes = nodesOf(circuit);
   const steps = suggestions
@@ -40,13 +41,36 @@ export function nextSteps(
     .map((why) => stepOf(why.measurement, why))
     .filter((s) => putOff.get(s.key) !== "never");
   const later = (s: NextStep) => Number(putOff.get(s.key) === "later");
-  const best = [...steps].sort((a, b) => later(a) - later(b)).slice(0, SHOWN);
+  const wanted = steps.filter((s) => s.key === chosen);
+  const others = steps.filter((s) => s.key !== chosen).sort((a, b) => later(a) - later(b));
+  const best = [...wanted, ...others].slice(0, SHOWN);
   if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
   const done = new Set(readings.flatMap((r) => (r.quantity === "voltage" && r.to === undefined ? [r.from] : [])));
   const first = nodes.find((n) => n !== circuit.reference && !done.has(n) && !putOff.has(`volts ${n}`));
   if (first === undefined) return [];
   const reading: NumericReading = { quantity: "voltage", from: first, value: 0 };
   return [stepOf({ kind: "voltage", reading, minutes: 0 }, null)];
+}
+
+/** Kinds in the order in which one key goes through them. */
+const KINDS: readonly Measurement["kind"][] = ["voltage", "current", "ohms", "look", "lift", "alone", "swap"];
+
+/** The best measurement of the next kind that is on offer after that of a step; null where there is no other. */
+export function otherKind(
+  circuit: Circuit,
+  { suggestions }: NextReadings,
+  putOff: PutOff,
+  { measurement }: NextStep,
+): NextStep | null {
+  const nodes = nodesOf(circuit);
+  const at = KINDS.indexOf(measurement.kind);
+  const order = [...KINDS.slice(at + 1), ...KINDS.slice(0, at)];
+  const here = suggestions
+    .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
+    .map((why) => stepOf(why.measurement, why))
+    .filter((s) => !putOff.has(s.key));
+  const kind = order.find((k) => here.some((s) => s.measurement.kind === k));
+  return here.find((s) => s.measurement.kind === kind) ?? null;
 }
 
 /** The newer plan, but with the proposal of the older one in front while it is still about as good. */

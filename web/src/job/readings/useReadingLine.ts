@@ -1,15 +1,29 @@
+import { type AskedSum, askedSum } from "@hound/core/coach";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { RankInput } from "@hound/core/rank";
-import { afterChange, type NumericReading, type Reading, takenSo } from "@hound/core/record";
+import {
+  afterChange,
+  CURRENT_STEPS,
+  meterData,
+  type NumericReading,
+  type Reading,
+  stepped,
+  takenSo,
+} from "@hound/core/record";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { useConventions } from "../../app/conventions.ts";
 import { useNotice } from "../../app/Notice.tsx";
+import { placeOf, valueOfReading } from "../../words/quantities.ts";
+import { type CurrentSteps, useCurrentSteps } from "../coach/useCurrentSteps.ts";
+import { type LineQuestion, lineQuestions } from "../coach/useLineQuestions.ts";
+import { type PointKnown, usePoint } from "../coach/usePoint.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { useMeterInUse } from "../meter/useMeterInUse.ts";
 import type { NextReadings } from "../ranking/messages.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
 import { useSame } from "../useSame.ts";
 import { healthyWords } from "./healthy.ts";
-import { type NextStep, nextSteps, type PutOff, settled } from "./proposal.ts";
+import { type NextStep, nextSteps, otherKind, type PutOff, settled } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
 
 /** The reading line with all that hangs on it: what is typed, what is understood, what is proposed, and the ranking. */
@@ -27,7 +41,22 @@ export interface ReadingLine {
   readonly input: RankInput | null;
   readonly choose: (key: string) => void;
   readonly putOff: (key: string, how: "never" | "later") => void;
+  /** Proposes the best measurement of another kind: volts, amperes, ohms, a look in turn. */
+  readonly nextKind: () => void;
+  /** Records what is typed, as it is; where there is nothing, ticks the next step of a branch in hand. */
   readonly record: () => void;
+  /** Where the probes go next: what is typed, or what is proposed. */
+  readonly point: NumericReading | null;
+  readonly known: PointKnown;
+  /** A sum that was asked for by hand. */
+  readonly sum: AskedSum | null;
+  readonly questions: readonly LineQuestion[];
+  /** Takes the correction of a question: the first one where none is named. */
+  readonly accept: (question?: LineQuestion) => void;
+  /** Records a reading that came another way, such as from a meter; `id` is its own. */
+  readonly take: (reading: Reading, id?: string, echo?: string) => void;
+  readonly takeBack: () => void;
+  readonly current: CurrentSteps | null;
 }
 
 /** @param isRanked false where nobody sees the ranking: it waits */
@@ -41,13 +70,20 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
   const [planned, setPlanned] = useState<NextReadings | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [confirmed, setConfirmed] = useState<string | null>(null);
+  const inUse = useMeterInUse();
   const [putOffs, setPutOffs] = useState<PutOff>(new Map());
   const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
   const steps = useMemo(() => {
     if (!drawn || !planned) return null;
-    const found = nextSteps(drawn.circuit, taken, planned, putOffs);
+    const found = nextSteps(drawn.circuit, taken, planned, putOffs, chosen);
     return [...found.filter((s) => s.key === chosen), ...found.filter((s) => s.key !== chosen)];
   }, [drawn, taken, planned, putOffs, chosen]);
+  const nextKind = () => {
+    if (!drawn || !planned || !steps?.[0]) return;
+    const other = otherKind(drawn.circuit, planned, putOffs, steps[0]);
+    if (other) setChosen(other.key);
+  };
   const proposal = steps?.[0]?.proposal ?? null;
   const understood = useMemo(
     () =>
@@ -75,7 +111,55 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
     const point = proposal && pointOf(proposal);
     return drawn && point ? healthyWords(drawn.network, { ...point, state: standing }, meter) : null;
   }, [drawn, proposal, meter, standing]);
+  const typedReading = understood.kind === "reading" ? understood.reading : null;
+  const numeric = typedReading && typedReading.quantity !== "observation" ? typedReading : null;
+  const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
+  const point = useSame(numeric ?? (proposed && inUse.on(proposed)));
+  const known = usePoint(isRanked ? point : null, numeric !== null, ranked.ask, standing, planned);
+  const sum = useMemo(() => {
+    if (!drawn || understood.kind !== "mistake") return null;
+    const numbers = taken.flatMap((r) => (r.quantity === "observation" ? [] : [r]));
+    return askedSum(typed, drawn.network, numbers, meterData(meter), standing);
+  }, [drawn, understood, typed, taken, meter, standing]);
+  const questions = useMemo(
+    () => lineQuestions(provisional, known, standing).filter((q) => q.key !== "inHand" || confirmed !== typed),
+    [provisional, known, standing, confirmed, typed],
+  );
+  const current = useCurrentSteps(standing, point);
+  const take = (reading: Reading, id?: string, echo?: string) => {
+    const so = takenSo(inUse.on(reading), standing);
+    desk.addReading(so, id);
+    const isInHand = reading.quantity === "current" && reading.through === standing.inHand?.through;
+    if (isInHand) desk.changeJob({ standing: stepped(standing, CURRENT_STEPS.indexOf("read") + 1) });
+    type("");
+    // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
+    setPlanned(null);
+    setChosen(null);
+    notice({
+      text: `Recorded ${echo ?? `${placeOf(so)} ${valueOfReading(so)}`}`,
+      action: { label: "Undo", run: () => desk.undo() },
+    });
+  };
+  const takeBack = () => {
+    const done = desk.undo();
+    notice({ text: done ?? "There is nothing to take back" });
+    type("");
+  };
+  const accept = (question = questions[0]) => {
+    if (!question) return;
+    if (question.instead) take(question.instead);
+    else type("");
+    field.current?.focus();
+  };
   const record = () => {
+    if (/^[-−]$/.test(typed.trim())) {
+      takeBack();
+      return;
+    }
+    if (typed.trim() === "" && current?.next && current.next !== "read") {
+      current.tick();
+      return;
+    }
     if (understood.kind === "change") {
       const { change: made, after, echo } = understood;
       const next = afterChange(standing, made);
@@ -85,12 +169,12 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
       return;
     }
     if (understood.kind !== "reading") return;
-    desk.addReading(takenSo(understood.reading, standing));
-    type("");
-    // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
-    setPlanned(null);
-    setChosen(null);
-    notice({ text: `Recorded ${understood.echo}`, action: { label: "Undo", run: () => desk.undo() } });
+    // What would be taken with a branch open, or with the meter in it, is asked about once.
+    if (questions[0]?.key === "inHand") {
+      setConfirmed(typed);
+      return;
+    }
+    take(understood.reading, undefined, understood.echo);
     field.current?.focus();
   };
   const putOff = (key: string, how: "never" | "later") => {
@@ -102,7 +186,28 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
     setChosen(key);
     field.current?.focus();
   };
-  return { typed, type, field, understood, steps, healthy, ranked, input, choose, putOff, record };
+  return {
+    typed,
+    type,
+    field,
+    understood,
+    steps,
+    healthy,
+    ranked,
+    input,
+    choose,
+    putOff,
+    nextKind,
+    record,
+    point,
+    known,
+    sum,
+    questions,
+    accept,
+    take,
+    takeBack,
+    current,
+  };
 }
 
 /** When a reading was taken says nothing about the circuit. */

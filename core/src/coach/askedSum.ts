@@ -1,0 +1,148 @@
+import type { Network } from "../circuit/index.ts";
+import { corrected, isSameState, limitOf } from "../measure/index.ts";
+import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
+import { solveNetwork } from "../solve/index.ts";
+
+/** One side and the other of a sum that was asked for, in volts or amperes. */
+export interface SumAnswer {
+  readonly unit: "V" | "A";
+  readonly left: number;
+  readonly right: number;
+  /** Of what was read, two standard deviations of the difference; null of what was calculated. */
+  readonly plusMinus: number | null;
+  /** Names for which nothing was read: the figures are of the healthy circuit then. */
+  readonly missing: readonly string[];
+}
+
+export type AskedSum =
+  | { readonly kind: "answer"; readonly answer: SumAnswer }
+  | { readonly kind: "mistake"; readonly message: string };
+
+interface Term {
+  readonly sign: 1 | -1;
+  readonly name: string;
+}
+
+/**
+ * A sum asked by hand, `R1 + R2 = BT1?`: drops of parts and potentials of nodes, or, where those were not read and all
+ * currents were, currents. Answered from what was read with the circuit as it stands, else from what it should have.
+ * @returns null where the text is no such question
+ */
+export function askedSum(
+  text: string,
+  network: Network,
+  readings: readonly NumericReading[],
+  meter: MeterData,
+  standing: Configuration = {},
+): AskedSum | null {
+  const sides = text.trim().replace(/\?$/, "").split("=");
+  if (sides.length !== 2 || /\bnull=/i.test(text)) return null;
+  const [left, right] = sides.map(termsIn);
+  if (!left || !right) return { kind: "mistake", message: "write names with + or − between them: R1 + R2 = BT1?" };
+  const terms = [...left, ...right];
+  const found = new Map(terms.map(({ name }) => [name, placeOf(name, network)]));
+  const unknown = [...found].find(([, place]) => place === null);
+  if (unknown) return { kind: "mistake", message: `there is no ${unknown[0]} in this circuit` };
+  const same = readings.filter((r) => isSameState(r.state, standing) && !r.beyond);
+  const volts = potentials(network, same, meter);
+  const drop = (name: string) => {
+    const { from, to } = found.get(name) as Place;
+    const [a, b] = [volts.get(from), volts.get(to)];
+    return a && b && a.island === b.island ? { value: a.value - b.value, square: a.square + b.square } : null;
+  };
+  const amps = (name: string) => {
+    const reading = same.findLast((r) => r.quantity === "current" && r.through === found.get(name)?.branch);
+    return reading && { value: corrected(reading, meter).value, square: limitOf(reading, meter) ** 2 };
+  };
+  const total = (side: readonly Term[], of: (name: string) => { value: number } | null | undefined) =>
+    side.reduce((s, { sign, name }) => s + sign * (of(name)?.value ?? 0), 0);
+  const read = (unit: "V" | "A", of: typeof drop | typeof amps): AskedSum => ({
+    kind: "answer",
+    answer: {
+      unit,
+      left: total(left, of),
+      right: total(right, of),
+      plusMinus: Math.sqrt(terms.reduce((s, { name }) => s + (of(name)?.square ?? 0), 0)),
+      missing: [],
+    },
+  });
+  const missing = [...new Set(terms.map((t) => t.name))].filter((name) => drop(name) === null);
+  if (missing.length === 0) return read("V", drop);
+  if (terms.every(({ name }) => amps(name))) return read("A", amps);
+  const solution = solveNetwork(network);
+  if (solution.kind !== "solved") return { kind: "mistake", message: `nothing was read of ${missing.join(", ")}` };
+  const healthy = (name: string) => {
+    const { from, to } = found.get(name) as Place;
+    return { value: (solution.volts[from] || 0) - (solution.volts[to] || 0) };
+  };
+  const answer = {
+    unit: "V" as const,
+    left: total(left, healthy),
+    right: total(right, healthy),
+    plusMinus: null,
+    missing,
+  };
+  return { kind: "answer", answer };
+}
+
+function termsIn(side: string): Term[] | null {
+  const found: Term[] = [];
+  const rest = side
+    .replaceAll("−", "-")
+    .replace(/\s*([+-])?\s*([A-Za-z+][A-Za-z0-9_.]*|\d+)(?=\s|$|[+-])/g, (_, sign, name) => {
+      found.push({ sign: sign === "-" ? -1 : 1, name });
+      return "";
+    });
+  return rest.trim() === "" && found.length > 0 ? found : null;
+}
+
+interface Place {
+  readonly from: number;
+  readonly to: number;
+  readonly branch: string | null;
+}
+
+/** Across a part, or from a node to the reference. */
+function placeOf(text: string, network: Network): Place | null {
+  const isSame = (a: string) => a === text || a.toLowerCase() === text.toLowerCase();
+  const node = network.nodes.findIndex((n) => n === text);
+  if (node >= 0) return { from: node, to: network.reference, branch: null };
+  const branch =
+    network.branches.find((b) => isSame(b.name)) ?? network.branches.find((b) => isSame(b.part.designator));
+  if (branch) return { from: branch.from, to: branch.to, branch: branch.name };
+  const other = network.nodes.findIndex(isSame);
+  return other < 0 ? null : { from: other, to: network.reference, branch: null };
+}
+
+/** Potentials of nodes that hang together by voltages read, each island with a node of its own at nothing. */
+function potentials(network: Network, readings: readonly NumericReading[], meter: MeterData) {
+  const edges = readings.flatMap((r) => {
+    if (r.quantity !== "voltage") return [];
+    const [from, to] = [
+      network.nodes.indexOf(r.from),
+      r.to === undefined ? network.reference : network.nodes.indexOf(r.to),
+    ];
+    return from < 0 || to < 0 ? [] : [{ from, to, value: corrected(r, meter).value, square: limitOf(r, meter) ** 2 }];
+  });
+  const found = new Map<number, { island: number; value: number; square: number }>();
+  for (const start of [network.reference, ...edges.map((e) => e.from)]) {
+    if (found.has(start)) continue;
+    found.set(start, { island: start, value: 0, square: 0 });
+    const queue = [start];
+    for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
+      const here = found.get(at) as { value: number; square: number };
+      // The newest reading of a place counts.
+      for (const { from, to, value, square } of [...edges].reverse()) {
+        const next = from === at ? to : to === at ? from : -1;
+        if (next < 0 || found.has(next)) continue;
+        found.set(next, {
+          island: start,
+          value: here.value + (to === at ? value : -value),
+          square: here.square + square,
+        });
+        queue.push(next);
+      }
+    }
+  }
+  return found;
+}

@@ -1,0 +1,35 @@
+import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
+import type { NumericReading } from "../record/index.ts";
+import { foretellAt, highestOf } from "./foretold.ts";
+
+/** What is to be expected at a point, under what leads and at most. */
+export interface ToldAt {
+  /** The most, by size, that any live suspect foretells. */
+  readonly highest: number;
+  /** What the leading suspect foretells. */
+  readonly likely: number;
+  readonly leading: readonly { readonly faults: readonly SuspectFault[]; readonly prediction: Prediction }[];
+}
+
+const LEADING = 3;
+
+/** What the suspects foretell at a point, as the readings so far have them. Null where it cannot be measured. */
+export function toldAt(input: RankInput, { prepared, hypotheses }: Weighing, point: NumericReading): ToldAt | null {
+  const found = foretellAt(input, hypotheses, [point])?.[0];
+  if (!found) return null;
+  const { weights, mean, deviation, hypothesis } = found;
+  const leading = [...new Set(hypothesis)].slice(0, LEADING).map((number) => {
+    const own = [...weights.keys()].filter((k) => hypothesis[k] === number);
+    const total = own.reduce((s, k) => s + weights[k], 0);
+    const value = own.reduce((s, k) => s + weights[k] * mean[k], 0) / total;
+    const square = own.reduce((s, k) => s + weights[k] * (deviation[k] ** 2 + mean[k] ** 2), 0) / total;
+    const prediction = { value, plusMinus: 2 * Math.sqrt(Math.max(0, square - value * value)) };
+    return { number, faults: faultsOf(prepared, hypotheses[number]), prediction };
+  });
+  leading.sort((a, b) => a.number - b.number);
+  return {
+    highest: highestOf(found),
+    likely: leading[0]?.prediction.value ?? 0,
+    leading: leading.map(({ faults, prediction }) => ({ faults, prediction })),
+  };
+}

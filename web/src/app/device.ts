@@ -1,0 +1,36 @@
+import { useSyncExternalStore } from "react";
+
+const listeners = new Set<() => void>();
+
+/** What this device has chosen for itself: a text by name, the same in all its tabs from their next look on. */
+export function useOnDevice(name: string, usual: string): readonly [string, (value: string) => void] {
+  const key = `hound:${name}`;
+  const value = useSyncExternalStore(listen, () => read(key) ?? usual);
+  return [value, (next) => write(key, next)];
+}
+
+function listen(listener: () => void): () => void {
+  listeners.add(listener);
+  window.addEventListener("storage", listener);
+  return () => {
+    listeners.delete(listener);
+    window.removeEventListener("storage", listener);
+  };
+}
+
+function read(key: string): string | null {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
+}
+
+function write(key: string, value: string) {
+  try {
+    localStorage.setItem(key, value);
+  } catch {
+    // A device that keeps nothing forgets it with the page.
+  }
+  for (const listener of listeners) listener();
+}

@@ -1,0 +1,51 @@
+import type { Advice } from "@hound/core/coach";
+import { writeQuantity } from "@hound/core/units";
+import type { KeyboardEvent } from "react";
+import { inWords } from "../../words/print.ts";
+import { UNIT_OF } from "../../words/quantities.ts";
+import type { ReadingLine } from "../readings/useReadingLine.ts";
+
+/** What the keys of a number pad do besides typing a number; the list of shortcuts shows the same. */
+export const PAD_KEYS = {
+  Enter: "records; with nothing typed, ticks the next step of a current reading",
+  "+": "takes the correction that is asked about; with nothing typed, not now: the next point",
+  "−": "minus; by itself and Enter, takes the last reading back",
+  "*": "over range",
+  "/": "the next kind: volts, amperes, ohms, a look",
+} as const;
+
+/** Over the range that the coach advises; of ohms simply OL. */
+export function overRange(advice: Advice | null): string {
+  if (!advice || advice.quantity === "resistance") return "OL";
+  const span = writeQuantity(advice.range.span, UNIT_OF[advice.quantity] as "V" | "A");
+  return inWords(`OL @${span}`);
+}
+
+/** @returns true where the key was one of the pad's, and is done */
+export function onPadKey(event: KeyboardEvent, line: ReadingLine, advice: Advice | null): boolean {
+  const isEmpty = line.typed.trim() === "";
+  if (event.altKey && event.key === "Enter") {
+    if (line.questions.length === 0) return false;
+    line.accept();
+    return true;
+  }
+  switch (event.code) {
+    case "NumpadAdd": {
+      const [first] = line.steps ?? [];
+      if (line.questions.length > 0) line.accept();
+      else if (isEmpty && first) line.putOff(first.key, "later");
+      else return false;
+      return true;
+    }
+    case "NumpadMultiply":
+      if (!isEmpty) return false;
+      line.type(overRange(advice));
+      return true;
+    case "NumpadDivide":
+      if (!isEmpty) return false;
+      line.nextKind();
+      return true;
+    default:
+      return false;
+  }
+}

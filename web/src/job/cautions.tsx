@@ -1,0 +1,51 @@
+import { meterData } from "@hound/core/record";
+import {
+  type Caution,
+  type CautionPlace,
+  cautionsFor,
+  type Doing,
+  type SafetyFacts,
+  safetyFacts,
+} from "@hound/core/safety";
+import { TriangleAlert } from "lucide-react";
+import { useMemo } from "react";
+import { inWords } from "../words/print.ts";
+import { useDesk } from "./DeskContext.tsx";
+
+/** What is dangerous about the job's circuit; null while there is none. */
+export function useSafetyFacts(): SafetyFacts | null {
+  const { drawn, state } = useDesk();
+  const { meter, isWet } = state.job;
+  const network = drawn?.network ?? null;
+  return useMemo(() => network && safetyFacts(network, meterData(meter), isWet), [network, meter, isWet]);
+}
+
+interface CautionsProps {
+  readonly place: CautionPlace;
+  readonly doing?: Doing;
+  readonly className?: string;
+}
+
+/** The cautions that belong in a place, dangers first. */
+export function Cautions({ place, doing, className = "" }: CautionsProps) {
+  const facts = useSafetyFacts();
+  const said = facts ? cautionsFor(place, facts, doing) : [];
+  return <CautionList cautions={said} className={className} />;
+}
+
+export function CautionList({ cautions, className = "" }: { cautions: readonly Caution[]; className?: string }) {
+  if (cautions.length === 0) return null;
+  return (
+    <ul aria-label="Cautions" className={`flex flex-col gap-1 ${className}`}>
+      {cautions.map(({ id, words, isDanger }) => (
+        <li key={id} data-caution={id} className={`flex gap-2 ${isDanger ? "text-wrong" : "text-doubt"}`}>
+          <TriangleAlert size={20} className="mt-0.5 shrink-0" aria-hidden />
+          <span>
+            <strong>{isDanger ? "Danger. " : "Care. "}</strong>
+            {inWords(words)}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

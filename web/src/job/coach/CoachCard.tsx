@@ -1,0 +1,155 @@
+import type { Advice } from "@hound/core/coach";
+import type { Doing } from "@hound/core/safety";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { useOnDevice } from "../../app/device.ts";
+import { adviceLine, leadWords, rangeWords } from "../../words/coach.ts";
+import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
+import { print } from "../../words/print.ts";
+import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { Cautions } from "../cautions.tsx";
+import { useDesk } from "../DeskContext.tsx";
+import { useMeterInUse } from "../meter/useMeterInUse.ts";
+import type { ReadingLine } from "../readings/useReadingLine.ts";
+import { CurrentStepList } from "./CurrentStepList.tsx";
+import { MeterFace } from "./MeterFace.tsx";
+import { useAdvice } from "./useAdvice.ts";
+
+/** How to take the next reading: dial, sockets, leads, range, what to expect, what to mind. Folds to one line. */
+export function CoachCard({ line }: { line: ReadingLine }) {
+  const [open, setOpen] = useOnDevice("coach", "open");
+  const advice = useAdvice(line.point, line.known);
+  if (!advice) return null;
+  const isOpen = open === "open";
+  const Mark = isOpen ? ChevronDown : ChevronRight;
+  return (
+    <section aria-label="Meter" className="rounded-xl border border-rule bg-sheet">
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        className="flex w-full items-center gap-2 px-3 py-2 text-left"
+        onClick={() => setOpen(isOpen ? "folded" : "open")}
+      >
+        <Mark size={18} className="shrink-0 text-faint" aria-hidden />
+        <span className="min-w-0 grow">{adviceLine(advice)}</span>
+      </button>
+      {isOpen ? (
+        <div className="flex flex-col gap-3 px-4 pb-4">
+          <div className="flex flex-wrap gap-4">
+            <MeterFace advice={advice} />
+            <div className="flex min-w-40 grow basis-0 flex-col gap-2">
+              <MeterChoice />
+              <p className="text-lg">
+                <Lead colour="red" words={leadWords(advice.red.at)} />
+                <Lead colour="black" words={leadWords(advice.black.at)} />
+              </p>
+              <p className="text-faint">{rangeWords(advice, line.known.told?.highest ?? 0)}</p>
+              <Expected line={line} advice={advice} />
+            </div>
+          </div>
+          {advice.ohms && <OhmsTips advice={advice} />}
+          {line.current && <CurrentStepList steps={line.current} advice={advice} />}
+          <Cautions place="coach" doing={doingOf(line, advice)} />
+        </div>
+      ) : (
+        line.current?.isBegun && (
+          <div className="px-4 pb-3">
+            <CurrentStepList steps={line.current} advice={advice} />
+          </div>
+        )
+      )}
+    </section>
+  );
+}
+
+function Lead({ colour, words }: { colour: "red" | "black"; words: string }) {
+  return (
+    <span className="mr-4 inline-flex items-center gap-2 whitespace-nowrap">
+      <span aria-hidden className={`inline-block h-3 w-6 rounded-full ${colour === "red" ? "bg-wrong" : "bg-ink"}`} />
+      <span className="text-faint">{colour} to</span> <strong>{words}</strong>
+    </span>
+  );
+}
+
+/** Which of several meters is in hand. */
+function MeterChoice() {
+  const { names, name, use } = useMeterInUse();
+  if (names.length < 2) return null;
+  return (
+    <label className="flex items-center gap-2">
+      With
+      <select
+        value={name}
+        onChange={(e) => use(e.target.value)}
+        className="min-w-0 grow rounded-lg border border-rule bg-sheet px-2 py-1"
+      >
+        {names.map((n) => (
+          <option key={n} value={n}>
+            {n || "the job’s meter"}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** What a healthy circuit shows there, and what the leading suspects do, with its sign. */
+function Expected({ line, advice }: { line: ReadingLine; advice: Advice }) {
+  const { drawn } = useDesk();
+  const kindOf = kindsIn(drawn?.network);
+  const unit = UNIT_OF[advice.quantity];
+  const leading = line.known.told?.leading ?? [];
+  return (
+    <ul aria-label="To be expected" className="text-faint">
+      {leading.map(({ faults, prediction }) => {
+        const name = faults.length === 0 ? "nothing wrong" : nameOfSuspect({ faults }, kindOf);
+        return (
+          <li key={name} className="flex justify-between gap-3">
+            <span className="min-w-0 truncate">{name}</span>
+            <span className="whitespace-nowrap">{withLimits(prediction.value, prediction.plusMinus, unit)}</span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
+  if (!ohms) return null;
+  const { inCircuit, parallel, leads, withFingers } = ohms;
+  return (
+    <ul className="list-disc pl-5">
+      <li>Supply off and disconnected, capacitors discharged.</li>
+      {leads > 0 && (
+        <li>
+          Leads together first: about {print(leads, "ohm")}; type <span className="font-mono">leads 0.2ohm</span>, or
+          null the meter.
+        </li>
+      )}
+      {inCircuit && (
+        <li className="text-doubt">
+          In circuit it shows {shown(inCircuit.shown, "ohm", 3)}, not {inCircuit.part}’s own{" "}
+          {shown(inCircuit.own, "ohm", 3)}: {parallel.join(", ")} {parallel.length === 1 ? "lies" : "lie"} beside it.
+          Lift a lead of {inCircuit.part} for its own.
+        </li>
+      )}
+      {withFingers !== null && (
+        <li>Fingers off the tips: with a body beside it, it would show {shown(withFingers, "ohm", 3)}.</li>
+      )}
+    </ul>
+  );
+}
+
+function doingOf(line: ReadingLine, { quantity, range }: Advice): Doing {
+  const { point, known } = line;
+  const amps = known.told?.highest;
+  if (quantity === "current" && point?.quantity === "current")
+    return {
+      kind: "current",
+      part: point.through,
+      ...(amps === undefined ? {} : { amps }),
+      ...(range.fuse === undefined ? {} : { fuse: range.fuse }),
+    };
+  if (quantity === "voltage") return { kind: "voltage" };
+  const lifted = point?.quantity === "resistance" ? point.lifted : undefined;
+  return lifted === undefined ? { kind: "ohms" } : { kind: "lift", part: lifted };
+}

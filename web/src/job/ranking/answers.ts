@@ -1,0 +1,34 @@
+import { deadLoad, proofOf, questionsOf, toldAt } from "@hound/core/coach";
+import { planMeasurements, type School } from "@hound/core/plan";
+import type { RankInput, Weighing } from "@hound/core/rank";
+import type { Configuration } from "@hound/core/record";
+import type { BenchAnswer, BenchQuestion } from "./messages.ts";
+
+/** Readings that were weighed to the end, and what goes with them. */
+export interface Weighed {
+  readonly input: RankInput;
+  readonly weighing: Weighing;
+  readonly standing: Configuration;
+  readonly school: School;
+}
+
+/** Measurements that a procedure may take its steps from. */
+const ALL = 1000;
+
+/** @returns null where it cannot be told: the circuit cannot be solved with a meter there */
+export function answerTo(question: BenchQuestion, { input, weighing, standing, school }: Weighed): BenchAnswer | null {
+  if (question.of === "point") {
+    const { point, isTyped } = question;
+    const { network } = weighing.prepared;
+    const told = toldAt(input, weighing, { ...point, value: 0, step: undefined });
+    const questions = isTyped ? questionsOf(input, weighing.hypotheses, network, point) : [];
+    return { of: "point", told, questions };
+  }
+  const plan = planMeasurements(input, weighing, { standing, school, count: ALL });
+  if (!plan) return null;
+  if (question.of === "proof") {
+    const step = proofOf(plan, input.readings);
+    return { of: "procedure", steps: step ? [step] : [] };
+  }
+  return { of: "procedure", steps: deadLoad(weighing.prepared.network, plan, input.readings, question.part) };
+}

@@ -1,0 +1,52 @@
+import type { Advice, LeadAt } from "@hound/core/coach";
+import type { CurrentStep, MeterData, Quantity, RangeData } from "@hound/core/record";
+import { print } from "./print.ts";
+import { shown, UNIT_OF } from "./quantities.ts";
+
+const LETTER: Readonly<Record<Quantity, string>> = { voltage: "V", current: "A", resistance: "Ω" };
+
+/** What stands on the dial: `20 V`, or of a meter that finds its range itself `V`. */
+export function dialWords(meter: MeterData, quantity: Quantity, range: RangeData): string {
+  return meter.dial === "functions" ? LETTER[quantity] : print(range.span, UNIT_OF[quantity]);
+}
+
+/** `B`, or `R1’s free end at A`. */
+export function leadWords(at: LeadAt): string {
+  return "node" in at ? at.node : `${at.freed}’s free end at ${at.from}`;
+}
+
+/** The coach in one line: `20 V · red in V Ω to B · black in COM to 0`. */
+export function adviceLine({ meter, quantity, range, red, black }: Advice): string {
+  return `${dialWords(meter, quantity, range)} · red in ${red.socket} to ${leadWords(red.at)} · black in ${black.socket} to ${leadWords(black.at)}`;
+}
+
+/** Why this range, and which one after it. */
+export function rangeWords({ meter, quantity, range, finer, isOver }: Advice, highest: number): string {
+  const unit = UNIT_OF[quantity];
+  if (isOver) return `Up to ${shown(highest, unit, 3)} may come: more than this meter takes.`;
+  const may = `Up to ${shown(highest, unit, 3)} may come`;
+  if (meter.dial === "functions") return `${may}; it finds its range itself.`;
+  const then = finer ? `, then ${print(finer.span, unit)} for digits` : "";
+  return `${may}: begin at ${print(range.span, unit)}${then}.`;
+}
+
+/** A current reading step by step. */
+export const STEP_WORDS: Readonly<Record<CurrentStep, (through: string, at: string, advice: Advice | null) => string>> =
+  {
+    powerOff: () => "Power off, capacitors discharged",
+    open: (through, at) => `Take ${through}’s lead off ${at}`,
+    insert: (_, __, advice) =>
+      advice
+        ? `Red in ${advice.red.socket} to ${leadWords(advice.red.at)}, black in ${advice.black.socket} to ${leadWords(advice.black.at)}`
+        : "The meter in between, red where the current enters",
+    powerOn: () => "Power on",
+    read: () => "Read, and type it",
+    powerOffAgain: () => "Power off",
+    restore: (through, at) => `Meter out, ${through}’s lead back on ${at}`,
+    leadBack: (_, __, advice) =>
+      `Red lead back in ${advice ? voltSocket(advice.meter) : "the socket for volts"}; power on`,
+  };
+
+export function voltSocket(meter: MeterData): string {
+  return meter.ranges.voltage[0].socket;
+}
