@@ -105,7 +105,7 @@ interface Place {
 /** Across a part, or from a node to the reference. */
 function placeOf(text: string, network: Network): Place | null {
   const isSame = (a: string) => a === text || a.toLowerCase() === text.toLowerCase();
-  const node = network.nodes.findIndex((n) => n === text);
+  const node = network.nodes.indexOf(text);
   if (node >= 0) return { from: node, to: network.reference, branch: null };
   const branch =
     network.branches.find((b) => isSame(b.name)) ?? network.branches.find((b) => isSame(b.part.designator));

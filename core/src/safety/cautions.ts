@@ -40,6 +40,8 @@ interface Row {
 export const SHOCK_VOLTS = { dry: { ac: 30, dc: 60 }, wet: { ac: 12, dc: 30 } } as const;
 /** Amperes into a short that make a ring or a spanner glow. */
 export const STRONG_AMPS = 100;
+/** Volts and amperes that a solderless breadboard is for. */
+const BREADBOARD = { volts: 30, amps: 1 } as const;
 /** Share of its rating from which a part is too hot for a finger. */
 export const HOT_SHARE = 0.5;
 
@@ -173,13 +175,38 @@ const ROWS = {
   notOnBreadboard: {
     places: ["breadboard"],
     isDanger: true,
-    say: (facts) =>
-      facts.mains.length > 0 || facts.volts > limitOf(facts) ? "This does not belong on a breadboard." : null,
+    say: ({ mains }) => (mains.length > 0 ? "What comes from the mains does not belong on a breadboard." : null),
+  },
+  breadboardVolts: {
+    places: ["breadboard"],
+    isDanger: true,
+    say: ({ volts }) => (volts > BREADBOARD.volts ? `${amount(volts, "V")} is too much for a breadboard.` : null),
+  },
+  breadboardAmps: {
+    places: ["breadboard"],
+    isDanger: false,
+    say: ({ amps }) => {
+      const most = Math.max(0, ...amps.values());
+      return most > BREADBOARD.amps
+        ? `${amount(most, "A")} would flow: a breadboard’s contacts take about one ampere.`
+        : null;
+    },
+  },
+  general: {
+    places: ["breadboard", "print"],
+    isDanger: false,
+    say: () => `Power off and capacitors discharged before a lead or a part is moved. ${RULES}`,
   },
 } as const satisfies Record<string, Row>;
 
 export type CautionId = keyof typeof ROWS;
 export const CAUTION_IDS = Object.keys(ROWS) as readonly CautionId[];
+
+/** Of what somebody is about to do alone: what would be said anyway is left out. */
+export function cautionsOfDoing(place: CautionPlace, facts: SafetyFacts, doing: Doing): Caution[] {
+  const anyway = new Set(cautionsFor(place, facts).map((c) => c.id));
+  return cautionsFor(place, facts, doing).filter((c) => !anyway.has(c.id));
+}
 
 /** What has to be said in a place, dangers first. Silence never means that something is safe. */
 export function cautionsFor(place: CautionPlace, facts: SafetyFacts, doing?: Doing): Caution[] {

@@ -4,6 +4,7 @@ export {
   type CautionId,
   type CautionPlace,
   cautionsFor,
+  cautionsOfDoing,
   type Doing,
   HOT_SHARE,
   SHOCK_VOLTS,

@@ -114,12 +114,21 @@ const TRIGGERS: Record<CautionId, { readonly on: readonly Bench[]; readonly off:
     ],
   },
   notOnBreadboard: {
-    on: [
-      { place: "breadboard", trail: "PS1 61V ri=1: R1 1k" },
-      { place: "breadboard", trail: "G1 12V mains ri=1: R1 1k" },
-    ],
-    off: [{ place: "breadboard" }, { place: "coach", trail: "PS1 61V ri=1: R1 1k" }],
+    on: [{ place: "breadboard", trail: "G1 12V mains ri=1: R1 1k" }],
+    off: [{ place: "breadboard" }, { place: "coach", trail: "G1 12V mains ri=1: R1 1k" }],
   },
+  breadboardVolts: {
+    on: [{ place: "breadboard", trail: "PS1 48V ri=1: R1 1k" }],
+    off: [
+      { place: "breadboard", trail: "PS1 24V ri=1: R1 1k" },
+      { place: "print", trail: "PS1 48V ri=1: R1 1k" },
+    ],
+  },
+  breadboardAmps: {
+    on: [{ place: "breadboard", trail: "PS1 12V ri=0.1: R1 4" }],
+    off: [{ place: "breadboard", trail: "PS1 12V ri=0.1: R1 40" }],
+  },
+  general: { on: [{ place: "print" }, { place: "breadboard" }], off: [{ place: "coach" }, { place: "whatif" }] },
 };
 
 describe.each(CAUTION_IDS)("the caution “%s”", (id) => {

@@ -1,3 +1,4 @@
+import type { Measurement } from "@hound/core/plan";
 import type { Configuration } from "@hound/core/record";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams } from "react-router";
@@ -14,6 +15,7 @@ import { Unsaved } from "../outbox/Unsaved.tsx";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
+import { InHandStrip } from "./coach/InHandStrip.tsx";
 import { DamagedRows } from "./DamagedRows.tsx";
 import { DeletedStrip } from "./DeletedStrip.tsx";
 import { type Selection, useDesk } from "./DeskContext.tsx";
@@ -24,7 +26,7 @@ import { OpenedDesk } from "./OpenedDesk.tsx";
 import { SpokenRanking } from "./ranking/SpokenRanking.tsx";
 import { BenchPane } from "./readings/BenchPane.tsx";
 import { useStanding } from "./readings/Standing.tsx";
-import { useReadingLine } from "./readings/useReadingLine.ts";
+import { type ReadingLine, useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, STAGES, type Stage } from "./stages.ts";
 import { Tray } from "./Tray.tsx";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
@@ -140,6 +142,7 @@ function Bench({ stage }: { stage: Stage }) {
       </div>
       {state.conflict && <Conflict />}
       <DeletedStrip />
+      <InHandStrip />
       <Tray
         onEdit={(words) => {
           navigate(`/jobs/${job.id}/readings`);
@@ -166,7 +169,7 @@ function Bench({ stage }: { stage: Stage }) {
                   (stage === "expected" || stage === "whatif") && drawn !== null && !isLarge(drawn.network)
                 }
                 instead={reduced?.drawn ?? null}
-                next={isRanked && stage !== "whatif" ? (line.steps?.[0]?.measurement ?? null) : null}
+                next={isRanked && stage !== "whatif" ? nextOf(line) : null}
                 imagined={whatIf.onBoard}
                 whatIf={whatIf.toggle}
                 onBegun={stage === "circuit" ? begin : null}
@@ -235,6 +238,14 @@ function Bench({ stage }: { stage: Stage }) {
       {!isWide && <NoticeBar />}
     </div>
   );
+}
+
+/** Where the probes go next: what is being typed, or what is proposed. */
+function nextOf({ point, steps, understood }: ReadingLine): Measurement | null {
+  const proposed = steps?.[0]?.measurement ?? null;
+  if (understood.kind !== "reading" || !point) return proposed;
+  const kind = ({ voltage: "voltage", current: "current", resistance: "ohms" } as const)[point.quantity];
+  return { kind, reading: point, minutes: 0 };
 }
 
 /** What was sent here from elsewhere, until it is used. */

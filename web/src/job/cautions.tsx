@@ -3,6 +3,7 @@ import {
   type Caution,
   type CautionPlace,
   cautionsFor,
+  cautionsOfDoing,
   type Doing,
   type SafetyFacts,
   safetyFacts,
@@ -31,6 +32,13 @@ export function Cautions({ place, doing, className = "" }: CautionsProps) {
   const facts = useSafetyFacts();
   const said = facts ? cautionsFor(place, facts, doing) : [];
   return <CautionList cautions={said} className={className} />;
+}
+
+/** What comes before a measurement, in one line; what is dangerous about the circuit anyway is said elsewhere. */
+export function DoingCautions({ doing }: { doing: Doing }) {
+  const facts = useSafetyFacts();
+  const said = facts ? cautionsOfDoing("suspects", facts, doing) : [];
+  return said.length === 0 ? null : <span className="text-doubt">{inWords(said.map((c) => c.words).join(" "))}</span>;
 }
 
 export function CautionList({ cautions, className = "" }: { cautions: readonly Caution[]; className?: string }) {

@@ -1,6 +1,7 @@
 import type { RankInput, Ranking } from "@hound/core/rank";
 import { useMemo, useState } from "react";
 import { useConventions } from "../app/conventions.ts";
+import { Cautions } from "../job/cautions.tsx";
 import { type Drawn, useDesk } from "../job/DeskContext.tsx";
 import { type Ranked, useRanking } from "../job/ranking/useRanking.ts";
 import { keyOf, type RepairRow, repairRows } from "../job/suspects/suspectRows.ts";
@@ -56,10 +57,8 @@ export function JobSheet({ drawn, width }: { drawn: Drawn; width: number }) {
           <Lines />
         )}
       </section>
-      <p className="break-inside-avoid text-[9.5pt]">
-        A ranking weighs what was read; it proves nothing. Power off and capacitors discharged before a part comes out.
-        Local codes and licensed practice come first.
-      </p>
+      <p className="break-inside-avoid text-[9.5pt]">A ranking weighs what was read; it proves nothing.</p>
+      <Cautions place="print" className="break-inside-avoid text-[9.5pt]" />
     </>
   );
 }

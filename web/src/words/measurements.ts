@@ -1,4 +1,5 @@
 import type { Measurement } from "@hound/core/plan";
+import type { Doing } from "@hound/core/safety";
 import { printNumber } from "./print.ts";
 
 /** What is to be measured, in two: how, and where. */
@@ -24,24 +25,14 @@ export function measurementWords(measurement: Measurement): { readonly how: stri
   }
 }
 
-/** What comes before it. */
-export function precaution(measurement: Measurement): string | null {
-  switch (measurement.kind) {
-    case "voltage":
-    case "look":
-      return null;
-    case "current":
-      return "Power off, open the branch, meter in series, power on; afterwards the lead back out of the socket for amperes.";
-    case "ohms":
-      return "Power off and capacitors discharged.";
-    case "lift":
-      return "Power off and capacitors discharged before a lead comes off.";
-    case "swap":
-    case "alone":
-      return "Power off; lamps and heaters cold.";
-    default:
-      return measurement satisfies never;
-  }
+/** What somebody does who takes it, as far as it matters for cautions. */
+export function doingOf(measurement: Measurement): Doing {
+  const { kind } = measurement;
+  if (!("reading" in measurement)) return { kind: measurement.kind, part: measurement.part };
+  const { reading } = measurement;
+  const part =
+    reading.quantity === "current" ? reading.through : reading.quantity === "resistance" ? reading.lifted : undefined;
+  return { kind, ...(part === undefined ? {} : { part }) };
 }
 
 /** `half a minute`, `4 minutes`: as long as it usually takes. */

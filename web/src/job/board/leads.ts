@@ -1,4 +1,5 @@
 import type { Network } from "@hound/core/circuit";
+import { jointOf } from "@hound/core/coach";
 import type { Measurement } from "@hound/core/plan";
 
 /** Where a measurement is taken: the nodes of both leads, or the part that it is about. */
@@ -12,7 +13,13 @@ export function leadsOf(measurement: Measurement, network: Network): Leads {
   const at = (red: string | null, black: string | null, part: string | null): Leads => ({ red, black, part });
   if (!("reading" in measurement)) return at(null, null, measurement.part);
   const { reading } = measurement;
-  if (reading.quantity === "current") return at(null, null, reading.through);
+  if (reading.quantity === "current") {
+    // The joint to open: red stands where the current enters.
+    const joint = jointOf(network, reading.through);
+    const branch = network.branches.find((b) => b.name === reading.through);
+    const isRed = joint !== null && branch?.kind !== "supply" && network.nodes[branch?.from ?? -1] === joint.at;
+    return at(isRed ? (joint?.at ?? null) : null, isRed ? null : (joint?.at ?? null), reading.through);
+  }
   if (reading.quantity === "resistance" && reading.lifted !== undefined) return at(null, null, reading.lifted);
   return at(reading.from ?? null, reading.to ?? network.nodes[network.reference], null);
 }

@@ -5,16 +5,16 @@ import { useNotice } from "../../app/Notice.tsx";
 import { fileName, saveFile } from "../../app/saveFile.ts";
 import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { pictureOf } from "../board/picture.ts";
+import { Cautions } from "../cautions.tsx";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
 import { BreadboardPicture } from "./BreadboardPicture.tsx";
-import { breadboardCautions, breadboardSteps, pullInWords } from "./breadboardSteps.ts";
+import { breadboardSteps, pullInWords } from "./breadboardSteps.ts";
 
 /** The circuit on a solderless breadboard, to try a fault on the bench: where every lead goes, and in which order. */
 export function Breadboard({ drawn }: { drawn: Drawn }) {
   const { state, selection, select } = useDesk();
   const { network } = drawn;
   const plan = useMemo(() => planBreadboard(network), [network]);
-  const cautions = useMemo(() => breadboardCautions(network), [network]);
   const notice = useNotice();
   const svg = useRef<SVGSVGElement>(null);
   if (plan.kind === "refused") return <p className="p-4 text-faint">Not on a breadboard: {plan.why}.</p>;
@@ -28,15 +28,10 @@ export function Breadboard({ drawn }: { drawn: Drawn }) {
   };
   return (
     <div className="flex flex-col gap-3">
-      <p className="rounded-lg border border-doubt px-3 py-2">
-        Low voltage and small currents only. Supply off while a lead moves; local rules and licensed practice come
-        first.
-        {cautions.map((caution) => (
-          <b key={caution} className="block text-wrong">
-            {caution}
-          </b>
-        ))}
-      </p>
+      <div className="rounded-lg border border-doubt px-3 py-2">
+        <p>Low voltage and small currents only. Supply off while a lead moves.</p>
+        <Cautions place="breadboard" />
+      </div>
       {wrong.length > 0 && (
         <p role="alert" className="font-bold text-wrong">
           The plan is not the circuit: {wrong.join("; ")}.

@@ -3,7 +3,7 @@ import { type BreadboardPlan, nameOfHole, planBreadboard } from "@hound/core/lay
 import { readTrail } from "@hound/core/notation";
 import { expect, it } from "vitest";
 import { readOnce } from "../../desk/readOnce.ts";
-import { breadboardCautions, breadboardSteps } from "./breadboardSteps.ts";
+import { breadboardSteps } from "./breadboardSteps.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const VENT =
@@ -23,14 +23,6 @@ it("the steps name every part, hole and jumper once, and the supply comes first 
   expect(traced).toHaveLength(new Set(plan.leads.map((l) => l.node)).size);
   expect(traced.find((s) => s.startsWith("C:"))).toBe("C: R3 second lead, R4 first lead, and nothing else");
   expect(groups[4].steps[1]).toMatch(/^BT1 plus to the plus rail/);
-});
-
-it("speaks against what a breadboard is not for", () => {
-  expect(breadboardCautions(networkOf(VENT))).toEqual([]);
-  const words = (trail: string) => breadboardCautions(networkOf(trail)).join("\n");
-  expect(words("BT1 48V: R1 1k")).toMatch(/48\sV is too much/);
-  expect(words("PS1 12V mains: R1 1k")).toMatch(/from the mains/);
-  expect(words("BT1 12V: R1 4")).toMatch(/2\.\d+\sA would flow/);
 });
 
 it("a trail is read once for all who ask, and anew when it changes", () => {

@@ -1,7 +1,5 @@
 import type { Network } from "@hound/core/circuit";
 import { type BreadboardPlan, type Lead, nameOfHole } from "@hound/core/layout";
-import { solveNetwork } from "@hound/core/solve";
-import { print } from "../../words/print.ts";
 import { labelOf } from "../board/boardFacts.ts";
 
 export interface StepGroup {
@@ -61,20 +59,4 @@ export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGro
 export function pullInWords({ part, from, to, red, black }: BreadboardPlan["pulls"][number]): string {
   const [out, into, plus, minus] = [from, to, red, black].map(nameOfHole);
   return `${part}: ${LEADS.second} from ${out} to ${into}, red at ${plus}, black in ${minus}`;
-}
-
-/** What speaks against trying a circuit on a breadboard at all. */
-export function breadboardCautions(network: Network): string[] {
-  const supplies = network.branches.filter((b) => b.law.kind === "supply");
-  const highest = Math.max(0, ...supplies.map((b) => (b.law.kind === "supply" ? Math.abs(b.law.volts) : 0)));
-  const solution = solveNetwork(network);
-  const most = solution.kind === "solved" ? Math.max(0, ...solution.amps.map(Math.abs)) : 0;
-  const isMains = supplies.some((b) => b.part.kind === "supply" && b.part.safety === "mains");
-  return [
-    ...(isMains ? ["A supply is from the mains: this does not belong on a breadboard."] : []),
-    ...(highest > 30 ? [`${print(highest, "V")} is too much for a breadboard.`] : []),
-    ...(most > 1
-      ? [`${print(Number(most.toPrecision(3)), "A")} would flow: a breadboard's contacts take about one ampere.`]
-      : []),
-  ];
 }

@@ -2,9 +2,10 @@ import type { Suggestion } from "@hound/core/plan";
 import { SEEN } from "@hound/core/record";
 import { Ban, Hourglass, type LucideIcon } from "lucide-react";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
-import { measurementWords, minutesWords, precaution } from "../../words/measurements.ts";
+import { doingOf, measurementWords, minutesWords } from "../../words/measurements.ts";
 import { calledWords } from "../../words/points.ts";
 import { UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { NextStep } from "./proposal.ts";
 
@@ -32,7 +33,6 @@ export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff,
   const [first, ...others] = steps;
   if (!first) return <p className="px-4 pt-3 text-lg text-faint">No measurement on offer tells any more.</p>;
   const { how, where } = measurementWords(first.measurement);
-  const care = precaution(first.measurement);
   const { measurement } = first;
   return (
     <div className="px-4 pt-3">
@@ -46,7 +46,11 @@ export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff,
         <Aside label="Not now" icon={Hourglass} onClick={() => onPutOff(first.key, "later")} />
         <Aside label="Cannot reach that" icon={Ban} onClick={() => onPutOff(first.key, "never")} />
       </div>
-      {care && <p className="text-doubt">{care}</p>}
+      {(isBrief || !("reading" in measurement)) && (
+        <p>
+          <DoingCautions doing={doingOf(measurement)} />
+        </p>
+      )}
       {"part" in measurement && measurement.kind === "swap" && (
         <button
           type="button"

@@ -4,6 +4,7 @@ import { Spoken } from "../../app/Spoken.tsx";
 import { inWords } from "../../words/print.ts";
 import { differenceWords } from "../../words/slips.ts";
 import { onPadKey } from "../bench/numberPad.ts";
+import { DoingCautions } from "../cautions.tsx";
 import { Questions } from "../coach/Questions.tsx";
 import { useAdvice } from "../coach/useAdvice.ts";
 import type { ReadingLine } from "./useReadingLine.ts";
@@ -121,7 +122,11 @@ function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text:
         <p className="text-lg">
           <strong>{inWords(understood.echo)}.</strong> Enter logs it.
           {NEEDS_POWER_OFF.has(understood.change.change) && (
-            <span className="block text-doubt">Power off and capacitors discharged before a lead comes off.</span>
+            <span className="block">
+              <DoingCautions
+                doing={{ kind: "lift", ...("part" in understood.change ? { part: understood.change.part } : {}) }}
+              />
+            </span>
           )}
         </p>
       );

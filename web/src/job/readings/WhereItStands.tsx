@@ -1,8 +1,9 @@
 import type { Unseen, Verdict } from "@hound/core/plan";
 import type { RepairStep } from "@hound/core/rank";
 import { type KindOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
-import { measurementWords, precaution } from "../../words/measurements.ts";
+import { doingOf, measurementWords } from "../../words/measurements.ts";
 import { percent } from "../../words/quantities.ts";
+import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
 
@@ -144,11 +145,10 @@ function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | nul
       );
     case "stuck": {
       const how = verdict.dismantle && measurementWords(verdict.dismantle);
-      const care = verdict.dismantle && precaution(verdict.dismantle);
       return (
         <p>
           {how ? `Dismantling would: ${how.how} ${how.where}. ` : "Nor would dismantling, with what is on offer. "}
-          {care}
+          {verdict.dismantle && <DoingCautions doing={doingOf(verdict.dismantle)} />}
         </p>
       );
     }

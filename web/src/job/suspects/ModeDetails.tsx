@@ -5,9 +5,10 @@ import type { NumericReading } from "@hound/core/record";
 import type { Supposed } from "@hound/core/whatif";
 import { useMemo } from "react";
 import { bitsWords, SAYS } from "../../words/bits.ts";
-import { measurementWords, precaution } from "../../words/measurements.ts";
+import { doingOf, measurementWords } from "../../words/measurements.ts";
 import { printFixed } from "../../words/print.ts";
 import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Insight } from "../ranking/messages.ts";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
@@ -139,7 +140,7 @@ function Split({ measurement }: { measurement: Measurement }) {
       <strong>
         To split them: {how} {where}.
       </strong>{" "}
-      {precaution(measurement)}
+      <DoingCautions doing={doingOf(measurement)} />
     </>
   );
 }

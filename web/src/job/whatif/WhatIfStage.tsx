@@ -1,8 +1,11 @@
+import type { Network } from "@hound/core/circuit";
 import type { Configuration } from "@hound/core/record";
-import { choicesOf, type Supposed } from "@hound/core/whatif";
+import type { Doing } from "@hound/core/safety";
+import { afterwards, choicesOf, type Supposed } from "@hound/core/whatif";
 import { Tabs } from "radix-ui";
 import { useEffect, useMemo } from "react";
 import { TabStrip } from "../../app/TabStrip.tsx";
+import { Cautions } from "../cautions.tsx";
 import type { Drawn } from "../DeskContext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { ChangeChart } from "./ChangeChart.tsx";
@@ -34,6 +37,26 @@ const TABS: Readonly<Record<WhatIfTab, string>> = {
   guess: "Guess",
 };
 
+/** What the supposed faults do that is worth a caution: what they short, and what they run beyond its rating. */
+function imagining(network: Network, supposed: readonly Supposed[], standing: Configuration): Doing {
+  const isShort = supposed.some((f) => f.mode === "short" || f.mode === "bridged");
+  if (supposed.length === 0) return { kind: "imagine" };
+  const after = afterwards(network, supposed, standing);
+  const loads = after.kind === "afterwards" ? after.loads : [];
+  const overloads = loads.flatMap((load, k) =>
+    load && load.value > load.rating
+      ? [
+          {
+            part: network.branches[k]?.name ?? "",
+            ...load,
+            unit: load.of === "power" ? ("W" as const) : ("A" as const),
+          },
+        ]
+      : [],
+  );
+  return { kind: "imagine", isShort, overloads };
+}
+
 /** Stage What-if: faults are set, and everything is seen beside the healthy circuit and the readings. */
 export function WhatIfStage({ drawn, line, whatIf, standing }: WhatIfStageProps) {
   const { supposing, imagined, field, tab, openTab } = whatIf;
@@ -52,6 +75,7 @@ export function WhatIfStage({ drawn, line, whatIf, standing }: WhatIfStageProps)
           This cannot be solved: see {imagined.at}: {imagined.why}.
         </p>
       )}
+      <Cautions place="whatif" doing={imagining(network, supposing.supposed, standing)} />
       <Follows supposing={supposing} network={network} standing={standing} />
       <Tabs.Root value={tab} onValueChange={(value) => openTab(value as WhatIfTab)} className="flex flex-col gap-3">
         <div className="border-b border-rule">
