@@ -233,7 +233,7 @@ function parsed(text: string): unknown {
 /** `+7.4200E+00` with the digits of its range; overload is 9.9E37. */
 function numberOf({ value, isOver, step }: Shown): string {
   if (isOver) return value < 0 ? "-9.9E+37" : "9.9E+37";
-  const exponent = value === 0 ? Math.floor(Math.log10(step)) : Math.floor(Math.log10(Math.abs(value)) + 1e-12);
+  const exponent = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)) + 1e-12);
   const digits = Math.max(0, Math.round(exponent - Math.log10(step)));
   return `${value < 0 ? "" : "+"}${value.toExponential(digits).toUpperCase()}`;
 }

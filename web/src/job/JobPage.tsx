@@ -1,7 +1,7 @@
 import type { Measurement } from "@hound/core/plan";
 import type { Configuration } from "@hound/core/record";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { Navigate, useLocation, useNavigate, useParams } from "react-router";
+import { Navigate, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { altDigit, isCommand, isKeyOf } from "../app/letterKeys.ts";
@@ -22,6 +22,7 @@ import { type Selection, useDesk } from "./DeskContext.tsx";
 import { foldedBoard } from "./expected/foldedBoard.ts";
 import { JobHeader } from "./JobHeader.tsx";
 import { isLarge, TooLarge } from "./large.tsx";
+import { useStreaming } from "./meter/useStreaming.ts";
 import { OpenedDesk } from "./OpenedDesk.tsx";
 import { SpokenRanking } from "./ranking/SpokenRanking.tsx";
 import { BenchPane } from "./readings/BenchPane.tsx";
@@ -36,6 +37,7 @@ const CircuitStage = lazyNamed(() => import("./circuit/CircuitStage.tsx"), "Circ
 const PartBar = lazyNamed(() => import("./circuit/PartBar.tsx"), "PartBar");
 const ExpectedStage = lazyNamed(() => import("./expected/ExpectedStage.tsx"), "ExpectedStage");
 const WhatIfStage = lazyNamed(() => import("./whatif/WhatIfStage.tsx"), "WhatIfStage");
+const BenchView = lazyNamed(() => import("./bench/BenchView.tsx"), "BenchView");
 const BenchDock = lazyNamed(() => import("./whatif/BenchDock.tsx"), "BenchDock");
 
 const AS_DRAWN: Configuration = {};
@@ -67,7 +69,11 @@ function Bench({ stage }: { stage: Stage }) {
   const stands = useStanding();
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
   const isRanked = stage === "readings" || stage === "whatif" || stage === "suspects";
-  const line = useReadingLine(isRanked, stands);
+  const [isListening, setListening] = useState(false);
+  const line = useReadingLine(isRanked, stands, isListening);
+  const streaming = useStreaming(line, stage === "readings", setListening);
+  const [search, setSearch] = useSearchParams();
+  const isBench = stage === "readings" && search.get("view") === "bench" && drawn !== null;
   const { field } = line;
   const isWide = useIsWide();
   const whatIf = useWhatIf(stage, job.id, drawn, stands.standing, meter);
@@ -137,7 +143,7 @@ function Bench({ stage }: { stage: Stage }) {
   };
   return (
     <div className="flex h-full flex-col">
-      <div className="@container shrink-0">
+      <div className={`@container shrink-0 ${isBench ? "hidden" : ""}`}>
         <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
       </div>
       {state.conflict && <Conflict />}
@@ -157,7 +163,7 @@ function Bench({ stage }: { stage: Stage }) {
         <section
           aria-label="Board"
           // On a phone the board makes room while a reading is typed.
-          className={`h-[34vh] min-h-52 min-w-0 shrink-0 flex-col border-b border-rule lg:flex lg:h-auto lg:flex-1 lg:border-b-0 ${isRanked && line.typed !== "" ? "hidden" : "flex"}`}
+          className={`min-w-0 shrink-0 flex-col border-b border-rule lg:flex lg:h-auto lg:flex-1 lg:border-b-0 ${isBench ? "h-[26vh] min-h-40" : "h-[34vh] min-h-52"} ${isRanked && line.typed !== "" && !isBench ? "hidden" : "flex"}`}
         >
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
@@ -185,7 +191,7 @@ function Bench({ stage }: { stage: Stage }) {
           </PaneBoundary>
         </section>
         <div
-          className={`flex w-full shrink-0 flex-col lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}
+          className={`flex w-full shrink-0 flex-col lg:border-l lg:border-rule ${isBench ? "lg:w-1/2" : stage === "expected" || stage === "whatif" ? "lg:w-[27rem] xl:w-[35rem]" : "lg:w-[27rem] xl:w-[30rem]"}`}
         >
           <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
             <h2 className="sr-only" tabIndex={-1} data-heading>
@@ -208,12 +214,16 @@ function Bench({ stage }: { stage: Stage }) {
                   <TooLarge network={drawn.network} what={STAGES[stage]} />
                 ) : stage === "expected" ? (
                   <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
+                ) : isBench ? (
+                  <BenchView line={line} streaming={streaming} onLeave={() => setSearch({}, { replace: true })} />
                 ) : stage === "whatif" ? (
                   <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
                 ) : (
                   <BenchPane
                     stage={stage}
                     line={line}
+                    streaming={streaming}
+                    onBench={() => setSearch({ view: "bench" }, { replace: true })}
                     sent={sent}
                     onUsed={onUsed}
                     onChoose={whatIf.choose}

@@ -2,6 +2,9 @@ import { type DecimalMark, type PrintOptions, printQuantity, printWithLimits, ty
 
 let decimal: DecimalMark = ".";
 
+/** The decimal sign that the workshop has agreed on. */
+export const currentDecimal = () => decimal;
+
 /** The decimal sign of everything printed from now on; the pages are drawn anew when it changes. */
 export function setDecimal(mark: DecimalMark) {
   decimal = mark;

@@ -89,7 +89,7 @@ function Change({ limits, x, half, y }: { limits: number; x: number; half: numbe
   );
 }
 
-/** A lead of the next measurement: a second ring in copper, and a mark of which one it is. */
+/** A lead of the next measurement: a second ring in copper, and a mark in the lead's colour of which one it is. */
 function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: number; width: number }) {
   return (
     <g>
@@ -103,7 +103,7 @@ function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: nu
         className="stroke-copper"
         strokeWidth={3.5}
       />
-      <circle cx={x - 15} cy={y} r={9} className="fill-copper" />
+      <circle cx={x - 15} cy={y} r={9} className={which === "red" ? "fill-wrong" : "fill-ink"} />
       <path
         d={which === "red" ? `M${x - 20} ${y} h10 M${x - 15} ${y - 5} v10` : `M${x - 20} ${y} h10`}
         className="stroke-sheet"

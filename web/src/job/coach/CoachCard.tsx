@@ -43,7 +43,7 @@ export function CoachCard({ line }: { line: ReadingLine }) {
                 <Lead colour="black" words={leadWords(advice.black.at)} />
               </p>
               <p className="text-faint">{rangeWords(advice, line.known.told?.highest ?? 0)}</p>
-              <Expected line={line} advice={advice} />
+              {line.understood.kind === "reading" && <Expected line={line} advice={advice} />}
             </div>
           </div>
           {advice.ohms && <OhmsTips advice={advice} />}
@@ -92,7 +92,7 @@ function MeterChoice() {
   );
 }
 
-/** What a healthy circuit shows there, and what the leading suspects do, with its sign. */
+/** Of what is typed: what the leading suspects show there, with its sign. Of a proposal that is said beside it. */
 function Expected({ line, advice }: { line: ReadingLine; advice: Advice }) {
   const { drawn } = useDesk();
   const kindOf = kindsIn(drawn?.network);

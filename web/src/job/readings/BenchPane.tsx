@@ -1,8 +1,10 @@
+import { Hand } from "lucide-react";
 import { Suspense } from "react";
 import { Loading } from "../../app/Loading.tsx";
 import { lazyNamed } from "../../app/lazyNamed.ts";
 import type { Sent } from "../../app/sent.ts";
 import { useDesk } from "../DeskContext.tsx";
+import type { Streaming } from "../meter/useStreaming.ts";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
 import { LineWithNext } from "./LineWithNext.tsx";
 import { ReadingsStage } from "./ReadingsStage.tsx";
@@ -11,12 +13,16 @@ import type { ReadingLine } from "./useReadingLine.ts";
 import { Headline, WhereItStands } from "./WhereItStands.tsx";
 
 const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard");
+const LiveMeter = lazyNamed(() => import("../meter/LiveMeter.tsx"), "LiveMeter");
+const Procedures = lazyNamed(() => import("../coach/Procedures.tsx"), "Procedures");
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
 const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
 interface BenchPaneProps {
   readonly stage: "readings" | "suspects";
   readonly line: ReadingLine;
+  readonly streaming: Streaming;
+  readonly onBench: () => void;
   readonly sent: Sent | null;
   readonly onUsed: () => void;
   /** What stage Suspects can show beside the ranking. */
@@ -25,7 +31,7 @@ interface BenchPaneProps {
 }
 
 /** Stages Readings and Suspects: where the job stands, the reading line, what comes next, and what was found so far. */
-export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: BenchPaneProps) {
+export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onChoose, onSuppose }: BenchPaneProps) {
   const { state } = useDesk();
   const { complaint } = state.job;
   const { ranked } = line;
@@ -36,6 +42,18 @@ export function BenchPane({ stage, line, sent, onUsed, onChoose, onSuppose }: Be
       {stage === "readings" && (
         <Suspense>
           <CoachCard line={line} />
+          <div className="flex flex-wrap items-center gap-2">
+            <button
+              type="button"
+              className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-3 py-1.5 hover:bg-band"
+              onClick={onBench}
+            >
+              <Hand size={18} aria-hidden /> Bench view
+            </button>
+            {streaming.source === "none" && <LiveMeter streaming={streaming} />}
+          </div>
+          {streaming.source !== "none" && <LiveMeter streaming={streaming} />}
+          <Procedures line={line} />
         </Suspense>
       )}
       <WhereItStands ranked={ranked} />

@@ -3,7 +3,7 @@ import { readTrail } from "@hound/core/notation";
 import type { Suggestion } from "@hound/core/plan";
 import { describe, expect, it } from "vitest";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "../../words/quantities.ts";
-import { nextSteps, settled } from "./proposal.ts";
+import { nextSteps, otherKind, settled } from "./proposal.ts";
 
 const circuit = readTrail("BT1 9V: R1 1k + [A] R2 1k + [B] R3 1k").circuit as Circuit;
 const volts = (from: string, bits: number, to?: string): Suggestion => ({
@@ -46,7 +46,7 @@ describe("the next steps", () => {
   it("leave out what cannot be reached, and put what was put off behind what is left", () => {
     const all = plan(volts("B", 0.8), volts("A", 0.5), amps);
     const without = (key: string, how: "never" | "later") =>
-      nextSteps(circuit, [], all, new Map([[key, how]])).map((s) => s.key);
+      nextSteps(circuit, [], all, { putOff: new Map([[key, how]]) }).map((s) => s.key);
     expect(without("volts B", "never")).toEqual(["volts A", "current R2"]);
     expect(without("volts B", "later")).toEqual(["volts A", "current R2", "volts B"]);
   });
@@ -61,11 +61,28 @@ describe("the next steps", () => {
     ).toEqual(["current R2"]);
   });
 
+  it("are what probes alone can read where a meter sends its readings, and of the next kind on one key", () => {
+    const all = plan(swap, amps, volts("B", 0.8), volts("A", 0.5));
+    expect(nextSteps(circuit, [], all, { isByProbes: true }).map((s) => s.key)).toEqual(["volts B", "volts A"]);
+    const [first] = nextSteps(circuit, [], plan(volts("B", 0.8), amps, swap));
+    const second = otherKind(circuit, all, new Map(), first);
+    expect(second?.key).toBe("current R2");
+    expect(second && otherKind(circuit, all, new Map(), second)?.key).toBe("swap R1");
+  });
+
   it("go from the supply outward where nothing tells any more", () => {
     const [step] = nextSteps(circuit, [{ quantity: "voltage", from: "+", value: 9 }], plan(volts("B", 0.001)));
     expect(step).toMatchObject({ proposal: { quantity: "voltage", from: "A" }, why: null });
     const read = ["+", "A", "B"].map((from) => ({ quantity: "voltage" as const, from, value: 1 }));
-    expect(nextSteps(circuit, read, plan())).toEqual([]);
+    // Then across the parts, but for those that end at the reference.
+    expect(nextSteps(circuit, read, plan()).map((s) => s.proposal)).toEqual([
+      { quantity: "voltage", from: "+", to: "A" },
+    ]);
+    const across = [
+      ["+", "A"],
+      ["A", "B"],
+    ].map(([from, to]) => ({ quantity: "voltage" as const, from, to, value: 1 }));
+    expect(nextSteps(circuit, [...read, ...across], plan())).toEqual([]);
     const dead = readTrail("[A] R1 1k + [B] R2 1k [C]").circuit as Circuit;
     expect(nextSteps(dead, [], plan())).toEqual([]);
   });

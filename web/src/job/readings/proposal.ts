@@ -1,4 +1,4 @@
-import { type Circuit, nodesOf } from "@hound/core/circuit";
+import { type Circuit, type NodeName, nodesOf } from "@hound/core/circuit";
 import type { Proposal } from "@hound/core/notation";
 import type { Measurement, Suggestion } from "@hound/core/plan";
 import type { NumericReading, Reading } from "@hound/core/record";
@@ -24,20 +24,28 @@ export interface NextStep {
 /** What was put off: for good, or until nothing else is left. */
 export type PutOff = ReadonlyMap<string, "never" | "later">;
 
+interface Wishes {
+  readonly putOff?: PutOff;
+  /** What somebody chose instead of the best one. */
+  readonly chosen?: string | null;
+  /** Only what can be read with the probes alone: a meter that sends its readings needs no hand. */
+  readonly isByProbes?: boolean;
+}
+
 /**
  * The best measurements to take next, of every kind. Where nothing tells any more, the first node from the supply outward
- * that nobody has read; without a supply nothing of the kind.
+ * that nobody has read, then the first part; without a supply nothing of the kind.
  */
 export function nextSteps(
   circuit: Circuit,
   readings: readonly Reading[],
   { suggestions }: NextReadings,
-  putOff: PutOff = new Map(),
-  chosen: string | null = null,
+  { putOff = new Map(), chosen = null, isByProbes = false }: Wishes = {},
 ): NextStep[] {
   const nodes = nodesOf(circuit);
   const steps = suggestions
     .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
+    .filter((s) => !isByProbes || s.measurement.kind === "voltage")
     .map((why) => stepOf(why.measurement, why))
     .filter((s) => putOff.get(s.key) !== "never");
   const later = (s: NextStep) => Number(putOff.get(s.key) === "later");
@@ -45,11 +53,27 @@ export function nextSteps(
   const others = steps.filter((s) => s.key !== chosen).sort((a, b) => later(a) - later(b));
   const best = [...wanted, ...others].slice(0, SHOWN);
   if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
-  const done = new Set(readings.flatMap((r) => (r.quantity === "voltage" && r.to === undefined ? [r.from] : [])));
-  const first = nodes.find((n) => n !== circuit.reference && !done.has(n) && !putOff.has(`volts ${n}`));
-  if (first === undefined) return [];
-  const reading: NumericReading = { quantity: "voltage", from: first, value: 0 };
-  return [stepOf({ kind: "voltage", reading, minutes: 0 }, null)];
+  const plain = alongTheTrail(circuit, nodes)
+    .map((reading) => stepOf({ kind: "voltage", reading, minutes: 0 }, null))
+    .find((s) => !putOff.has(s.key) && !readings.some((r) => isAt(r, s)));
+  return plain ? [plain] : [];
+}
+
+/** Every node from the supply outward, then every part. */
+function alongTheTrail({ parts, reference }: Circuit, nodes: readonly NodeName[]): NumericReading[] {
+  const at = nodes.filter((n) => n !== reference).map((from) => ({ from }));
+  const across = parts.filter((p) => p.from !== reference && p.to !== reference && p.kind !== "potentiometer");
+  return [...at, ...across.map(({ from, to }) => ({ from, to }))].map((place) => ({
+    quantity: "voltage",
+    ...place,
+    value: 0,
+  }));
+}
+
+function isAt(reading: Reading, { measurement }: NextStep): boolean {
+  if (reading.quantity !== "voltage" || !("reading" in measurement)) return false;
+  const point = measurement.reading;
+  return point.quantity === "voltage" && reading.from === point.from && reading.to === point.to;
 }
 
 /** Kinds in the order in which one key goes through them. */

@@ -59,8 +59,15 @@ export interface ReadingLine {
   readonly current: CurrentSteps | null;
 }
 
-/** @param isRanked false where nobody sees the ranking: it waits */
-export function useReadingLine(isRanked: boolean, { standing, change }: StandingState): ReadingLine {
+/**
+ * @param isRanked false where nobody sees the ranking: it waits
+ * @param isByProbes true where a meter sends its readings: what probes alone can read is proposed first
+ */
+export function useReadingLine(
+  isRanked: boolean,
+  { standing, change }: StandingState,
+  isByProbes = false,
+): ReadingLine {
   const { desk, state, readings, drawn, meter } = useDesk();
   const { attack } = useConventions();
   const notice = useNotice();
@@ -76,9 +83,9 @@ export function useReadingLine(isRanked: boolean, { standing, change }: Standing
   const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
   const steps = useMemo(() => {
     if (!drawn || !planned) return null;
-    const found = nextSteps(drawn.circuit, taken, planned, putOffs, chosen);
+    const found = nextSteps(drawn.circuit, taken, planned, { putOff: putOffs, chosen, isByProbes });
     return [...found.filter((s) => s.key === chosen), ...found.filter((s) => s.key !== chosen)];
-  }, [drawn, taken, planned, putOffs, chosen]);
+  }, [drawn, taken, planned, putOffs, chosen, isByProbes]);
   const nextKind = () => {
     if (!drawn || !planned || !steps?.[0]) return;
     const other = otherKind(drawn.circuit, planned, putOffs, steps[0]);
