@@ -1,7 +1,14 @@
-import { Conventions, type LibraryCircuit, type NewLibraryCircuit } from "@hound/core/record";
+import {
+  Conventions,
+  type LibraryCircuit,
+  type Meter,
+  type NewLibraryCircuit,
+  type WorkshopMeter,
+} from "@hound/core/record";
 import { call } from "../api/client.ts";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
+import { metersApi } from "../api/meters.ts";
 
 /** What each kind of errand needs, and how it is done. */
 export interface ErrandBodies {
@@ -15,6 +22,8 @@ export interface ErrandBodies {
   deleteJob: { readonly id: string; readonly isDeleted: boolean };
   importCase: { readonly id: string; readonly text: string };
   conventions: Partial<Conventions>;
+  keepMeter: { readonly id: string; readonly revision: number; readonly meter: Meter };
+  removeMeter: { readonly id: string };
 }
 
 type Kinds = {
@@ -42,5 +51,12 @@ export const ERRAND_KINDS: Kinds = {
     send: ({ id, isDeleted }) => (isDeleted ? jobsApi.remove(id) : jobsApi.restore(id)),
   },
   importCase: { touches: ["jobs"], send: ({ id, text }) => jobsApi.importCase(text, id) },
+  keepMeter: {
+    touches: ["meters"],
+    // Somebody changed it meanwhile: what is kept last holds, as in a book of meters.
+    send: ({ id, revision, meter }, current) =>
+      metersApi.put(id, (current as WorkshopMeter | undefined)?.revision ?? revision, meter),
+  },
+  removeMeter: { touches: ["meters"], send: ({ id }) => metersApi.remove(id) },
   conventions: { touches: ["conventions"], send: (change) => call("PATCH", "/conventions", Conventions, change) },
 };

@@ -1,8 +1,11 @@
 import type { Conventions } from "@hound/core/record";
 import { useChangeConventions, useKeptConventions } from "../app/conventions.ts";
 import { Loading } from "../app/Loading.tsx";
+import { NoticeArea, NoticeBar } from "../app/Notice.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { Backup } from "./Backup.tsx";
+import { MeterLinkForm } from "./MeterLinkForm.tsx";
+import { Meters } from "./Meters.tsx";
 
 /** Each convention with its choices, in words. */
 const CHOICES = {
@@ -60,34 +63,39 @@ export function WorkshopPage() {
   const conventions = useKeptConventions();
   const change = useChangeConventions();
   return (
-    <div className="mx-auto max-w-4xl px-4 pb-24">
-      <TopBar title="Workshop" />
-      <main className="flex flex-col gap-4">
-        <h2 className="text-xl font-bold">Conventions</h2>
-        {!conventions && <Loading what="the conventions" />}
-        {conventions &&
-          (Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
-            <fieldset key={key} className="rounded-lg border border-rule bg-sheet px-4 pt-1 pb-3">
-              <legend className="px-1 font-bold">{CHOICES[key].name}</legend>
-              {Object.entries(CHOICES[key].choices).map(([value, words]) => (
-                <label key={value} className="flex items-center gap-3 py-1.5">
-                  <input
-                    type="radio"
-                    name={key}
-                    checked={conventions[key] === value}
-                    onChange={() => change({ [key]: value }, `${CHOICES[key].name}: ${words}`)}
-                    className="size-5 accent-copper"
-                  />
-                  {words}
-                </label>
-              ))}
-            </fieldset>
-          ))}
-        <p className="text-faint">
-          Kept by the server, for everybody who uses it. Files always use conventional current.
-        </p>
-        <Backup />
-      </main>
-    </div>
+    <NoticeArea>
+      <div className="mx-auto max-w-4xl px-4 pb-24">
+        <TopBar title="Workshop" />
+        <main className="flex flex-col gap-4">
+          <h2 className="text-xl font-bold">Conventions</h2>
+          {!conventions && <Loading what="the conventions" />}
+          {conventions &&
+            (Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
+              <fieldset key={key} className="rounded-lg border border-rule bg-sheet px-4 pt-1 pb-3">
+                <legend className="px-1 font-bold">{CHOICES[key].name}</legend>
+                {Object.entries(CHOICES[key].choices).map(([value, words]) => (
+                  <label key={value} className="flex items-center gap-3 py-1.5">
+                    <input
+                      type="radio"
+                      name={key}
+                      checked={conventions[key] === value}
+                      onChange={() => change({ [key]: value }, `${CHOICES[key].name}: ${words}`)}
+                      className="size-5 accent-copper"
+                    />
+                    {words}
+                  </label>
+                ))}
+              </fieldset>
+            ))}
+          <p className="text-faint">
+            Kept by the server, for everybody who uses it. Files always use conventional current.
+          </p>
+          <Meters />
+          <MeterLinkForm />
+          <Backup />
+        </main>
+        <NoticeBar className="fixed inset-x-0 bottom-0 z-40" />
+      </div>
+    </NoticeArea>
   );
 }

@@ -39,14 +39,7 @@ export function LiveMeter({ streaming, isLarge = false }: { streaming: Streaming
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Radio size={20} aria-hidden className="text-copper" />
         <strong className={`tabular-nums ${isLarge ? "text-6xl" : "text-3xl"}`}>{text}</strong>
-        <span
-          role="meter"
-          aria-label="Steady"
-          aria-valuenow={Math.round(steady * 100)}
-          aria-valuemin={0}
-          aria-valuemax={100}
-          className="h-2 w-24 grow overflow-hidden rounded-full bg-rule"
-        >
+        <span aria-hidden className="h-2 w-24 grow overflow-hidden rounded-full bg-rule">
           <span className="block h-full bg-copper" style={{ width: `${Math.round(steady * 100)}%` }} />
         </span>
         <button

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from "react";
 import { useKept } from "../../outbox/useKept.ts";
 import { print, printNumber } from "../../words/print.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { JobMeters } from "./JobMeters.tsx";
 
 const FIELDS = {
   input: { label: "Input resistance on volts, or “ideal”", unit: "ohm" },
@@ -52,6 +53,9 @@ export function MeterForm() {
         <strong>Meter</strong>{" "}
         <span className="text-faint">{`${summary} on volts, ±\u00a0${printNumber(accuracy.voltage.percent)}\u00a0% and ${accuracy.voltage.counts} counts`}</span>
       </summary>
+      <div className="mt-3">
+        <JobMeters />
+      </div>
       <form onSubmit={save} className="mt-3 flex flex-col gap-3">
         {(Object.keys(FIELDS) as Field[]).map((field) => (
           <label key={field} className="flex flex-wrap items-center justify-between gap-2">
