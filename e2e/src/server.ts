@@ -14,6 +14,8 @@ export class RunningServer {
   readonly folder = mkdtempSync(join(tmpdir(), "hound-e2e-"));
   private home = ROOT;
   address = "";
+  /** Where the meter is that streams, from the next start on. */
+  meter: string | null = null;
 
   /** Where the pages lie that it serves. */
   get pages(): string {
@@ -36,6 +38,7 @@ export class RunningServer {
       PORT: this.port,
       HOUND_DB: join(this.folder, "hound.sqlite"),
       HOUND_DEMO: join(ROOT, "demo"),
+      ...(this.meter === null ? {} : { HOUND_DEMO_METER: this.meter }),
     };
     const child = spawn(process.execPath, [join(this.home, "server/dist/main.js")], { env });
     this.child = child;

@@ -208,3 +208,31 @@ describe("blocks as people paste them", () => {
     expect(said.length, said.join("\n")).toBe(block.asks?.length ?? 0);
   });
 });
+
+describe("readings as they stand on a page", () => {
+  const now = readTrail("BT1 12V: R1 1k + [A] R2 1k + [B] R3 1k");
+  const read = (text: string) => recognise(text, now);
+
+  it.each([
+    ["cells of a spreadsheet", "Point\tReading\tRemark\nA\t8.01 V\twarm\nB\t4.02 V\nR3\t4.0 mA"],
+    ["a decimal comma", "A;8,01 V;warm\nB;4,02 V\nR3;4,0 mA"],
+    ["unit in a cell of its own", "A,8.01,V,warm\nB,4.02,V\nR3,4.0,mA"],
+    ["lines of a note", "A 8.01 # warm\nB 4.02\nR3 4.0mA"],
+    ["lines with a decimal comma", "A 8,01 # warm\nB 4,02\nR3 4,0mA"],
+  ])("are read, with %s", (_, text) => {
+    const { format, readings, mistakes } = read(text);
+    expect([format, mistakes]).toEqual(["lines", []]);
+    expect(readings).toMatchObject([
+      { quantity: "voltage", from: "A", value: 8.01, note: "warm" },
+      { quantity: "voltage", from: "B", value: 4.02 },
+      { quantity: "current", through: "R3", value: 0.004 },
+    ]);
+  });
+
+  it("say of a row that is none which it is, and are no circuit's parts", () => {
+    const { format, mistakes } = read("A 8.01\nB 4.02\nZ 7.0\nR3 4.0mA");
+    expect([format, mistakes.map((m) => m.line)]).toEqual(["lines", [3]]);
+    expect(read("R1 2k2\nR2 4k7").format).toBe("values");
+    expect(read("BT1 9V: R1 1k + [A] R2 1k").format).toBe("trail");
+  });
+});

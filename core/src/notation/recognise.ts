@@ -1,6 +1,8 @@
+import type { Circuit } from "../circuit/index.ts";
 import type { Reading } from "../record/index.ts";
 import { readCase } from "./case.ts";
 import { applyEdits, type Mistake } from "./mistake.ts";
+import { readingLines } from "./readingLines.ts";
 import { headAt, readParts, readReadings, sheetOf } from "./table/index.ts";
 import { readTrail, type Trail, writePart, writeTrail } from "./trail/index.ts";
 
@@ -9,6 +11,7 @@ export const FORMATS = {
   parts: "parts table",
   values: "list of values",
   readings: "readings table",
+  lines: "list of readings",
   case: "case file",
 } as const;
 export type Format = keyof typeof FORMATS;
@@ -31,6 +34,12 @@ export interface Recognised {
  */
 export function recognise(text: string, now?: Trail): Recognised {
   const format = formatOf(text);
+  const mayBeLines = format !== "case" && format !== "readings" && now?.circuit;
+  const lines = mayBeLines ? readingLines(text, now.circuit as Circuit) : null;
+  return lines ? { format: "lines", trail: null, ...lines } : recogniseAs(format, text, now);
+}
+
+function recogniseAs(format: Exclude<Format, "values" | "lines">, text: string, now?: Trail): Recognised {
   switch (format) {
     case "case": {
       const { file, mistakes } = readCase(text);
@@ -80,7 +89,7 @@ function partsOf(text: string, now: Trail | undefined): Recognised {
   return { format: "parts", trail: after.length > 0 ? null : trail, readings: [], mistakes: [...mistakes, ...after] };
 }
 
-function formatOf(text: string): Exclude<Format, "values"> {
+function formatOf(text: string): Exclude<Format, "values" | "lines"> {
   const body = text.replace(/^\ufeff/, "");
   if (/^\s*\{/.test(body)) return "case";
   const sheet = sheetOf(body);

@@ -68,6 +68,8 @@ const common = {
   state: Configuration.optional(),
   note: z.string().max(2000).optional(),
   takenAt: z.string().optional(),
+  /** Who took it. */
+  who: z.string().max(80).optional(),
 };
 const value = z.number();
 /** The display showed that the value lies beyond this one: OL, or below what the range resolves. */

@@ -16,6 +16,7 @@ const READING_COLUMNS = [
   "state",
   "taken_at",
   "note",
+  "who",
 ] as const;
 
 export interface ReadTable<T> {
@@ -48,6 +49,7 @@ export function writeReadings(readings: readonly Reading[]): string {
       state: r.state && Object.keys(r.state).length > 0 ? JSON.stringify(r.state) : undefined,
       taken_at: r.takenAt,
       note: r.note,
+      who: r.who,
     })),
   );
 }
@@ -64,6 +66,7 @@ export function readReadings(text: string): ReadTable<Reading> {
           ["range", cells.range],
           ["takenAt", cells.taken_at],
           ["note", cells.note],
+          ["who", cells.who],
         ].filter(([, v]) => v),
       ),
       ...(cells.state ? { state: stateIn(cells.state, fail) } : {}),

@@ -1,18 +1,17 @@
 import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/core/notation";
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { Suspense, useCallback, useEffect, useState } from "react";
+import { Suspense, useState } from "react";
 import { lazyNamed } from "../../app/lazyNamed.ts";
 import { useNotice } from "../../app/Notice.tsx";
 import { newId } from "../../app/newId.ts";
-import { readTextFile } from "../../app/readTextFile.ts";
 import { fileName, saveFile } from "../../app/saveFile.ts";
 import { useRun } from "../../outbox/OutboxContext.tsx";
 import { fileStamp, stampOf } from "../../words/stamp.ts";
 import { caseOf } from "../caseOf.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { useIncoming } from "./useIncoming.tsx";
 
-const ImportDialog = lazyNamed(() => import("./ImportDialog.tsx"), "ImportDialog");
 const EarlierVersions = lazyNamed(() => import("./EarlierVersions.tsx"), "EarlierVersions");
 
 const BUTTON = "flex items-center gap-1.5 rounded-lg px-2.5 py-1.5 hover:bg-band";
@@ -20,36 +19,11 @@ const ITEM = "cursor-pointer rounded px-3 py-2 outline-none data-[highlighted]:b
 
 /** Circuits and readings in and out, in the open formats. A file dropped anywhere opens the import. */
 export function Exchange() {
-  const [incoming, setIncoming] = useState<{ text: string; why: string | null } | null>(null);
-  const takeFile = useCallback(async (file: File) => {
-    const read = await readTextFile(file);
-    setIncoming("why" in read ? { text: "", why: read.why } : { text: read.text, why: null });
-  }, []);
-  const { onTable } = useDesk();
+  const { ask, dialog } = useIncoming();
   const [earlier, setEarlier] = useState(false);
-  useEffect(() => {
-    const onOver = (event: DragEvent) => event.preventDefault();
-    const onDrop = (event: DragEvent) => {
-      const [file] = event.dataTransfer?.files ?? [];
-      const words = event.dataTransfer?.getData("text/plain");
-      if (!file && !words) return;
-      event.preventDefault();
-      if (file) takeFile(file);
-      else setIncoming({ text: words ?? "", why: null });
-    };
-    // A table that is pasted where it does not belong is looked at here first.
-    const stop = onTable((text) => setIncoming({ text, why: null }));
-    window.addEventListener("dragover", onOver);
-    window.addEventListener("drop", onDrop);
-    return () => {
-      stop();
-      window.removeEventListener("dragover", onOver);
-      window.removeEventListener("drop", onDrop);
-    };
-  }, [takeFile, onTable]);
   return (
     <div className="flex gap-1 pb-1">
-      <button type="button" className={BUTTON} onClick={() => setIncoming({ text: "", why: null })}>
+      <button type="button" className={BUTTON} onClick={ask}>
         <FileUp size={18} aria-hidden /> Import
       </button>
       <DropdownMenu.Root modal={false}>
@@ -61,16 +35,7 @@ export function Exchange() {
         </DropdownMenu.Content>
       </DropdownMenu.Root>
       <Suspense>{earlier && <EarlierVersions onClose={() => setEarlier(false)} />}</Suspense>
-      <Suspense>
-        {incoming !== null && (
-          <ImportDialog
-            {...incoming}
-            onText={(text) => setIncoming({ text, why: null })}
-            onFile={takeFile}
-            onClose={() => setIncoming(null)}
-          />
-        )}
-      </Suspense>
+      {dialog}
     </div>
   );
 }

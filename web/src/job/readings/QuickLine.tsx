@@ -7,6 +7,7 @@ import { onPadKey } from "../bench/numberPad.ts";
 import { DoingCautions } from "../cautions.tsx";
 import { Questions } from "../coach/Questions.tsx";
 import { useAdvice } from "../coach/useAdvice.ts";
+import { useDesk } from "../DeskContext.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 
 interface QuickLineProps {
@@ -22,6 +23,7 @@ interface QuickLineProps {
 export function QuickLine({ line, onType, isCompact = false, children }: QuickLineProps) {
   const { typed, understood, steps, record, field } = line;
   const advice = useAdvice(line.point, line.known);
+  const { sendTable } = useDesk();
   const echo = useId();
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -43,6 +45,12 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
           }}
           onKeyDown={(e) => {
             if (onPadKey(e, line, advice)) e.preventDefault();
+          }}
+          onPaste={(e) => {
+            const text = e.clipboardData.getData("text/plain").trim();
+            if (!text.includes("\n")) return;
+            e.preventDefault();
+            sendTable(text);
           }}
           aria-label="Reading"
           data-line="reading"

@@ -62,6 +62,7 @@ export function ReadingRow({ item, number, which, expected, verdict }: RowProps)
               <strong className="text-xl">{valueOfReading(reading)}</strong>
               {how && <span className="text-sm text-doubt">with {how}</span>}
               {item.unsent && <span className="text-sm text-doubt">not saved yet</span>}
+              {reading.who && <span className="text-sm text-faint">{reading.who}</span>}
               {reading.takenAt && <Taken at={reading.takenAt} />}
             </span>
             {expected && reading.quantity !== "observation" && <Against reading={reading} expected={expected} />}

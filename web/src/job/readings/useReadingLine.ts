@@ -12,6 +12,7 @@ import {
 } from "@hound/core/record";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { useConventions } from "../../app/conventions.ts";
+import { useOnDevice } from "../../app/device.ts";
 import { useNotice } from "../../app/Notice.tsx";
 import { placeOf, valueOfReading } from "../../words/quantities.ts";
 import { type CurrentSteps, useCurrentSteps } from "../coach/useCurrentSteps.ts";
@@ -79,6 +80,7 @@ export function useReadingLine(
   const [chosen, setChosen] = useState<string | null>(null);
   const [confirmed, setConfirmed] = useState<string | null>(null);
   const inUse = useMeterInUse();
+  const [who] = useOnDevice("who", "");
   const [putOffs, setPutOffs] = useState<PutOff>(new Map());
   const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
   const steps = useMemo(() => {
@@ -134,7 +136,7 @@ export function useReadingLine(
   );
   const current = useCurrentSteps(standing, point);
   const take = (reading: Reading, id?: string, echo?: string) => {
-    const so = takenSo(inUse.on(reading), standing);
+    const so = takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
     desk.addReading(so, id);
     const isInHand = reading.quantity === "current" && reading.through === standing.inHand?.through;
     if (isInHand) desk.changeJob({ standing: stepped(standing, CURRENT_STEPS.indexOf("read") + 1) });
@@ -217,9 +219,9 @@ export function useReadingLine(
   };
 }
 
-/** When a reading was taken says nothing about the circuit. */
+/** When a reading was taken, and by whom, says nothing about the circuit. */
 function withoutTime(reading: Reading): Reading {
-  return { ...reading, takenAt: undefined };
+  return { ...reading, takenAt: undefined, who: undefined };
 }
 
 function pointOf(proposal: Proposal): NumericReading | null {

@@ -1,0 +1,263 @@
+import type { Page } from "@playwright/test";
+import { test as base, expect } from "./server.ts";
+import { StandIn } from "./standIn.ts";
+
+const test = base.extend<{ meter: StandIn }>({
+  meter: async ({ server }, use) => {
+    const meter = new StandIn();
+    await meter.start();
+    await server.kill();
+    server.meter = meter.address;
+    await server.start();
+    await use(meter);
+    await meter.kill();
+  },
+});
+
+const PUMP = "Pump controller, well shaft";
+const lineOf = (page: Page) => page.getByLabel("Reading", { exact: true });
+const readingsIn = (page: Page) => page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+
+/** Readings of a job as the server has them. */
+async function stored(server: { address: string }, page: Page) {
+  const id = new URL(page.url()).pathname.split("/")[2];
+  const response = await fetch(`${server.address}/api/jobs/${id}`);
+  const { readings } = (await response.json()) as {
+    readings: { id: string; reading: { from?: string; to?: string } }[];
+  };
+  return readings;
+}
+
+test("a slip is asked about beside the line, and one key takes the correction", async ({ page, server }) => {
+  await page.goto(await server.bench("vent", "readings"));
+  const line = lineOf(page);
+  await expect(page.getByRole("list", { name: "Leading suspects" })).toBeVisible();
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  await line.focus();
+  await page.keyboard.type("A -23.9");
+  const asked = page.getByRole("list", { name: "Asked" });
+  await expect(asked).toContainText("were the leads swapped?");
+  await page.keyboard.press("Alt+Enter");
+  await expect(line).toHaveValue("");
+  await expect(readingsIn(page).first()).toContainText("23.9 V");
+  await expect(readingsIn(page).first()).not.toContainText("−23.9");
+  // Asked once is enough: Enter records what was typed, as it was.
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  await page.keyboard.type("A 23900");
+  await expect(asked).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(readingsIn(page).first()).toContainText(/23\.9\d*\skV/);
+  await page.keyboard.press("Control+z");
+  // A sum is answered where it is asked.
+  await page.keyboard.type("R1 + R2 = BT1?");
+  await expect(page.getByText(/against .* apart/)).toBeVisible();
+});
+
+test("a current is taken step by step; while its branch is open every stage says so, and another reading is asked about", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("vent", "readings"));
+  const line = lineOf(page);
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  await line.focus();
+  await page.keyboard.type("R1 40mA");
+  const coach = page.getByRole("region", { name: "Meter" });
+  await expect(coach).toContainText("red to A");
+  await expect(coach).toContainText("black to R1’s free end at A");
+  await expect(coach).toContainText("never across a supply");
+  const steps = coach.getByRole("list", { name: /Current through R1/ });
+  await steps.getByRole("button", { name: /Power off, capacitors/ }).click();
+  await steps.getByRole("button", { name: /Take R1’s lead off A/ }).click();
+  await line.fill("");
+  await page.keyboard.press("Alt+2");
+  const strip = page.getByRole("region", { name: "In hand" });
+  await expect(strip).toContainText("R1’s branch is open");
+  await page.keyboard.press("Alt+3");
+  await line.focus();
+  await page.keyboard.type("A 24.0");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("list", { name: "Asked" })).toContainText("R1’s branch is still open");
+  await expect(line).toHaveValue("A 24.0");
+  await page.keyboard.press("Enter");
+  await expect(readingsIn(page).first()).toContainText("a lead of R1 lifted");
+  // The empty line ticks the next step: one key each.
+  await expect(line).toHaveValue("");
+  await page.keyboard.press("Enter");
+  await expect(strip).toContainText("The meter stands in R1’s branch");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("R1 38.6mA");
+  await page.keyboard.press("Enter");
+  await expect(readingsIn(page).first()).toContainText("38.6 mA");
+  await expect(readingsIn(page).first()).not.toContainText("left in");
+  await expect(strip).toContainText("Next: Power off");
+  for (let i = 0; i < 3; i += 1) {
+    await page.keyboard.press("Enter");
+    await page.waitForTimeout(100);
+  }
+  await expect(strip).toHaveCount(0);
+});
+
+test("twelve readings of fourteen parts by the number pad, four keys a reading at most beside the digits", async ({
+  page,
+  server,
+  meter,
+}) => {
+  test.setTimeout(240_000);
+  await page.goto(await server.bench("pump", "readings"));
+  await page.getByRole("button", { name: "Bench view" }).click();
+  const next = page.getByRole("region", { name: "Next" });
+  const line = lineOf(page);
+  await expect(line).toBeFocused();
+  const before = (await stored(server, page)).length;
+  let most = 0;
+  for (let taken = 0; taken < 12; taken += 1) {
+    let keys = 0;
+    const press = async (key: string) => {
+      keys += 1;
+      await page.keyboard.press(key);
+    };
+    const volts = /^volts (?:at|from)\s*(\S+)(?: to (\S+))?$/;
+    await expect(next).not.toHaveText(/…/);
+    // What is no voltage is passed by with the key for the next kind.
+    for (let tried = 0; tried < 3 && !volts.test((await next.textContent()) ?? ""); tried += 1) {
+      await press("NumpadDivide");
+      await page.waitForTimeout(200);
+    }
+    const [, from, to] = volts.exec(((await next.textContent()) ?? "").trim()) ?? [];
+    expect(from, (await next.textContent()) ?? "").toBeTruthy();
+    const value = await meter.read(PUMP, { quantity: "voltage", from, ...(to ? { to } : {}), value: 0 });
+    for (const sign of value.toFixed(2)) {
+      if (sign === "-") await press("NumpadSubtract");
+      else if (sign === ".") await page.keyboard.type(".");
+      else await page.keyboard.type(sign);
+    }
+    await press("NumpadEnter");
+    await expect(line).toHaveValue("");
+    most = Math.max(most, keys);
+  }
+  expect(most).toBeLessThanOrEqual(4);
+  await expect.poll(async () => (await stored(server, page)).length).toBe(before + 12);
+  // Nothing is under 32 px that has to be read from where the probes are.
+  for (const words of [next.locator("strong"), line, page.getByText(/%$/).last()])
+    expect(await words.evaluate((e) => Number.parseFloat(getComputedStyle(e).fontSize))).toBeGreaterThanOrEqual(32);
+  // A minus by itself takes the last one back.
+  await page.keyboard.press("NumpadSubtract");
+  await page.keyboard.press("NumpadEnter");
+  await expect.poll(async () => (await stored(server, page)).length).toBe(before + 11);
+});
+
+test("twelve readings by a meter that streams, without a key; it is killed and the page reloaded, and none is lost or doubled", async ({
+  page,
+  server,
+  meter,
+}) => {
+  test.setTimeout(240_000);
+  await page.goto(await server.bench("pump", "readings"));
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  const before = (await stored(server, page)).length;
+  await page.getByRole("button", { name: "Listen to the meter" }).click();
+  const count = async () => (await stored(server, page)).length - before;
+  await expect.poll(count, { timeout: 60_000 }).toBeGreaterThanOrEqual(3);
+  await meter.kill();
+  await expect(page.getByRole("region", { name: "Meter that streams" })).toContainText("No meter");
+  await meter.start();
+  await expect.poll(count, { timeout: 60_000 }).toBeGreaterThanOrEqual(6);
+  await page.reload();
+  await expect.poll(count, { timeout: 120_000 }).toBeGreaterThanOrEqual(12);
+  await page.getByRole("button", { name: "Stop listening" }).click();
+  const all = await stored(server, page);
+  expect(new Set(all.map((r) => r.id)).size).toBe(all.length);
+  const places = all.slice(before).map(({ reading }) => `${reading.from} ${reading.to ?? ""}`);
+  // No point twice in a row: what is steady is read once.
+  expect(places.filter((p, i) => p === places[i - 1])).toEqual([]);
+  await expect(readingsIn(page)).toHaveCount(all.length);
+});
+
+test("a meter at a serial port of this device is listened to where the browser has one", async ({ page, server }) => {
+  await page.addInitScript(() => {
+    const port = {
+      readable: null as ReadableStream<Uint8Array> | null,
+      writable: new WritableStream<Uint8Array>(),
+      async open() {
+        let timer: ReturnType<typeof setInterval>;
+        this.readable = new ReadableStream({
+          start: (to) => {
+            timer = setInterval(() => to.enqueue(new TextEncoder().encode("5.00 V\r\n")), 50);
+          },
+          cancel: () => clearInterval(timer),
+        });
+      },
+      async close() {},
+    };
+    Object.defineProperty(navigator, "serial", { value: { requestPort: async () => port } });
+  });
+  await page.goto(await server.bench("vent", "readings"));
+  await expect(page.getByText(/^Next: volts/)).toBeVisible();
+  await page.getByRole("button", { name: "… at a serial port" }).click();
+  await expect(readingsIn(page).first()).toContainText("5.00 V");
+});
+
+test("a foot switch is learnt once and records; the keypad types where there is no keyboard", async ({
+  page,
+  server,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${await server.bench("vent", "readings")}?view=bench`);
+  const next = page.getByRole("region", { name: "Next" });
+  await expect(next).toContainText(/volts|look/);
+  await page.getByRole("button", { name: "Learn a foot switch" }).click();
+  await page.keyboard.press("PageDown");
+  await expect(page.getByRole("button", { name: "Foot switch: PageDown" })).toBeVisible();
+  await page.getByRole("button", { name: "Keypad" }).click();
+  const keys = page.getByRole("group", { name: "Keypad" });
+  await page.getByLabel("Reading", { exact: true }).fill("C ");
+  for (const key of ["1", "2", "Point", "3"]) await keys.getByRole("button", { name: key, exact: true }).click();
+  await keys.getByRole("button", { name: "Swap leads" }).click();
+  await keys.getByRole("button", { name: "Swap leads" }).click();
+  await expect(page.getByLabel("Reading", { exact: true })).toHaveValue("C 12.3");
+  await page.keyboard.press("PageDown");
+  await expect(page.getByText("C 12.3 V")).toBeVisible();
+});
+
+test("a meter is added in the workshop, used by a job, and remembered by its readings", async ({ page, server }) => {
+  await page.goto(`${server.address}/workshop`);
+  await page.getByRole("button", { name: "Copy bench" }).click();
+  const form = page.getByRole("form", { name: "Meter" });
+  await form.getByLabel("Name, one word").fill("fine meter");
+  await form.getByRole("button", { name: "Save meter" }).click();
+  await expect(form.getByRole("alert")).toContainText("a name is one word");
+  await form.getByLabel("Name, one word").fill("fine");
+  await form.getByLabel("Known").fill("5 V");
+  await form.getByLabel("It shows").fill("4.98 V");
+  await form.getByRole("button", { name: "Add this check" }).click();
+  await expect(form).toContainText(/20(\.0)?\smV low/);
+  await form.getByRole("button", { name: "Save meter" }).click();
+  await expect(page.getByRole("region", { name: "Meters" })).toContainText("checked at 1 value");
+  await page.goto(await server.bench("vent", "readings"));
+  await page.getByText("Meter", { exact: true }).click();
+  await page.getByLabel("and besides").selectOption("fine");
+  await page.getByLabel("With", { exact: true }).selectOption("fine");
+  await lineOf(page).focus();
+  await page.keyboard.type("A 23.9012");
+  await page.keyboard.press("Enter");
+  await expect.poll(async () => JSON.stringify(await stored(server, page))).toContain('"meter":"fine"');
+});
+
+test("readings come from a spreadsheet by paste, and are seen by point with their spread", async ({ page, server }) => {
+  await page.goto(await server.bench("lantern", "readings"));
+  await lineOf(page).focus();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData("text/plain", "Point\tReading\nA\t11.9 V\nA\t12.1 V\nB\t11.8 V\tflickers");
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  });
+  const dialog = page.getByRole("dialog", { name: "Import" });
+  await expect(dialog).toContainText("list of readings, 3 readings");
+  await dialog.getByRole("button", { name: "Take over" }).click();
+  await expect(readingsIn(page)).toHaveCount(3);
+  await page.getByLabel("By point").check();
+  await expect(page.getByRole("list", { name: "Readings by point" })).toContainText(/A 2 times, on average 12\.00\sV/);
+});
