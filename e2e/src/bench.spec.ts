@@ -237,7 +237,7 @@ test("a meter is added in the workshop, used by a job, and remembered by its rea
   await page.goto(await server.bench("vent", "readings"));
   await page.getByText("Meter", { exact: true }).click();
   await page.getByLabel("and besides").selectOption("fine");
-  await page.getByLabel("With", { exact: true }).selectOption("fine");
+  await page.getByRole("radio", { name: /^fine/ }).check();
   await lineOf(page).focus();
   await page.keyboard.type("A 23.9012");
   await page.keyboard.press("Enter");

@@ -1,11 +1,13 @@
 import { type Meter, meterData } from "@hound/core/record";
 import { useMeters } from "../../workshop/useMeters.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { useMeterInUse } from "../meter/useMeterInUse.ts";
 
 /** Which meters the job uses: copies of the workshop's, so that its readings stay weighed as they were taken. */
 export function JobMeters() {
   const { desk, state } = useDesk();
   const workshop = useMeters() ?? [];
+  const { name, use: inHand } = useMeterInUse();
   const { meter } = state.job;
   const { others = [], ...first } = meter;
   const all: readonly Meter[] = [first, ...others];
@@ -39,10 +41,19 @@ export function JobMeters() {
       <ul aria-label="Meters of this job">
         {all.map((m, i) => (
           <li key={m.name ?? "first"} className="flex items-center gap-3">
-            <span className="min-w-0 grow truncate">
-              <strong>{meterData(m).name || "the job’s meter"}</strong>
-              {i === 0 && all.length > 1 && <span className="text-faint">, where a reading says no other</span>}
-            </span>
+            <label className="flex min-w-0 grow items-center gap-3">
+              <input
+                type="radio"
+                name="meter in hand"
+                checked={name === meterData(m).name}
+                onChange={() => inHand(meterData(m).name)}
+                className="size-5 accent-copper"
+              />
+              <span className="truncate">
+                <strong>{meterData(m).name || "the job’s meter"}</strong>
+                {name === meterData(m).name && all.length > 1 && <span className="text-faint">, in hand</span>}
+              </span>
+            </label>
             {i > 0 && (
               <button
                 type="button"

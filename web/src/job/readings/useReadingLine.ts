@@ -130,10 +130,7 @@ export function useReadingLine(
     const numbers = taken.flatMap((r) => (r.quantity === "observation" ? [] : [r]));
     return askedSum(typed, drawn.network, numbers, meterData(meter), standing);
   }, [drawn, understood, typed, taken, meter, standing]);
-  const questions = useMemo(
-    () => lineQuestions(provisional, known, standing).filter((q) => q.key !== "inHand" || confirmed !== typed),
-    [provisional, known, standing, confirmed, typed],
-  );
+  const questions = useMemo(() => lineQuestions(provisional, known, standing), [provisional, known, standing]);
   const current = useCurrentSteps(standing, point);
   const take = (reading: Reading, id?: string, echo?: string) => {
     const so = takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
@@ -179,7 +176,7 @@ export function useReadingLine(
     }
     if (understood.kind !== "reading") return;
     // What would be taken with a branch open, or with the meter in it, is asked about once.
-    if (questions[0]?.key === "inHand") {
+    if (questions[0]?.key === "inHand" && confirmed !== typed) {
       setConfirmed(typed);
       return;
     }
