@@ -40,6 +40,7 @@ const VIEWS = [
   { name: "expected", job: "vent", stage: "expected", cell: ["R3", 0] },
   { name: "reduce", job: "vent", stage: "expected", tab: "Reduce", click: ["A step on", "A step on"] },
   { name: "readings", job: "vent", stage: "readings" },
+  { name: "bench", job: "vent", stage: "readings?view=bench" },
   { name: "whatif", job: "vent", stage: "whatif", suppose: "R3 470→2k" },
   { name: "map", job: "pump", stage: "whatif", suppose: "K1 open", tab: "Map" },
   { name: "suspects", job: "soil", stage: "suspects", open: true },

@@ -36,6 +36,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     },
     { name: "pocket sums", at: page("/sums") },
     { name: "workshop", at: page("/workshop") },
+    { name: "a meter changed", at: page("/workshop"), once: press("Copy bench") },
     { name: "pairing", at: page("/pair") },
     { name: "no such page", at: page("/nowhere") },
     { name: "no such job", at: page("/jobs/00000000-0000-4000-8000-000000000000/circuit") },
@@ -103,6 +104,26 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "no reading yet", at: bench("lantern", "readings") },
     { name: "a reading typed", at: bench("pump", "readings"), once: line("B 23") },
     { name: "a slip typed", at: bench("pump", "readings"), once: line("12mA") },
+    { name: "bench view", at: (s) => bench("pump", "readings")(s).then((at) => `${at}?view=bench`) },
+    {
+      name: "a current, step by step",
+      at: bench("vent", "readings"),
+      once: async (p) => {
+        await line("R1 40mA")(p);
+        await p.getByRole("button", { name: /Power off, capacitors/ }).click();
+        await p.getByRole("button", { name: /Take R1.s lead off/ }).click();
+      },
+    },
+    { name: "something asked", at: bench("vent", "readings"), once: line("A -23.9") },
+    {
+      name: "being led",
+      at: bench("pump", "readings"),
+      once: async (p) => {
+        await p.getByText("Be led").click();
+        await p.getByRole("button", { name: "LA1 does nothing" }).click();
+        await p.getByRole("heading", { name: "LA1 does nothing" }).waitFor();
+      },
+    },
     {
       name: "a correction",
       at: bench("pump", "readings"),

@@ -232,6 +232,8 @@ export class ValueReader {
     if (how === "lifted" && unit !== "ohm") return wrong(word, "a lifted part is measured in ohms");
     if (unit === "ohm") {
       if (details.value < 0) return wrong(word, "ohms are not negative; are the leads nulled too far?");
+      if (target.kind === "nodes" && target.from === (target.to ?? this.circuit.reference))
+        return wrong(word, `both leads would be on ${target.from}: name another point`);
       const reading: NumericReading = { quantity: "resistance", ...this.ohmsPoints(target, how), ...details };
       return { kind: "reading", reading, echo: `${shown} ${this.placeOf(target, how)}, power off` };
     }

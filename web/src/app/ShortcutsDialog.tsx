@@ -1,3 +1,4 @@
+import { PAD_KEYS } from "../job/bench/padKeys.ts";
 import { STAGE_NAMES, STAGES } from "../job/stages.ts";
 import { DialogClose, DialogFrame } from "./DialogFrame.tsx";
 import { chooseLetterKeys, LETTER_KEYS, type LetterAction, useLetterKeys } from "./letterKeys.ts";
@@ -16,7 +17,11 @@ const SHORTCUTS: readonly { readonly keys: string; readonly does: string }[] = [
   { keys: "Enter", does: "on the board: measure there, or change the value; in the reading line: record" },
   { keys: "Delete", does: "on the board in stage Circuit: remove and close the gap; with Shift, leave it open" },
   { keys: "F8", does: "in the trail: to the next mistake" },
-  { keys: "Alt+Enter", does: "in the trail: mend the mistake at the cursor" },
+  {
+    keys: "Alt+Enter",
+    does: "in the trail: mend the mistake at the cursor; in the reading line: take the correction that is asked about",
+  },
+  ...Object.entries(PAD_KEYS).map(([keys, does]) => ({ keys: `pad ${keys}`, does: `in the reading line: ${does}` })),
   { keys: "Alt+Shift+F", does: "in the trail: put the spaces in order" },
   { keys: "Ctrl+Space", does: "in the trail: what could come next; Tab takes it" },
   { keys: "< > !", does: "in the trail: type [ ] and | where those need AltGr" },

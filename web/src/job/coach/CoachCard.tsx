@@ -1,5 +1,6 @@
 import type { Advice } from "@hound/core/coach";
 import type { Doing } from "@hound/core/safety";
+import { writeQuantity } from "@hound/core/units";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { useOnDevice } from "../../app/device.ts";
 import { adviceLine, leadWords, rangeWords } from "../../words/coach.ts";
@@ -37,7 +38,7 @@ export function CoachCard({ line }: { line: ReadingLine }) {
           <div className="flex flex-wrap gap-4">
             <MeterFace advice={advice} />
             <div className="flex min-w-40 grow basis-0 flex-col gap-2">
-              <MeterChoice />
+              <MeterChoice advice={advice} />
               <p className="text-lg">
                 <Lead colour="red" words={leadWords(advice.red.at)} />
                 <Lead colour="black" words={leadWords(advice.black.at)} />
@@ -70,27 +71,41 @@ function Lead({ colour, words }: { colour: "red" | "black"; words: string }) {
   );
 }
 
-/** Which of several meters is in hand. */
-function MeterChoice() {
-  const { names, name, use } = useMeterInUse();
-  if (names.length < 2) return null;
+/** Which of several meters is in hand, and the range it is set to: said, or told by the digits. */
+function MeterChoice({ advice: { meter, quantity } }: { advice: Advice }) {
+  const { names, name, use, rangeOf, setRange } = useMeterInUse();
   return (
-    <label className="flex items-center gap-2">
-      With
-      <select
-        value={name}
-        onChange={(e) => use(e.target.value)}
-        className="min-w-0 grow rounded-lg border border-rule bg-sheet px-2 py-1"
-      >
-        {names.map((n) => (
-          <option key={n} value={n}>
-            {n || "the job’s meter"}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="flex flex-wrap gap-x-4 gap-y-1">
+      {names.length > 1 && (
+        <label className="flex items-center gap-2">
+          With
+          <select value={name} onChange={(e) => use(e.target.value)} className={SELECT}>
+            {names.map((n) => (
+              <option key={n} value={n}>
+                {n || "the job’s meter"}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {meter.dial === "ranges" && (
+        <label className="flex items-center gap-2">
+          Set to
+          <select value={rangeOf(quantity)} onChange={(e) => setRange(quantity, e.target.value)} className={SELECT}>
+            <option value="">as the digits tell</option>
+            {meter.ranges[quantity].map(({ span }) => (
+              <option key={span} value={`${writeQuantity(span)}${UNIT_OF[quantity]}`}>
+                {print(span, UNIT_OF[quantity])}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </div>
   );
 }
+
+const SELECT = "min-w-0 rounded-lg border border-rule bg-sheet px-2 py-1";
 
 /** Of what is typed: what the leading suspects show there, with its sign. Of a proposal that is said beside it. */
 function Expected({ line, advice }: { line: ReadingLine; advice: Advice }) {

@@ -1,3 +1,4 @@
+import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum } from "@hound/core/coach";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { RankInput } from "@hound/core/rank";
@@ -123,7 +124,11 @@ export function useReadingLine(
   const typedReading = understood.kind === "reading" ? understood.reading : null;
   const numeric = typedReading && typedReading.quantity !== "observation" ? typedReading : null;
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
-  const point = useSame(numeric ?? (proposed && inUse.on(proposed)));
+  const picked = useMemo(
+    () => (drawn && understood.kind === "mistake" ? pickedPoint(typed, drawn.circuit) : null),
+    [drawn, understood, typed],
+  );
+  const point = useSame(numeric ?? inUse.onPoint(picked ?? proposed));
   const known = usePoint(isRanked ? point : null, numeric !== null, ranked.ask, standing, planned);
   const sum = useMemo(() => {
     if (!drawn || understood.kind !== "mistake") return null;
@@ -219,6 +224,16 @@ export function useReadingLine(
 /** When a reading was taken, and by whom, says nothing about the circuit. */
 function withoutTime(reading: Reading): Reading {
   return { ...reading, takenAt: undefined, who: undefined };
+}
+
+/** A point that stands in the line before its value: picked on the board, or typed so far. */
+function pickedPoint(typed: string, circuit: Circuit): NumericReading | null {
+  const name = typed.trim();
+  if (!/^[A-Za-z+]\S*$|^\d\S*$/.test(name)) return null;
+  const read = readQuick(`${name} 0V`, circuit);
+  if (read.kind !== "reading" || read.reading.quantity !== "voltage") return null;
+  const { typed: _, step: __, ...point } = read.reading;
+  return point;
 }
 
 function pointOf(proposal: Proposal): NumericReading | null {
