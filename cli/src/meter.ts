@@ -1,5 +1,6 @@
+import { once } from "node:events";
 import { readdirSync, statSync } from "node:fs";
-import { createServer, type Socket } from "node:net";
+import { type AddressInfo, createServer, type Server, type Socket } from "node:net";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
@@ -42,19 +43,23 @@ function hiddenIn(standIn: unknown): { faults: string[]; seed: number } | null {
  * `hound meter`: a simulated bench meter on a TCP port. It answers IEEE 488.2 common commands and SCPI's measurement
  * queries, or sends plain lines by itself, and reads whatever points it is told that the probes are on.
  */
-export function meter(paths: readonly string[], options: MeterOptions): Promise<void> {
+export async function meter(paths: readonly string[], options: MeterOptions): Promise<void> {
+  const server = await listen(paths, options);
+  const { port } = server.address() as AddressInfo;
+  process.stdout.write(`Simulated meter at ${options.host}:${port}, ${options.protocol}\n`);
+  await once(server, "close");
+}
+
+/** Opens the port. @throws InputError where that cannot be done, or a case names a fault it cannot have */
+export function listen(paths: readonly string[], options: MeterOptions): Promise<Server> {
   const benches = new Map(paths.flatMap(filesIn).map((path) => benchIn(path, options.fault)));
   if (benches.size === 0) throw new UsageError("name a case file, or a folder of them");
   const server = createServer((socket) => new Session(socket, benches, options));
-  return new Promise((_, fail) => {
-    server.on("error", (error: NodeJS.ErrnoException) =>
+  return new Promise((done, fail) => {
+    server.once("error", (error: NodeJS.ErrnoException) =>
       fail(new InputError(`the port ${options.port} cannot be opened (${error.code ?? error.message})`)),
     );
-    server.listen(options.port, options.host, () => {
-      const address = server.address();
-      const port = typeof address === "object" && address ? address.port : options.port;
-      process.stdout.write(`Simulated meter at ${options.host}:${port}, ${options.protocol}\n`);
-    });
+    server.listen(options.port, options.host, () => done(server));
   });
 }
 

@@ -174,6 +174,7 @@ export function Drawing(props: DrawingProps) {
                     symbols={symbols}
                     k={k}
                     isNext={leads?.part === branch.name}
+                    freed={leads?.part === branch.name ? leads.freed : undefined}
                   />
                 </g>
               );

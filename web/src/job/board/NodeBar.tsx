@@ -3,6 +3,7 @@ import { memo } from "react";
 import { BoardText } from "./BoardText.tsx";
 import type { NodeFacts } from "./boardFacts.ts";
 import { barLine, type Frame } from "./geometry.ts";
+import { LeadMark } from "./LeadMark.tsx";
 import { halfBadge, nodeTexts } from "./texts.ts";
 
 interface NodeBarProps {
@@ -103,12 +104,7 @@ function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: nu
         className="stroke-copper"
         strokeWidth={3.5}
       />
-      <circle cx={x - 15} cy={y} r={9} className={which === "red" ? "fill-wrong" : "fill-ink"} />
-      <path
-        d={which === "red" ? `M${x - 20} ${y} h10 M${x - 15} ${y - 5} v10` : `M${x - 20} ${y} h10`}
-        className="stroke-sheet"
-        strokeWidth={2.4}
-      />
+      <LeadMark which={which} x={x - 15} y={y} />
     </g>
   );
 }

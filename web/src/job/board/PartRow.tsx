@@ -5,6 +5,8 @@ import { memo } from "react";
 import { BoardText } from "./BoardText.tsx";
 import type { BranchFacts } from "./boardFacts.ts";
 import { cutsOf, type Frame, symbolAt, wirePath } from "./geometry.ts";
+import { LeadMark } from "./LeadMark.tsx";
+import type { Leads } from "./leads.ts";
 import { PartSymbol } from "./PartSymbol.tsx";
 import { fitted, partTexts, widthOf } from "./texts.ts";
 
@@ -19,10 +21,22 @@ interface PartRowProps {
   readonly k: number;
   /** True where the next measurement is about it. */
   readonly isNext: boolean;
+  /** The lead that goes to its freed end. */
+  readonly freed?: Leads["freed"] | undefined;
 }
 
 /** A part in its row: wire, symbol, what it is and what the stage shows; a ring where it is suspected. */
-export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit, symbols, k, isNext }: PartRowProps) {
+export const PartRow = memo(function PartRow({
+  frame,
+  strip,
+  branch,
+  facts,
+  lit,
+  symbols,
+  k,
+  isNext,
+  freed,
+}: PartRowProps) {
   const at = symbolAt(frame, strip);
   const wire = (
     <>
@@ -54,6 +68,7 @@ export const PartRow = memo(function PartRow({ frame, strip, branch, facts, lit,
             strokeWidth={4.5}
           />
         )}
+        {freed && <LeadMark which={freed.which} x={x + (freed.isFirstEnd !== strip.strip.backward ? -52 : 52)} y={y} />}
         {facts.imagined?.mark && <rect {...ring} className="stroke-suspect" strokeWidth={4} strokeDasharray="9 5" />}
         {facts.suspicion >= 0.01 && (
           <rect

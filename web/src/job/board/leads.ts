@@ -7,6 +7,8 @@ export interface Leads {
   readonly red: string | null;
   readonly black: string | null;
   readonly part: string | null;
+  /** The lead that goes to the end of the part that was freed, and whether that is its first end. */
+  readonly freed?: { readonly which: "red" | "black"; readonly isFirstEnd: boolean };
 }
 
 export function leadsOf(measurement: Measurement, network: Network): Leads {
@@ -18,7 +20,12 @@ export function leadsOf(measurement: Measurement, network: Network): Leads {
     const joint = jointOf(network, reading.through);
     const branch = network.branches.find((b) => b.name === reading.through);
     const isRed = joint !== null && branch?.kind !== "supply" && network.nodes[branch?.from ?? -1] === joint.at;
-    return at(isRed ? (joint?.at ?? null) : null, isRed ? null : (joint?.at ?? null), reading.through);
+    const node = joint?.at ?? null;
+    const isFirstEnd = branch !== undefined && network.nodes[branch.from] === node;
+    return {
+      ...at(isRed ? node : null, isRed ? null : node, reading.through),
+      freed: { which: isRed ? "black" : "red", isFirstEnd },
+    };
   }
   if (reading.quantity === "resistance" && reading.lifted !== undefined) return at(null, null, reading.lifted);
   return at(reading.from ?? null, reading.to ?? network.nodes[network.reference], null);

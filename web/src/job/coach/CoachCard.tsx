@@ -64,7 +64,7 @@ export function CoachCard({ line }: { line: ReadingLine }) {
 
 function Lead({ colour, words }: { colour: "red" | "black"; words: string }) {
   return (
-    <span className="mr-4 inline-flex items-center gap-2 whitespace-nowrap">
+    <span className="mr-4 inline-flex items-baseline gap-2">
       <span aria-hidden className={`inline-block h-3 w-6 rounded-full ${colour === "red" ? "bg-wrong" : "bg-ink"}`} />
       <span className="text-faint">{colour} to</span> <strong>{words}</strong>
     </span>
