@@ -224,7 +224,7 @@ test("the breadboard plan says where every lead goes, and what not to try", asyn
   await page.keyboard.press("Control+End");
   await page.keyboard.type("\n[A] R77 2 [0]");
   await page.getByRole("tab", { name: "Breadboard" }).click();
-  await expect(page.getByText(/would flow: a breadboard's contacts take about one ampere/)).toBeVisible();
+  await expect(page.getByText(/would flow: a breadboard.s contacts take about one ampere/)).toBeVisible();
 });
 
 const TEN = "BT1 12V: F1 2A+R1 220+[B](R2 1k|R3 470+R4 330)+R5 100+LA1 12V 5W+(R6 1k|R7 2k2)";

@@ -69,6 +69,8 @@ describe("a slip is asked about", () => {
     expect(asked(CHAIN, ["B 0.00"], "A 12.0")).toEqual([]);
     expect(asked(CHAIN, ["A 12.0"], "B 0.00")).toEqual([]);
     expect(asked(CHAIN, ["A 8.00", "B 4.00"], "R2 3.98mA")).toEqual([]);
+    // R2 has climbed to four times its value, by what was read: more ohms than its own are no question then.
+    expect(asked(CHAIN, ["A 10.0", "B 2.00", "R2 8.01V"], "A-B 4.00kohm")).toEqual([]);
   });
 });
 
