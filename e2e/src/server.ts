@@ -66,7 +66,7 @@ export class RunningServer {
   /** Pulls the plug. */
   async kill() {
     const { child } = this;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const ended = new Promise((done) => child.on("exit", done));
     child.kill("SIGKILL");
     await ended;

@@ -31,7 +31,7 @@ export class StandIn {
   async kill() {
     const { child } = this;
     this.child = null;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const ended = new Promise((done) => child.on("exit", done));
     child.kill("SIGKILL");
     await ended;

@@ -8,3 +8,20 @@ export function lazyNamed<M, K extends keyof M & string>(
 ): LazyExoticComponent<M[K] extends ComponentType<any> ? M[K] : never> {
   return lazy(async () => ({ default: (await load())[name] as never }));
 }
+
+const PAUSE = 2000;
+const TRIES = 60;
+
+/** A module that is no harm to wait for: while the server is away it is tried again, and what is beside it goes on. */
+export function patiently<M>(load: () => Promise<M>): () => Promise<M> {
+  const tryOnce = async (left: number): Promise<M> => {
+    try {
+      return await load();
+    } catch (error) {
+      if (left === 0) throw error;
+      await new Promise((done) => setTimeout(done, PAUSE));
+      return tryOnce(left - 1);
+    }
+  };
+  return () => tryOnce(TRIES);
+}

@@ -1,8 +1,10 @@
 import { Hand } from "lucide-react";
 import { Suspense } from "react";
 import { Loading } from "../../app/Loading.tsx";
-import { lazyNamed } from "../../app/lazyNamed.ts";
+import { lazyNamed, patiently } from "../../app/lazyNamed.ts";
+import { PaneBoundary } from "../../app/PageError.tsx";
 import type { Sent } from "../../app/sent.ts";
+import { Cautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Streaming } from "../meter/useStreaming.ts";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
@@ -12,9 +14,18 @@ import { Standing } from "./Standing.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 import { Headline, WhereItStands } from "./WhereItStands.tsx";
 
-const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard");
-const LiveMeter = lazyNamed(() => import("../meter/LiveMeter.tsx"), "LiveMeter");
-const Procedures = lazyNamed(() => import("../coach/Procedures.tsx"), "Procedures");
+const CoachCard = lazyNamed(
+  patiently(() => import("../coach/CoachCard.tsx")),
+  "CoachCard",
+);
+const LiveMeter = lazyNamed(
+  patiently(() => import("../meter/LiveMeter.tsx")),
+  "LiveMeter",
+);
+const Procedures = lazyNamed(
+  patiently(() => import("../coach/Procedures.tsx")),
+  "Procedures",
+);
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
 const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
@@ -40,21 +51,23 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
       <Headline ranked={ranked} />
       <LineWithNext line={line} isBrief={stage === "suspects"} />
       {stage === "readings" && (
-        <Suspense>
-          <CoachCard line={line} />
-          <div className="flex flex-wrap items-center gap-2">
-            <button
-              type="button"
-              className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-3 py-1.5 hover:bg-band"
-              onClick={onBench}
-            >
-              <Hand size={18} aria-hidden /> Bench view
-            </button>
-            {streaming.source === "none" && <LiveMeter streaming={streaming} />}
-          </div>
-          {streaming.source !== "none" && <LiveMeter streaming={streaming} />}
-          <Procedures line={line} />
-        </Suspense>
+        <PaneBoundary name="The coach">
+          <Suspense>
+            <CoachCard line={line} />
+            <div className="flex flex-wrap items-center gap-2">
+              <button
+                type="button"
+                className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-3 py-1.5 hover:bg-band"
+                onClick={onBench}
+              >
+                <Hand size={18} aria-hidden /> Bench view
+              </button>
+              {streaming.source === "none" && <LiveMeter streaming={streaming} />}
+            </div>
+            {streaming.source !== "none" && <LiveMeter streaming={streaming} />}
+            <Procedures line={line} />
+          </Suspense>
+        </PaneBoundary>
       )}
       <WhereItStands ranked={ranked} />
       {sent?.kind === "reading" && (
@@ -82,6 +95,7 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
         <ReadingsStage ranked={ranked} />
       ) : (
         <Suspense fallback={<Loading what="the suspects" />}>
+          <Cautions place="suspects" />
           <SuspectsStage ranked={ranked} bench={{ input: line.input, onChoose, onSuppose }} />
           <Finding />
         </Suspense>

@@ -3,7 +3,6 @@ import type { ReactNode } from "react";
 import { Fold } from "../../app/Fold.tsx";
 import { printFixed } from "../../words/print.ts";
 import { percent } from "../../words/quantities.ts";
-import { Cautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
 import { supposedOf } from "../whatif/imagined.ts";
@@ -38,7 +37,6 @@ export function SuspectsStage({ ranked, bench }: { ranked: Ranked; bench: Suspec
             : `after ${counts} reading${counts === 1 ? "" : "s"}`}
         </span>
       </h2>
-      <Cautions place="suspects" doing={{ kind: "look" }} className="mt-2" />
       <ol className={`mt-3 flex flex-col gap-2 ${isCurrent ? "" : OUT_OF_DATE}`}>
         {shown.map((row) => (
           <RepairItem
