@@ -1,7 +1,7 @@
 import { Hand } from "lucide-react";
 import { Suspense } from "react";
 import { Loading } from "../../app/Loading.tsx";
-import { lazyNamed, patiently } from "../../app/lazyNamed.ts";
+import { lazyNamed } from "../../app/lazyNamed.ts";
 import { PaneBoundary } from "../../app/PageError.tsx";
 import type { Sent } from "../../app/sent.ts";
 import { Cautions } from "../cautions.tsx";
@@ -14,18 +14,9 @@ import { Standing } from "./Standing.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 import { Headline, WhereItStands } from "./WhereItStands.tsx";
 
-const CoachCard = lazyNamed(
-  patiently(() => import("../coach/CoachCard.tsx")),
-  "CoachCard",
-);
-const LiveMeter = lazyNamed(
-  patiently(() => import("../meter/LiveMeter.tsx")),
-  "LiveMeter",
-);
-const Procedures = lazyNamed(
-  patiently(() => import("../coach/Procedures.tsx")),
-  "Procedures",
-);
+const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard", true);
+const LiveMeter = lazyNamed(() => import("../meter/LiveMeter.tsx"), "LiveMeter", true);
+const Procedures = lazyNamed(() => import("../coach/Procedures.tsx"), "Procedures", true);
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
 const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
