@@ -73,13 +73,24 @@ export function questionsOf(
   network: Network,
   reading: NumericReading,
 ): SlipQuestion[] {
-  if (reading.beyond !== undefined || reading.by !== undefined) return [];
+  return [...(weighedAt(input, hypotheses, network, reading)?.questions ?? [])];
+}
+
+/** The questions with what the suspects foretell at the point, which they are weighed by; null where it cannot be measured. */
+export function weighedAt(
+  input: RankInput,
+  hypotheses: readonly Weighed[],
+  network: Network,
+  reading: NumericReading,
+): { readonly own: Foretold; readonly questions: readonly SlipQuestion[] } | null {
   const data = meterData(input.meter);
   const points = pointsOf(network, reading, data);
   const withAmmeter: Meter = { ...input.meter, others: [...(input.meter?.others ?? []), ammeterOf(data, reading)] };
   const told = foretellAt({ ...input, meter: withAmmeter }, hypotheses, [reading, ...points.map((p) => p.point)]);
-  if (!told) return [];
+  if (!told) return null;
   const [own, ...others] = told;
+  // What is over range, and what a meter drawn in the circuit shows, is no entry that could have slipped so.
+  if (reading.beyond !== undefined || reading.by !== undefined) return { own, questions: [] };
   const span = spanOf(network, reading);
   const ruledOut = ruledOutBy(network, reading, data);
   // Any value within reach may surprise; what is out of reach is no good reading.
@@ -104,8 +115,11 @@ export function questionsOf(
   const likely = found.filter((q) => q.probability >= ALSO * found[0].probability).slice(0, MOST_QUESTIONS);
   // Of a part that is thought to be bad already it is no question.
   if (ruledOut?.kind === "aboveOwn" && shareNear(own, reading.value) < EXPECTED)
-    return found[0]?.probability > FIRST_THEN ? [...likely, ruledOut] : [ruledOut, ...likely.slice(0, 1)];
-  return found.reduce((s, q) => s + q.probability, 0) > ASKED ? likely : [];
+    return {
+      own,
+      questions: found[0]?.probability > FIRST_THEN ? [...likely, ruledOut] : [ruledOut, ...likely.slice(0, 1)],
+    };
+  return { own, questions: found.reduce((s, q) => s + q.probability, 0) > ASKED ? likely : [] };
 }
 
 /**

@@ -1,6 +1,6 @@
 import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
-import { foretellAt, highestOf } from "./foretold.ts";
+import { type Foretold, foretellAt, highestOf } from "./foretold.ts";
 
 /** What is to be expected at a point, under what leads and at most. */
 export interface ToldAt {
@@ -14,9 +14,13 @@ export interface ToldAt {
 const LEADING = 3;
 
 /** What the suspects foretell at a point, as the readings so far have them. Null where it cannot be measured. */
-export function toldAt(input: RankInput, { prepared, hypotheses }: Weighing, point: NumericReading): ToldAt | null {
-  const found = foretellAt(input, hypotheses, [point])?.[0];
-  if (!found) return null;
+export function toldAt(input: RankInput, weighing: Weighing, point: NumericReading): ToldAt | null {
+  const found = foretellAt(input, weighing.hypotheses, [point])?.[0];
+  return found ? toldFrom(found, weighing) : null;
+}
+
+/** The same of a mixture that is known. */
+export function toldFrom(found: Foretold, { prepared, hypotheses }: Weighing): ToldAt {
   const { weights, mean, deviation, hypothesis } = found;
   const leading = [...new Set(hypothesis)].slice(0, LEADING).map((number) => {
     const own = [...weights.keys()].filter((k) => hypothesis[k] === number);

@@ -67,6 +67,8 @@ export interface PlanOptions {
   readonly standing?: Configuration;
   /** Suggestions listed. */
   readonly count?: number;
+  /** Ways the circuit may be that take part at most: fewer are quicker, and coarser. */
+  readonly ways?: number;
 }
 
 const LEADING = 4;
@@ -92,7 +94,8 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   );
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
   const looks = looksFor(input, weighing, measurements, standing);
-  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat, isLarge ? FEW_OUTLOOKS : undefined);
+  const ways = options.ways ?? (isLarge ? FEW_OUTLOOKS : undefined);
+  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat, ways);
   if (!outlooks) return null;
   const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
   const weights = Float64Array.from(outlooks, (o) => o.probability);

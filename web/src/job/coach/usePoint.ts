@@ -12,6 +12,8 @@ export interface PointKnown {
   readonly sum: OpenSum | null;
 }
 
+/** Milliseconds without a key. */
+const RESTS = 120;
 const NOTHING: PointKnown = { told: null, questions: [], sum: null };
 
 /** Asks the suspects about a point: a proposal, or a reading as it is typed. What they said of another point is gone at once. */
@@ -30,12 +32,18 @@ export function usePoint(
   useEffect(() => {
     if (!point) return;
     let isOld = false;
-    ask({ of: "point", point, isTyped }).then((found) => {
-      if (isOld || found?.of !== "point") return;
-      setAnswer({ of: point, known: { told: found.told, questions: found.questions, sum: null } });
-    });
+    // Ranking comes first: what is typed is asked about when the hand rests.
+    const timer = setTimeout(
+      () =>
+        ask({ of: "point", point, isTyped }).then((found) => {
+          if (isOld || found?.of !== "point") return;
+          setAnswer({ of: point, known: { told: found.told, questions: found.questions, sum: null } });
+        }),
+      isTyped ? RESTS : 0,
+    );
     return () => {
       isOld = true;
+      clearTimeout(timer);
     };
   }, [point, isTyped, ask, weighed]);
   const sum = useMemo(() => {

@@ -1,4 +1,4 @@
-import { deadLoad, proofOf, questionsOf, toldAt } from "@hound/core/coach";
+import { deadLoad, proofOf, toldAt, toldFrom, weighedAt } from "@hound/core/coach";
 import { planMeasurements, type School } from "@hound/core/plan";
 import type { RankInput, Weighing } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
@@ -19,10 +19,9 @@ const ALL = 1000;
 export function answerTo(question: BenchQuestion, { input, weighing, standing, school }: Weighed): BenchAnswer | null {
   if (question.of === "point") {
     const { point, isTyped } = question;
-    const { network } = weighing.prepared;
-    const told = toldAt(input, weighing, { ...point, value: 0, step: undefined });
-    const questions = isTyped ? questionsOf(input, weighing.hypotheses, network, point) : [];
-    return { of: "point", told, questions };
+    if (!isTyped) return { of: "point", told: toldAt(input, weighing, point), questions: [] };
+    const found = weighedAt(input, weighing.hypotheses, weighing.prepared.network, point);
+    return { of: "point", told: found && toldFrom(found.own, weighing), questions: found?.questions ?? [] };
   }
   const plan = planMeasurements(input, weighing, { standing, school, count: ALL });
   if (!plan) return null;

@@ -18,6 +18,8 @@ const PARTIAL_EVERY = 200;
 /** Suspects explained: those above this share, and at most so many. */
 const EXPLAINED = 1e-3;
 const MOST_EXPLAINED = 12;
+/** Ways the circuit may be that a first proposal looks at. */
+const FEW_WAYS = 24;
 /** Measurements offered: enough for some to be out of reach. */
 const OFFERED = 60;
 
@@ -63,7 +65,7 @@ async function weigh(own: Task) {
     const step = steps.next();
     if (step.done) {
       own.outcome = step.value;
-      await report(step.value, own.asked);
+      await report(step.value, own.asked, own.isPlanned);
       return;
     }
     const now = performance.now();
@@ -78,7 +80,7 @@ async function weigh(own: Task) {
       post(own.asked.ticket, rankingOf(weighing));
       own.lastPost = now;
       // Single faults are enough to say where to probe next; two faults come later and seldom change it.
-      if (!own.isPlanned) planNext(own.asked, weighing);
+      if (!own.isPlanned) planQuickly(own.asked, weighing);
       own.isPlanned = true;
     }
     if (now - sliceStart < SLICE) continue;
@@ -88,10 +90,13 @@ async function weigh(own: Task) {
   }
 }
 
-async function report(outcome: Weighing | RankProblem, asked: ToRank) {
+async function report(outcome: Weighing | RankProblem, asked: ToRank, isPlanned = false) {
   post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
   if (!asked.plan || outcome.kind === "problem") return;
   weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
+  await pause();
+  // Two faults at once seldom move the proposal: what was planned before them stands until all is planned.
+  if (task?.asked === asked && !isPlanned) planQuickly(asked, outcome);
   await pause();
   if (task?.asked === asked) await explain(asked, outcome, planNext(asked, outcome));
 }
@@ -104,6 +109,15 @@ function pause() {
     bell.onmessage = () => resume();
     rope.postMessage(null);
   });
+}
+
+/** Where to probe next by the heaviest ways alone: the hand need not wait for all of them. */
+function planQuickly({ ticket, input, standing, school }: ToRank, weighing: Weighing) {
+  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED, ways: FEW_WAYS });
+  if (!plan) return;
+  const next = { suggestions: plan.suggestions, toSettle: null, verdict: null };
+  const answer: FromWorker = { kind: "planned", ticket, next };
+  self.postMessage(answer);
 }
 
 /** @returns suspects that cannot be told apart without dismantling */
