@@ -1,4 +1,4 @@
-import type { Kind, Network } from "../circuit/index.ts";
+import { DEFAULTS, type Kind, type Network } from "../circuit/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 
@@ -45,11 +45,11 @@ export function safetyFacts(network: Network, meter: MeterData, isWet: boolean):
     isWet,
     meterVolts: Math.min(...meters.flatMap((m) => [m.category.volts, m.leads.volts])),
     hasUncategorised: meters.some((m) => m.category.class === undefined),
+    // An internal resistance that nobody wrote is not known: neither the usual one nor none says what a short would draw.
     strong: supplies.flatMap(({ part }) => {
-      const short = part.internalOhms > 0 ? Math.abs(part.volts ?? 0) / part.internalOhms : Number.POSITIVE_INFINITY;
-      const amps = Math.min(short, part.limit ?? Number.POSITIVE_INFINITY);
-      // What nobody wrote is not known: an ideal supply is no strong one.
-      return Number.isFinite(amps) && amps > 0 ? [{ part: part.designator, amps }] : [];
+      if (part.internalOhms === 0 || part.internalOhms === DEFAULTS.internalOhms) return [];
+      const amps = Math.min(Math.abs(part.volts ?? 0) / part.internalOhms, part.limit ?? Number.POSITIVE_INFINITY);
+      return [{ part: part.designator, amps }];
     }),
     loads: network.branches.flatMap((b, k) =>
       solved && b.part.powerRating !== undefined && b.kind !== "supply"

@@ -77,6 +77,8 @@ const TRIGGERS: Record<CautionId, { readonly on: readonly Bench[]; readonly off:
       { trail: "BT1 12V ri=1: R1 100" },
       { trail: "PS1 12V ri=0.01 limit=2A: R1 100" },
       { trail: "PS1 12V ri=0: R1 100" },
+      // Nobody wrote what it has inside.
+      { trail: "BT1 9V: R1 100" },
     ],
   },
   overRating: {

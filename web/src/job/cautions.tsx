@@ -17,8 +17,15 @@ import { useDesk } from "./DeskContext.tsx";
 export function useSafetyFacts(): SafetyFacts | null {
   const { drawn, state } = useDesk();
   const { meter, isWet } = state.job;
-  const network = drawn?.network ?? null;
-  return useMemo(() => network && safetyFacts(network, meterData(meter), isWet), [network, meter, isWet]);
+  return useMemo(() => {
+    if (!drawn) return null;
+    // A supply taken for an ideal one is as strong as it is all the same.
+    const written = new Map(drawn.written.parts.map((p) => [p.designator, p]));
+    const branches = drawn.network.branches.map((b) =>
+      b.kind === "supply" ? { ...b, part: written.get(b.part.designator) ?? b.part } : b,
+    );
+    return safetyFacts({ ...drawn.network, branches }, meterData(meter), isWet);
+  }, [drawn, meter, isWet]);
 }
 
 interface CautionsProps {
