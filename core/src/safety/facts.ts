@@ -3,7 +3,7 @@ import type { MeterData } from "../record/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 
 /** Circuits of more branches are judged as drawn, without each part open in turn. */
-const LARGE = 150;
+const LARGE = 60;
 
 /** What of a job decides which cautions it needs; SI units. */
 export interface SafetyFacts {

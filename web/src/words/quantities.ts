@@ -59,5 +59,5 @@ function digitsOf({ value, step }: NumericReading): number {
 export function percent(probability: number): string {
   if (probability > 0.9995) return `> ${printFixed(99.9, 1)}\u00a0%`;
   if (probability < 0.001) return `< ${printFixed(0.1, 1)}\u00a0%`;
-  return `${printFixed(probability * 100, probability < 0.1 ? 1 : 0)}\u00a0%`;
+  return `${printFixed(probability * 100, probability < 0.1 || probability > 0.99 ? 1 : 0)}\u00a0%`;
 }

@@ -122,6 +122,6 @@ describe("numbers in words", () => {
       "< 0.1 %",
       "< 0.1 %",
     ]);
-    expect([percent(0.5), percent(0.034)].map(plainText)).toEqual(["50 %", "3.4 %"]);
+    expect([percent(0.5), percent(0.034), percent(0.997)].map(plainText)).toEqual(["50 %", "3.4 %", "99.7 %"]);
   });
 });
