@@ -68,15 +68,23 @@ export function linkRoutes(db: Knex, link: MeterLink, elsewhere: readonly string
   ];
 }
 
-/** The state as it changes: server-sent events, each with all of it. */
+/**
+ * The state as it changes: server-sent events, each with all of it. What the meter shows from moment to moment is told to
+ * those alone who ask with `?live=yes`.
+ */
 export function linkStream(link: MeterLink): RequestHandler {
-  return (_request, response) => {
+  return ({ query }, response) => {
     response.status(200).set({
       "Content-Type": "text/event-stream",
       "Cache-Control": "no-store, no-transform",
       "X-Accel-Buffering": "no",
     });
-    const send = (state: MeterLinkState) => response.write(`data: ${JSON.stringify(state)}\n\n`);
+    let last = "";
+    const send = (state: MeterLinkState) => {
+      const told = JSON.stringify(query.live === "yes" ? state : { ...state, shows: null, steady: 0 });
+      if (told !== last) response.write(`data: ${told}\n\n`);
+      last = told;
+    };
     response.write("retry: 1000\n\n");
     send(link.snapshot());
     const end = link.listen(send);

@@ -3,6 +3,7 @@ import { Radio } from "lucide-react";
 import { useState } from "react";
 import { printFixed } from "../../words/print.ts";
 import { shown, UNIT_OF } from "../../words/quantities.ts";
+import { useLive } from "./feed.ts";
 import { BAUD_RATES } from "./serial.ts";
 import type { Streaming } from "./useStreaming.ts";
 
@@ -13,7 +14,8 @@ export const HOLD_WORDS = () =>
 
 /** A meter that sends its readings: what it shows just now, how long until it is held; or the way to listen to one. */
 export function LiveMeter({ streaming, isLarge = false }: { streaming: Streaming; isLarge?: boolean }) {
-  const { source, name, why, isOpen, shows, steady, hasServer, hasSerial, listen } = streaming;
+  const { source, name, why, isOpen, hasServer, hasSerial, listen } = streaming;
+  const { shows, steady } = useLive(streaming.feed);
   if (source === "none") {
     if (!hasServer && !hasSerial) return null;
     return (

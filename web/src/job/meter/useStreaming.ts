@@ -1,11 +1,12 @@
 import { type Meter, MeterLinkState, meterData, meterOf, type NumericReading } from "@hound/core/record";
 import type { Held } from "@hound/core/stream";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { metersApi } from "../../api/meters.ts";
 import { newId } from "../../app/newId.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { beep } from "./beep.ts";
+import { MeterFeed } from "./feed.ts";
 import { SerialMeter, serialHere } from "./serial.ts";
 
 /** A meter that sends its readings by itself: whether this page listens to one, and what it shows. */
@@ -15,8 +16,7 @@ export interface Streaming {
   /** Why nothing comes. */
   readonly why: string;
   readonly isOpen: boolean;
-  readonly shows: MeterLinkState["shows"];
-  readonly steady: number;
+  readonly feed: MeterFeed;
   /** True where the server has a meter to listen to. */
   readonly hasServer: boolean;
   readonly hasSerial: boolean;
@@ -31,8 +31,6 @@ const KEY = "hound:listens";
 interface SerialState {
   readonly name: string;
   readonly why: string;
-  readonly shows: MeterLinkState["shows"];
-  readonly steady: number;
 }
 
 /**
@@ -46,7 +44,8 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
     sessionStorage.getItem(KEY) === id ? "server" : "none",
   );
   const [link, setLink] = useState<MeterLinkState | null>(null);
-  const [serial, setSerial] = useState<SerialState>({ name: "", why: "", shows: null, steady: 0 });
+  const [serial, setSerial] = useState<SerialState>({ name: "", why: "" });
+  const [feed] = useState(() => new MeterFeed());
   const port = useRef<SerialMeter | null>(null);
   const latest = useRef(line);
   useEffect(() => {
@@ -56,14 +55,24 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
   useEffect(() => onListens(source !== "none"), [source, onListens]);
   useEffect(() => {
     if (!isHere) return;
-    const events = new EventSource("/api/meter-link/events");
-    events.onmessage = ({ data }) => setLink(MeterLinkState.parse(JSON.parse(data)));
-    events.onerror = () =>
-      setLink((before) => before && { ...before, state: "waiting", why: "the server does not answer", shows: null });
+    const events = new EventSource(`/api/meter-link/events${isListening ? "?live=yes" : ""}`);
+    events.onmessage = ({ data }) => {
+      const told = MeterLinkState.parse(JSON.parse(data));
+      if (isListening) feed.put(told);
+      const still = { ...told, shows: null, steady: 0 };
+      setLink((before) => (before && JSON.stringify(before) === JSON.stringify(still) ? before : still));
+    };
+    events.onerror = () => {
+      if (isListening) feed.put(null);
+      setLink((before) => before && { ...before, state: "waiting", why: "the server does not answer" });
+    };
     return () => events.close();
-  }, [isHere]);
+  }, [isHere, isListening, feed]);
   const seen = useRef(new Set<string>());
-  const heldHere = isListening ? link?.held.filter((h) => h.probes.job === id) : undefined;
+  const heldHere = useMemo(
+    () => (isListening ? link?.held.filter((h) => h.probes.job === id) : undefined),
+    [isListening, link, id],
+  );
   useEffect(() => {
     for (const held of heldHere ?? []) {
       const stored = readings.find((r) => r.id === held.id);
@@ -102,6 +111,7 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
     sessionStorage.setItem(KEY, next === "server" ? id : "");
     void port.current?.close();
     port.current = null;
+    feed.put(null);
     if (next === "none" && source === "server") metersApi.putProbes(null).catch(() => {});
     setSource(next);
   };
@@ -115,7 +125,7 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
       wanted: () => latest.current.point?.quantity ?? "voltage",
       onName: (name) => setSerial((s) => ({ ...s, name, why: "" })),
       onSample: ({ value, isOver, quantity, step = 0 }, steady) =>
-        setSerial((s) => ({ ...s, shows: { value: isOver ? null : value, isOver, quantity, step }, steady })),
+        feed.put({ shows: { value: isOver ? null : value, isOver, quantity, step }, steady }),
       onHeld: (held) => {
         const { point: at, typed } = latest.current;
         const reading = at && typed === "" ? readingAt(withTop(at, meter), held) : null;
@@ -126,7 +136,8 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
       onClosed: (why) => {
         if (port.current !== streamer) return;
         port.current = null;
-        setSerial({ name: "", why, shows: null, steady: 0 });
+        feed.put(null);
+        setSerial({ name: "", why });
         setSource("none");
       },
     });
@@ -138,9 +149,8 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
       setSerial((s) => ({ ...s, why: "the port could not be opened" }));
     }
   };
-  const shown = source === "serial" ? serial : link;
   const recordNow = () => {
-    const shows = shown?.shows;
+    const { shows } = feed.now();
     if (!shows || !point || shows.quantity !== point.quantity) return;
     const held = { value: shows.value ?? Number.POSITIVE_INFINITY, isOver: shows.isOver, step: shows.step };
     const reading = readingAt(withTop(point, meter), held);
@@ -151,8 +161,7 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
     name: (source === "serial" ? serial.name : link?.name) ?? "",
     why: (source === "serial" ? serial.why : link?.why) ?? "",
     isOpen: source === "serial" || (source === "server" && link?.state === "open"),
-    shows: source === "none" ? null : (shown?.shows ?? null),
-    steady: source === "none" ? 0 : (shown?.steady ?? 0),
+    feed,
     hasServer: link?.settings.isOn ?? false,
     hasSerial: serialHere() !== null,
     listen,
