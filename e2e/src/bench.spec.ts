@@ -198,10 +198,16 @@ test("a meter at a serial port of this device is listened to where the browser h
   await expect(readingsIn(page).first()).toContainText("5.00 V");
 });
 
-test("a foot switch is learnt once and records; the keypad types where there is no keyboard", async ({
+test("a foot switch is learnt once and records; the keypad types where there is no keyboard; a voice speaks when asked", async ({
   page,
   server,
 }) => {
+  await page.addInitScript(() => {
+    const spoken: string[] = [];
+    Object.assign(window, { spoken });
+    speechSynthesis.speak = (words) => void spoken.push(words.text);
+  });
+  const spoken = () => page.evaluate(() => (window as unknown as { spoken: string[] }).spoken);
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${await server.bench("vent", "readings")}?view=bench`);
   const next = page.getByRole("region", { name: "Next" });
@@ -218,6 +224,31 @@ test("a foot switch is learnt once and records; the keypad types where there is 
   await expect(page.getByLabel("Reading", { exact: true })).toHaveValue("C 12.3");
   await page.keyboard.press("PageDown");
   await expect(page.getByText("C 12.3 V")).toBeVisible();
+  expect(await spoken()).toEqual([]);
+  await page.getByRole("button", { name: "Silent" }).click();
+  await expect.poll(async () => (await spoken()).join(" ")).toMatch(/C 12\.3 volts.*percent.*Next: /);
+});
+
+test("what is dangerous is said in the coach, in What-if, among suspects, at the breadboard and on paper, in the same words", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await server.bench("lantern", "circuit"));
+  await page.locator(".cm-content").fill("PS1 48V mains ri=0.1: F1 1A + [A] R1 100 + [B] R2 100");
+  const mains = /PS1 is from the mains\. Isolate, lock off and prove dead/;
+  const said = page.getByRole("list", { name: "Cautions" }).filter({ hasText: mains });
+  await page.getByRole("tab", { name: "Breadboard" }).click();
+  await expect(said).toContainText("does not belong on a breadboard");
+  const base = page.url().replace(/\/circuit.*/, "");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  for (const stage of ["readings", "suspects", "whatif", "sheets/job"]) {
+    await page.goto(`${base}/${stage}`);
+    await expect(said.first()).toBeVisible();
+  }
+  await page.goto(`${base}/whatif`);
+  await page.getByRole("textbox", { name: "What if" }).fill("R1 shorted");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("list", { name: "Cautions" })).toContainText("Never short a part on the bench");
 });
 
 test("a meter is added in the workshop, used by a job, and remembered by its readings", async ({ page, server }) => {

@@ -118,6 +118,7 @@ describe("a branch in hand", () => {
       standing = stepped(standing, done + 1);
     }
     expect(standing).toEqual({ switches: { S1: "open" } });
+    expect(stepped({ ...standing, ...at(1) }, 0)).toEqual(standing);
   });
 
   it("is told by the line as any other state of the circuit", () => {

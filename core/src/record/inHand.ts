@@ -34,11 +34,11 @@ export function nextStepOf({ done }: Pick<InHand, "done">): CurrentStep | null {
   return CURRENT_STEPS[done] ?? null;
 }
 
-/** With one step more done; gone with the last. */
+/** With so many steps done; gone with the last, and where none is done. */
 export function stepped(standing: Configuration, to: number): Configuration {
   const { inHand, ...rest } = standing;
-  if (!inHand || to >= CURRENT_STEPS.length) return rest;
-  return { ...rest, inHand: { ...inHand, done: Math.max(0, to) } };
+  if (!inHand || to <= 0 || to >= CURRENT_STEPS.length) return rest;
+  return { ...rest, inHand: { ...inHand, done: to } };
 }
 
 /** What a branch in hand does to another reading that is taken meanwhile. */

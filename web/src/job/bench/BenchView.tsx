@@ -150,7 +150,8 @@ function Tools({ line, onPress, onLeave, keys, onKeys }: ToolsProps) {
   const said = useRef("");
   useEffect(() => {
     if (voice === "on" && words !== "" && words !== said.current) say(words);
-    said.current = words;
+    // Asked to speak, it says at once where things stand.
+    said.current = voice === "on" ? words : "";
   }, [voice, words]);
   const full = () => {
     if (document.fullscreenElement) void document.exitFullscreen();

@@ -19,7 +19,8 @@ import { useAdvice } from "./useAdvice.ts";
 export function CoachCard({ line }: { line: ReadingLine }) {
   const [open, setOpen] = useOnDevice("coach", "open");
   const advice = useAdvice(line.point, line.known);
-  if (!advice) return null;
+  // A look needs no meter, and the same care.
+  if (!advice) return <Cautions place="coach" />;
   const isOpen = open === "open";
   const Mark = isOpen ? ChevronDown : ChevronRight;
   return (
@@ -52,11 +53,10 @@ export function CoachCard({ line }: { line: ReadingLine }) {
           <Cautions place="coach" doing={doingOf(line, advice)} />
         </div>
       ) : (
-        line.current?.isBegun && (
-          <div className="px-4 pb-3">
-            <CurrentStepList steps={line.current} advice={advice} />
-          </div>
-        )
+        <div className="flex flex-col gap-2 px-4 pb-2">
+          {line.current?.isBegun && <CurrentStepList steps={line.current} advice={advice} />}
+          <Cautions place="coach" doing={doingOf(line, advice)} />
+        </div>
       )}
     </section>
   );

@@ -20,10 +20,15 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (understood?.kind !== "reading") return;
-    const { takenAt, state } = item.reading;
+    const { takenAt, state, who, meter } = item.reading;
     const { note: typedNote, ...reading } = understood.reading;
+    // The range belongs to what was measured; said again in the line, it is the one that holds.
+    const range = item.reading.quantity === reading.quantity ? item.reading.range : undefined;
     const said = note.trim() || typedNote || "";
     desk.correctReading(item.id, {
+      ...(meter ? { meter } : {}),
+      ...(range ? { range } : {}),
+      ...(who ? { who } : {}),
       ...reading,
       ...(takenAt ? { takenAt } : {}),
       ...(said ? { note: said } : {}),
