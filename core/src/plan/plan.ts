@@ -67,7 +67,7 @@ export interface PlanOptions {
   readonly standing?: Configuration;
   /** Suggestions listed. */
   readonly count?: number;
-  /** Ways the circuit may be that take part at most: fewer are quicker, and coarser. */
+  /** Ways the circuit may be that take part at most: fewer are quicker, and coarser; no groups are told then. */
   readonly ways?: number;
 }
 
@@ -143,10 +143,12 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     ),
     looks: measurements.flatMap((m) => (m.kind === "look" ? [looks.of(m)] : [])),
   };
-  const groupOf = groupsOf(outlooks, hypotheses.length, undismantled);
+  // Few ways do not tell what cannot be told apart.
+  const isWhole = options.ways === undefined;
+  const groupOf = isWhole ? groupsOf(outlooks, hypotheses.length, undismantled) : null;
   return {
     suggestions: ordered.slice(0, options.count ?? 12).map(({ outcome: _, ...suggestion }) => suggestion),
-    groups: listGroups(weighing, outlooks, groupOf, offers),
+    groups: groupOf ? listGroups(weighing, outlooks, groupOf, offers) : [],
     repairs,
     entropyBits: entropyOf(classes, weights),
     outlooks,

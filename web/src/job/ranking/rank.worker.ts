@@ -19,7 +19,7 @@ const PARTIAL_EVERY = 200;
 const EXPLAINED = 1e-3;
 const MOST_EXPLAINED = 12;
 /** Ways the circuit may be that a first proposal looks at. */
-const FEW_WAYS = 24;
+const FEW_WAYS = 16;
 /** Measurements offered: enough for some to be out of reach. */
 const OFFERED = 60;
 
