@@ -28,6 +28,7 @@ interface BenchViewProps {
 /** For both hands on the probes: where to probe, what is typed or heard, and what leads, to be read from two metres. */
 export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
   const { steps, field, typed, type, record, questions, accept, ranked, current, putOff } = line;
+  const { state } = useDesk();
   const advice = useAdvice(line.point, line.known);
   const [keys, setKeys] = useOnDevice("benchKeypad", matchMedia("(pointer: coarse)").matches ? "on" : "off");
   const first = steps?.[0] ?? null;
@@ -40,6 +41,7 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
   const how = first && measurementWords(first.measurement);
   return (
     <div className="flex flex-col gap-3">
+      <h1 className="sr-only">{state.job.title}</h1>
       <Tools line={line} onPress={onPress} onLeave={onLeave} keys={keys} onKeys={setKeys} />
       <section aria-label="Next" className="flex flex-wrap items-baseline gap-x-5">
         <span className="text-3xl lg:text-4xl">{how ? how.how : steps ? "nothing more tells" : "…"}</span>
