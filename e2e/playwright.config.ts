@@ -7,10 +7,10 @@ export default defineConfig({
   outputDir: "../test-results/browser",
   workers: 2,
   fullyParallel: true,
-  timeout: 60_000,
+  timeout: 120_000,
   // Machines are shared and stall now and then; what needed its second chance is listed as flaky.
   retries: 1,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   reporter: [["list"], ["json"]],
   use: {
     // Every test would keep all pages anew; the one that is about that lets it.
