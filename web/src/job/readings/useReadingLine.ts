@@ -102,7 +102,8 @@ export function useReadingLine(
         : ({ kind: "empty" } as const),
     [typed, drawn, proposal, standing, meter],
   );
-  const provisional = useSame(understood.kind === "reading" ? understood.reading : null);
+  // As it will be recorded: with the meter in hand, and the range it is set to.
+  const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
   // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
   const wanted = useMemo(() => {
     if (!drawn || !isRanked) return null;
@@ -121,8 +122,7 @@ export function useReadingLine(
     const point = proposal && pointOf(proposal);
     return drawn && point ? healthyWords(drawn.network, { ...point, state: standing }, meter) : null;
   }, [drawn, proposal, meter, standing]);
-  const typedReading = understood.kind === "reading" ? understood.reading : null;
-  const numeric = typedReading && typedReading.quantity !== "observation" ? typedReading : null;
+  const numeric = provisional && provisional.quantity !== "observation" ? provisional : null;
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
   const picked = useMemo(
     () => (drawn && understood.kind === "mistake" ? pickedPoint(typed, drawn.circuit) : null),
