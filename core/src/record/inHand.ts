@@ -24,11 +24,6 @@ export function branchNow({ done }: Pick<InHand, "done">): "closed" | "open" | "
   return done < doneOf("insert") ? "open" : "metered";
 }
 
-/** Whether the power is off just now. */
-export function isPowerOff({ done }: Pick<InHand, "done">): boolean {
-  return (done >= 1 && done < doneOf("powerOn")) || (done >= doneOf("powerOffAgain") && done < doneOf("leadBack"));
-}
-
 /** The next step to do. */
 export function nextStepOf({ done }: Pick<InHand, "done">): CurrentStep | null {
   return CURRENT_STEPS[done] ?? null;

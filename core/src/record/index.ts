@@ -5,7 +5,6 @@ export {
   CURRENT_STEPS,
   type CurrentStep,
   type InHand,
-  isPowerOff,
   nextStepOf,
   stateOfBranch,
   stepped,

@@ -37,13 +37,13 @@ interface Row {
 }
 
 /** Volts from which a shock is taken seriously: alternating and direct, dry and wet (extra-low voltage, IEC 61140). */
-export const SHOCK_VOLTS = { dry: { ac: 30, dc: 60 }, wet: { ac: 12, dc: 30 } } as const;
+const SHOCK_VOLTS = { dry: { ac: 30, dc: 60 }, wet: { ac: 12, dc: 30 } } as const;
 /** Amperes into a short that make a ring or a spanner glow. */
-export const STRONG_AMPS = 100;
+const STRONG_AMPS = 100;
 /** Volts and amperes that a solderless breadboard is for. */
 const BREADBOARD = { volts: 30, amps: 1 } as const;
 /** Share of its rating from which a part is too hot for a finger. */
-export const HOT_SHARE = 0.5;
+const HOT_SHARE = 0.5;
 
 const amount = (value: number, unit: Unit) => printQuantity(value, unit, { digits: 3 }).replace(/\.0+(?=\u00a0)/, "");
 const list = (names: readonly string[]) =>

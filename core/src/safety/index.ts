@@ -6,8 +6,5 @@ export {
   cautionsFor,
   cautionsOfDoing,
   type Doing,
-  HOT_SHARE,
-  SHOCK_VOLTS,
-  STRONG_AMPS,
 } from "./cautions.ts";
 export { type SafetyFacts, safetyFacts } from "./facts.ts";

@@ -1,6 +1,6 @@
 import { connect, type Socket } from "node:net";
 import { createInterface } from "node:readline";
-import { type MeterLinkSettings, meterData, type Quantity } from "@hound/core/record";
+import type { MeterLinkSettings, Quantity } from "@hound/core/record";
 import { IDENTIFY, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
 
 /** Milliseconds: to the first answer, to any other, between two queries. */
@@ -92,13 +92,6 @@ export class MeterLine {
     if (sample) this.events.onSample(sample, sample.quantity ?? this.wanted());
     else if (line.trim() !== "") this.settle(line.trim());
   }
-}
-
-/** Steps of a display that sends numbers without digits to tell by. */
-export function usualStep(quantity: Quantity, value: number): number {
-  const { ranges } = meterData();
-  const holding = ranges[quantity].find((r) => r.span >= Math.abs(value));
-  return (holding ?? ranges[quantity][ranges[quantity].length - 1]).resolution;
 }
 
 function whyNot({ code, message }: NodeJS.ErrnoException): string {

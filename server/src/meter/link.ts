@@ -4,12 +4,11 @@ import {
   type HeldReading,
   type MeterLinkSettings,
   type MeterLinkState,
-  type NumericReading,
   type ProbesAt,
   type Quantity,
 } from "@hound/core/record";
-import { AutoHold, type Held, type Sample, STAND_IN } from "@hound/core/stream";
-import { MeterLine, usualStep } from "./line.ts";
+import { AutoHold, readingAt, type Sample, STAND_IN, stepOf } from "@hound/core/stream";
+import { MeterLine } from "./line.ts";
 
 /** Milliseconds to the first new try, and the longest between two. */
 const AGAIN = { first: 300, most: 5000 };
@@ -135,13 +134,13 @@ export class MeterLink {
   }
 
   private take(sample: Sample, quantity: Quantity) {
-    const step = sample.step ?? usualStep(quantity, sample.value);
+    const step = stepOf(sample, quantity);
     this.shows = { value: sample.isOver ? null : sample.value, isOver: sample.isOver, quantity, step };
     const { probes } = this;
     // A meter set to another function does not measure what is wanted.
-    if (probes && quantity === this.wanted()) {
+    if (probes && probes.reading.quantity !== "observation" && quantity === probes.reading.quantity) {
       const held = this.hold.take({ ...sample, step }, this.clock());
-      const reading = held && readingOf(held, probes);
+      const reading = held && readingAt(probes.reading, held);
       if (reading) {
         const at = this.effects.now().toISOString();
         this.held.push({ id: randomUUID(), at, probes, reading: { ...reading, takenAt: at } });
@@ -184,14 +183,4 @@ export class MeterLink {
       now();
     } else this.telling ??= setTimeout(now, TOLD_EVERY);
   }
-}
-
-/** What was held, at the points it was held at; over range of volts or amperes says nothing that could be recorded. */
-function readingOf(held: Held, { reading }: ProbesAt): NumericReading | null {
-  if (reading.quantity === "observation") return null;
-  const { value: _, typed: __, step: ___, ...place } = reading;
-  if (!held.isOver) return { ...place, value: held.value, ...(held.step ? { step: held.step } : {}) } as NumericReading;
-  return reading.quantity === "resistance"
-    ? ({ ...place, value: reading.value, beyond: "over" } as NumericReading)
-    : null;
 }

@@ -1,6 +1,5 @@
 import { meterData } from "@hound/core/record";
 import {
-  type Caution,
   type CautionPlace,
   cautionsFor,
   cautionsOfDoing,
@@ -30,7 +29,7 @@ export function useSafetyFacts(): SafetyFacts | null {
 
 interface CautionsProps {
   readonly place: CautionPlace;
-  readonly doing?: Doing;
+  readonly doing?: Doing | undefined;
   readonly className?: string;
 }
 
@@ -38,21 +37,10 @@ interface CautionsProps {
 export function Cautions({ place, doing, className = "" }: CautionsProps) {
   const facts = useSafetyFacts();
   const said = facts ? cautionsFor(place, facts, doing) : [];
-  return <CautionList cautions={said} className={className} />;
-}
-
-/** What comes before a measurement, in one line; what is dangerous about the circuit anyway is said elsewhere. */
-export function DoingCautions({ doing }: { doing: Doing }) {
-  const facts = useSafetyFacts();
-  const said = facts ? cautionsOfDoing("suspects", facts, doing) : [];
-  return said.length === 0 ? null : <span className="text-doubt">{inWords(said.map((c) => c.words).join(" "))}</span>;
-}
-
-export function CautionList({ cautions, className = "" }: { cautions: readonly Caution[]; className?: string }) {
-  if (cautions.length === 0) return null;
+  if (said.length === 0) return null;
   return (
     <ul aria-label="Cautions" className={`flex flex-col gap-1 ${className}`}>
-      {cautions.map(({ id, words, isDanger }) => (
+      {said.map(({ id, words, isDanger }) => (
         <li key={id} data-caution={id} className={`flex gap-2 ${isDanger ? "text-wrong" : "text-doubt"}`}>
           <TriangleAlert size={20} className="mt-0.5 shrink-0" aria-hidden />
           <span>
@@ -63,4 +51,11 @@ export function CautionList({ cautions, className = "" }: { cautions: readonly C
       ))}
     </ul>
   );
+}
+
+/** What comes before a measurement, in one line; what is dangerous about the circuit anyway is said elsewhere. */
+export function DoingCautions({ doing }: { doing: Doing }) {
+  const facts = useSafetyFacts();
+  const said = facts ? cautionsOfDoing("suspects", facts, doing) : [];
+  return said.length === 0 ? null : <span className="text-doubt">{inWords(said.map((c) => c.words).join(" "))}</span>;
 }

@@ -1,5 +1,12 @@
 import type { Advice, LeadAt } from "@hound/core/coach";
-import type { CurrentStep, MeterData, Quantity, RangeData } from "@hound/core/record";
+import {
+  branchNow,
+  type CurrentStep,
+  type InHand,
+  type MeterData,
+  type Quantity,
+  type RangeData,
+} from "@hound/core/record";
 import { print } from "./print.ts";
 import { shown, UNIT_OF } from "./quantities.ts";
 
@@ -44,9 +51,12 @@ export const STEP_WORDS: Readonly<Record<CurrentStep, (through: string, at: stri
     powerOffAgain: () => "Power off",
     restore: (through, at) => `Meter out, ${through}’s lead back on ${at}`,
     leadBack: (_, __, advice) =>
-      `Red lead back in ${advice ? voltSocket(advice.meter) : "the socket for volts"}; power on`,
+      `Red lead back in ${advice ? advice.meter.ranges.voltage[0].socket : "the socket for volts"}; power on`,
   };
 
-export function voltSocket(meter: MeterData): string {
-  return meter.ranges.voltage[0].socket;
+/** How the branch is just now: `R1’s branch is open.`; null where it is closed. */
+export function branchWords({ through, done }: Pick<InHand, "through" | "done">): string | null {
+  const now = branchNow({ done });
+  if (now === "closed") return null;
+  return now === "open" ? `${through}’s branch is open.` : `The meter stands in ${through}’s branch.`;
 }

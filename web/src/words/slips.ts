@@ -1,6 +1,6 @@
 import type { OpenSum, SlipQuestion } from "@hound/core/coach";
 import type { Configuration, NumericReading } from "@hound/core/record";
-import { placeOf, shown, UNIT_OF, valueOfReading } from "./quantities.ts";
+import { placeOf, shown, valueOfReading } from "./quantities.ts";
 
 /** What is asked beside an entry, and what the one key does about it. */
 export interface AskedWords {
@@ -86,5 +86,3 @@ export function differenceWords(left: number, right: number, plusMinus: number |
   const within = apart <= plusMinus;
   return `${both}: ${shown(apart, unit)} apart, ${within ? "within" : "more than"} the ±\u00a0${shown(plusMinus, unit)} of these readings`;
 }
-
-export const unitOf = (reading: NumericReading) => UNIT_OF[reading.quantity];

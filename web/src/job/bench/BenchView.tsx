@@ -7,11 +7,13 @@ import { inWords } from "../../words/print.ts";
 import { percent, placeOf, valueOfReading } from "../../words/quantities.ts";
 import { Cautions } from "../cautions.tsx";
 import { CurrentStepList } from "../coach/CurrentStepList.tsx";
+import { doingAt } from "../coach/doingAt.ts";
 import { Questions } from "../coach/Questions.tsx";
 import { useAdvice } from "../coach/useAdvice.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { LiveMeter } from "../meter/LiveMeter.tsx";
 import type { Streaming } from "../meter/useStreaming.ts";
+import { Echo } from "../readings/Echo.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { repairRows, suspicionClass } from "../suspects/suspectRows.ts";
 import { FootSwitch } from "./FootSwitch.tsx";
@@ -78,7 +80,11 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
           className="w-full bg-transparent text-5xl font-bold placeholder:font-normal placeholder:text-faint/60 focus:outline-none lg:text-7xl"
         />
       </form>
-      <Understood line={line} />
+      {line.understood.kind !== "empty" && (
+        <div className="text-3xl">
+          <Echo line={line} onTake={type} />
+        </div>
+      )}
       <Questions questions={questions} onAccept={accept} isLarge />
       {keys === "on" && (
         <Keypad
@@ -96,17 +102,11 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
         </div>
       )}
       <Leading line={line} isOld={!ranked.isCurrent} />
-      <Cautions place="coach" className="text-2xl" />
-    </div>
-  );
-}
-
-function Understood({ line: { understood } }: { line: ReadingLine }) {
-  if (understood.kind === "empty") return null;
-  const isWrong = understood.kind === "mistake";
-  return (
-    <div className="flex flex-wrap items-center gap-3 text-3xl">
-      <p className={isWrong ? "text-wrong" : ""}>{inWords(isWrong ? understood.message : understood.echo)}</p>
+      <Cautions
+        place="coach"
+        doing={advice ? doingAt(line.point, line.known, advice) : undefined}
+        className="text-2xl"
+      />
     </div>
   );
 }

@@ -1,17 +1,17 @@
 import type { Advice } from "@hound/core/coach";
-import type { Doing } from "@hound/core/safety";
 import { writeQuantity } from "@hound/core/units";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { useOnDevice } from "../../app/device.ts";
 import { adviceLine, leadWords, rangeWords } from "../../words/coach.ts";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
-import { print } from "../../words/print.ts";
+import { inWords, print } from "../../words/print.ts";
 import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
 import { Cautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { useMeterInUse } from "../meter/useMeterInUse.ts";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { CurrentStepList } from "./CurrentStepList.tsx";
+import { doingAt } from "./doingAt.ts";
 import { MeterFace } from "./MeterFace.tsx";
 import { useAdvice } from "./useAdvice.ts";
 
@@ -50,12 +50,12 @@ export function CoachCard({ line }: { line: ReadingLine }) {
           </div>
           {advice.ohms && <OhmsTips advice={advice} />}
           {line.current && <CurrentStepList steps={line.current} advice={advice} />}
-          <Cautions place="coach" doing={doingOf(line, advice)} />
+          <Cautions place="coach" doing={doingAt(line.point, line.known, advice)} />
         </div>
       ) : (
         <div className="flex flex-col gap-2 px-4 pb-2">
           {line.current?.isBegun && <CurrentStepList steps={line.current} advice={advice} />}
-          <Cautions place="coach" doing={doingOf(line, advice)} />
+          <Cautions place="coach" doing={doingAt(line.point, line.known, advice)} />
         </div>
       )}
     </section>
@@ -133,11 +133,10 @@ function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
   const { inCircuit, parallel, leads, withFingers } = ohms;
   return (
     <ul className="list-disc pl-5">
-      <li>Supply off and disconnected, capacitors discharged.</li>
       {leads > 0 && (
         <li>
-          Leads together first: about {print(leads, "ohm")}; type <span className="font-mono">leads 0.2ohm</span>, or
-          null the meter.
+          Leads together first: about {print(leads, "ohm")}; type{" "}
+          <span className="font-mono">{inWords(`leads ${writeQuantity(leads)}ohm`)}</span>, or null the meter.
         </li>
       )}
       {inCircuit && (
@@ -152,19 +151,4 @@ function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
       )}
     </ul>
   );
-}
-
-function doingOf(line: ReadingLine, { quantity, range }: Advice): Doing {
-  const { point, known } = line;
-  const amps = known.told?.highest;
-  if (quantity === "current" && point?.quantity === "current")
-    return {
-      kind: "current",
-      part: point.through,
-      ...(amps === undefined ? {} : { amps }),
-      ...(range.fuse === undefined ? {} : { fuse: range.fuse }),
-    };
-  if (quantity === "voltage") return { kind: "voltage" };
-  const lifted = point?.quantity === "resistance" ? point.lifted : undefined;
-  return lifted === undefined ? { kind: "ohms" } : { kind: "lift", part: lifted };
 }

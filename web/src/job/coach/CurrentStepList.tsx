@@ -1,7 +1,7 @@
 import type { Advice } from "@hound/core/coach";
-import { branchNow, CURRENT_STEPS } from "@hound/core/record";
+import { CURRENT_STEPS } from "@hound/core/record";
 import { Check } from "lucide-react";
-import { STEP_WORDS } from "../../words/coach.ts";
+import { branchWords, STEP_WORDS } from "../../words/coach.ts";
 import type { CurrentSteps } from "./useCurrentSteps.ts";
 
 /** The steps of a current reading, ticked off one after the other. */
@@ -36,8 +36,7 @@ export function CurrentStepList({ steps, advice }: { steps: CurrentSteps; advice
       </ol>
       {isBegun && (
         <p className="mt-1 flex flex-wrap items-center justify-between gap-2 text-doubt">
-          {branchNow({ done }) === "open" && `${through}’s branch is open.`}
-          {branchNow({ done }) === "metered" && `The meter stands in ${through}’s branch.`}
+          {branchWords({ through, done })}
           <button
             type="button"
             className="rounded-lg border border-rule px-3 py-1 text-ink hover:bg-band"

@@ -1,5 +1,4 @@
-import { branchNow } from "@hound/core/record";
-import { STEP_WORDS } from "../../words/coach.ts";
+import { branchWords, STEP_WORDS } from "../../words/coach.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { useCurrentSteps } from "./useCurrentSteps.ts";
 
@@ -9,13 +8,7 @@ export function InHandStrip() {
   const steps = useCurrentSteps(state.job.standing, null);
   if (!steps?.isBegun) return null;
   const { through, at, done, next, tick } = steps;
-  const now = branchNow({ done });
-  const says =
-    now === "open"
-      ? `${through}’s branch is open.`
-      : now === "metered"
-        ? `The meter stands in ${through}’s branch.`
-        : `A current through ${through} is in hand.`;
+  const says = branchWords({ through, done }) ?? `A current through ${through} is in hand.`;
   return (
     <section
       aria-label="In hand"

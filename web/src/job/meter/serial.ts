@@ -1,5 +1,5 @@
-import { meterData, type Quantity } from "@hound/core/record";
-import { AutoHold, type Held, IDENTIFY, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
+import type { Quantity } from "@hound/core/record";
+import { AutoHold, type Held, IDENTIFY, QUERIES, type Sample, sampleIn, stepOf } from "@hound/core/stream";
 
 /** As much of Web Serial as is needed here; browsers that have it have it in `navigator.serial`. */
 interface SerialPort {
@@ -105,8 +105,7 @@ export class SerialMeter {
     }
     const wanted = this.events.wanted();
     const quantity = sample.quantity ?? wanted;
-    const { ranges } = meterData();
-    const step = sample.step ?? ranges[quantity].find((r) => r.span >= Math.abs(sample.value))?.resolution ?? 0;
+    const step = stepOf(sample, quantity);
     const held = quantity === wanted ? this.hold.take({ ...sample, step }, performance.now()) : null;
     this.events.onSample({ ...sample, step, quantity }, this.hold.progress(performance.now()));
     if (held) this.events.onHeld(held);

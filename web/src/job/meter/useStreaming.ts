@@ -1,5 +1,5 @@
 import { type Meter, MeterLinkState, meterData, meterOf, type NumericReading } from "@hound/core/record";
-import type { Held } from "@hound/core/stream";
+import { readingAt } from "@hound/core/stream";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { metersApi } from "../../api/meters.ts";
 import { newId } from "../../app/newId.ts";
@@ -173,11 +173,4 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
 /** A point on ohms with what over range means there: more than the meter's top. */
 function withTop(point: NumericReading, meter: Meter): NumericReading {
   return point.quantity === "resistance" ? { ...point, value: meterOf(point, meterData(meter)).topOhms } : point;
-}
-
-/** What was held, at a point; over range says something of ohms alone. */
-function readingAt(point: NumericReading, { value, isOver, step }: Held): NumericReading | null {
-  const { typed: _, ...place } = point;
-  if (isOver) return point.quantity === "resistance" ? { ...place, beyond: "over" } : null;
-  return { ...place, value, ...(step ? { step } : {}) };
 }

@@ -1,13 +1,12 @@
-import type { Proposal, QuickReading } from "@hound/core/notation";
+import type { Proposal } from "@hound/core/notation";
 import { type FormEvent, type ReactNode, useId } from "react";
 import { Spoken } from "../../app/Spoken.tsx";
 import { inWords } from "../../words/print.ts";
-import { differenceWords } from "../../words/slips.ts";
 import { onPadKey } from "../bench/numberPad.ts";
-import { DoingCautions } from "../cautions.tsx";
 import { Questions } from "../coach/Questions.tsx";
 import { useAdvice } from "../coach/useAdvice.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { Echo } from "./Echo.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
 
 interface QuickLineProps {
@@ -70,11 +69,7 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
         </button>
       </div>
       <div id={echo} className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
-        {line.sum ? (
-          <SumAnswered sum={line.sum} />
-        ) : (
-          !(isCompact && understood.kind === "empty") && <Echo understood={understood} onTake={onType} />
-        )}
+        {!(isCompact && understood.kind === "empty") && <Echo line={line} onTake={onType} />}
       </div>
       <Questions questions={line.questions} onAccept={line.accept} />
       <div className={isCompact ? "-mt-2 pb-2" : "pb-3"}>{children}</div>
@@ -94,67 +89,5 @@ function placeholderFor(proposal: Proposal | null): string {
       return "dark, blown …";
     default:
       return inWords("B 7.42");
-  }
-}
-
-function SumAnswered({ sum }: { sum: NonNullable<ReadingLine["sum"]> }) {
-  if (sum.kind === "mistake") return <p className="text-wrong">{inWords(sum.message)}</p>;
-  const { left, right, plusMinus, unit, missing } = sum.answer;
-  return (
-    <p role="status" className="text-lg">
-      <strong>{differenceWords(left, right, plusMinus, unit)}</strong>
-      {missing.length > 0 && (
-        <span className="block text-base text-faint">
-          As a healthy circuit has it: nothing was read of {missing.join(", ")}.
-        </span>
-      )}
-    </p>
-  );
-}
-
-/** Changes that are made with a soldering iron. */
-const NEEDS_POWER_OFF: ReadonlySet<string> = new Set(["lifted", "swapped", "restored", "out", "now"]);
-
-function Echo({ understood, onTake }: { understood: QuickReading; onTake: (text: string) => void }) {
-  switch (understood.kind) {
-    case "empty":
-      return (
-        <p className="text-faint">
-          {inWords("Volts, amperes or ohms: “B 7.42”, “R3 12mA”, “B-D 470ohm”; a note behind #. Enter records.")}
-        </p>
-      );
-    case "reading":
-      return <p className="text-lg font-bold">{inWords(understood.echo)}</p>;
-    case "change":
-      return (
-        <p className="text-lg">
-          <strong>{inWords(understood.echo)}.</strong> Enter logs it.
-          {NEEDS_POWER_OFF.has(understood.change.change) && (
-            <span className="block">
-              <DoingCautions
-                doing={{ kind: "lift", ...("part" in understood.change ? { part: understood.change.part } : {}) }}
-              />
-            </span>
-          )}
-        </p>
-      );
-    case "mistake":
-      return (
-        <div className="flex flex-wrap items-center gap-2">
-          <p className="text-wrong">{inWords(understood.message)}</p>
-          {understood.instead?.map((text) => (
-            <button
-              key={text}
-              type="button"
-              className="rounded border border-rule px-2 py-0.5 font-mono hover:bg-band"
-              onClick={() => onTake(inWords(text))}
-            >
-              {inWords(text)}
-            </button>
-          ))}
-        </div>
-      );
-    default:
-      return understood satisfies never;
   }
 }

@@ -1,0 +1,15 @@
+import type { Advice } from "@hound/core/coach";
+import type { NumericReading } from "@hound/core/record";
+import type { Doing } from "@hound/core/safety";
+import type { PointKnown } from "./usePoint.ts";
+
+/** What somebody does who reads there with the meter set so, as far as it matters for cautions. */
+export function doingAt(point: NumericReading | null, { told }: PointKnown, { quantity, range }: Advice): Doing {
+  if (point?.quantity === "current") {
+    const fuse = range.fuse === undefined ? {} : { fuse: range.fuse };
+    return { kind: "current", part: point.through, ...(told ? { amps: told.highest } : {}), ...fuse };
+  }
+  if (quantity === "voltage") return { kind: "voltage" };
+  const lifted = point?.quantity === "resistance" ? point.lifted : undefined;
+  return lifted === undefined ? { kind: "ohms" } : { kind: "lift", part: lifted };
+}
