@@ -16,10 +16,11 @@ export const CORE = [
   ["plan"],
   ["coach"],
   ["whatif", { not: ["plan", "coach"] }],
+  ["repair", { not: ["coach"] }],
   ["stream", { only: ["units", "record"] }],
   ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
-  ["simulate", { not: ["plan", "coach", "whatif", "layout"] }],
-  ["diagnose", { not: ["coach", "whatif", "layout"] }],
+  ["simulate", { not: ["plan", "coach", "whatif", "repair", "layout"] }],
+  ["diagnose", { not: ["coach", "whatif", "repair", "layout"] }],
 ];
 
 const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];

@@ -13,10 +13,12 @@ export {
 export {
   type AddedPart,
   type BranchFault,
+  bridgeName,
   type CircuitState,
   COLD_SHARE,
   FILAMENT_EXPONENT,
   filamentOhms,
+  isCleared,
   type Law,
   lawOf,
   lawsOf,

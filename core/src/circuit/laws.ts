@@ -29,6 +29,8 @@ export interface CircuitState {
   readonly values?: Readonly<Record<string, number>> | undefined;
   /** Resistances put between two nodes for a test; without `to`, to the reference. */
   readonly added?: readonly AddedPart[] | undefined;
+  /** Pairs of nodes between which a stray bridge was cleared: there is none any more. */
+  readonly cleared?: readonly (readonly [NodeName, NodeName])[] | undefined;
 }
 
 export interface AddedPart {
@@ -64,6 +66,7 @@ const LEAST_INTERNAL = 1e-6;
 export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault: BranchFault | null): Law {
   const name = branch.part.designator;
   if (branch.isAdded) return addedLaw(name, state);
+  if (isBridge(branch) && isCleared(state, [branch.part.from, branch.part.to])) return OPEN;
   if (state.lifted?.includes(name) || state.out?.includes(name)) return OPEN;
   const isGood = fault === null || state.swapped?.includes(name) || state.values?.[name] !== undefined;
   const isOpened = branch.part.kind === "switch" && (state.switches?.[name] ?? branch.part.position) === "open";
@@ -83,6 +86,20 @@ export function lawsOf(
   faults: ReadonlyMap<number, BranchFault> = new Map(),
 ): Law[] {
   return branches.map((branch, k) => lawOf(branch, setting, faults.get(k) ?? null));
+}
+
+/** A stray bridge is a branch named after the nodes that it joins. */
+function isBridge({ name, part }: Branch): boolean {
+  return name === bridgeName(part.from, part.to);
+}
+
+export function bridgeName(a: NodeName, b: NodeName): string {
+  return `${a}~${b}`;
+}
+
+/** Whether a bridge between two nodes was cleared. */
+export function isCleared({ cleared = [] }: CircuitState, nodes: readonly [NodeName, NodeName]): boolean {
+  return cleared.some((pair) => pair.every((n) => nodes.includes(n)));
 }
 
 /** Name of a resistance that was put between two nodes for a test. */

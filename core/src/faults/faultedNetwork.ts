@@ -1,4 +1,4 @@
-import { type Branch, type BranchFault, DEFAULTS, type Network, type Part } from "../circuit/index.ts";
+import { type Branch, type BranchFault, bridgeName, DEFAULTS, type Network, type Part } from "../circuit/index.ts";
 import type { NodePair } from "../measure/index.ts";
 import type { Site } from "./site.ts";
 
@@ -36,7 +36,7 @@ export function faultedNetwork(
 
 /** A stray short circuit between two nodes. */
 export function bridgeBetween({ nodes }: Network, [from, to]: NodePair): Branch {
-  const name = `${nodes[from]}~${nodes[to]}`;
+  const name = bridgeName(nodes[from], nodes[to]);
   const ohms = DEFAULTS.shortOhms;
   const part: Part = { designator: name, kind: "wire", from: nodes[from], to: nodes[to], tolerance: 0, ohms };
   return { name, part, kind: "wire", from, to, law: { kind: "resistance", ohms } };

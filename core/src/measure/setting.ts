@@ -46,14 +46,23 @@ function withoutDrawn(state: Configuration, { branches }: Network): CircuitState
 
 /** Settings that print alike solve alike. */
 export function settingKey({ power, supplies = "disconnected", state, meters }: ReadSetting): string {
-  const { switches = {}, lifted = [], swapped = [], off = [], out = [], values = {}, added = [] } = state;
+  const { switches = {}, lifted = [], swapped = [], off = [], out = [], values = {}, added = [], cleared = [] } = state;
   const sorted = (names: readonly string[]) => [...new Set(names)].sort().join(" ");
   const entries = (record: Readonly<Record<string, unknown>>) =>
     sorted(Object.entries(record).map(([name, value]) => `${name}:${value}`));
   const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${m.from}-${m.to ?? ""} ${m.ohms}`));
   const extra = added.map((a) => `${a.from}-${a.to ?? ""} ${a.ohms}`);
   const gone = [...lifted, ...out];
-  const parts = [entries(switches), sorted(gone), sorted(swapped), sorted(off), entries(values), sorted(extra)];
+  const apart = cleared.map((pair) => [...pair].sort().join("~"));
+  const parts = [
+    entries(switches),
+    sorted(apart),
+    sorted(gone),
+    sorted(swapped),
+    sorted(off),
+    entries(values),
+    sorted(extra),
+  ];
   return [power, supplies, ...parts, sorted(left)].join("|");
 }
 

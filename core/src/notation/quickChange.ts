@@ -24,12 +24,13 @@ const WORDS = {
 } as const;
 const PAIR_WORDS = {
   metered: "a meter stays across them, from here on",
+  cleared: "what joined them is cleared, from here on",
   restored: "nothing put between them any more, from here on",
 } as const;
 
 /** True of words that may say a change, `now` with a value behind it. */
 export function isChangeWord(word: string): boolean {
-  return word in WORDS || word === "now" || word === "on";
+  return word in WORDS || word in PAIR_WORDS || word === "now" || word === "on";
 }
 
 /**
@@ -40,12 +41,18 @@ export function readChange(of: Changed, word: string, values: readonly string[])
   if (word === "now") return readNow(of, values.join(""));
   if (values.length > 0) return `“${values[0]}” is one word too many behind ${word}`;
   if (of.kind === "nodes") {
+    if (word === "cleared" && of.to !== undefined)
+      return {
+        change: { from: of.from, to: of.to, change: word },
+        echo: `${of.from} to ${of.to}: ${PAIR_WORDS[word]}`,
+      };
     if (word !== "metered" && word !== "restored")
       return `two nodes are not ${word}; write the part, such as R3 ${word}`;
     const place = placeOf(of);
     return { change: { ...place, change: word }, echo: `${of.from} to ${of.to ?? "reference"}: ${PAIR_WORDS[word]}` };
   }
   const { part } = of;
+  if (word === "cleared") return `two nodes are cleared of what joins them; write them, such as A-D cleared`;
   const change = (word === "on" ? "restored" : word) as keyof typeof WORDS;
   if ((change === "open" || change === "closed") && part.kind !== "switch")
     return `only a switch is ${change}; for a reading over the range write ${part.designator} OL`;

@@ -1,3 +1,17 @@
+export {
+  Closing,
+  isSameRepair,
+  keyOfStep,
+  MendStep,
+  OUTCOMES,
+  Outcome,
+  RepairWork,
+  Said,
+  stepOf,
+  TIMED_STAGES,
+  type TimedStage,
+  wasFirstRight,
+} from "./closing.ts";
 export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
 export { CopyList, Restored } from "./copies.ts";
 export {

@@ -32,6 +32,8 @@ export const Configuration = z.looseObject({
   out: z.array(z.string()).optional(),
   values: z.record(z.string(), z.number()).optional(),
   added: z.array(z.looseObject({ from: NodeName, to: NodeName.optional(), ohms: z.number().positive() })).optional(),
+  /** Stray bridges that were cleared, by the nodes they joined. */
+  cleared: z.array(z.tuple([NodeName, NodeName])).optional(),
   /** Ohms of the leads, taken off what the meter shows. */
   leads: z.number().nonnegative().optional(),
   /** Supplies that were off or disconnected. */

@@ -13,6 +13,8 @@ export type ChangeOfCircuit =
   /** A resistance or a meter between two nodes; `restored` takes either away. Without `to`, to the reference. */
   | { readonly from: NodeName; readonly to?: NodeName; readonly change: "now"; readonly value: number }
   | { readonly from: NodeName; readonly to?: NodeName; readonly change: "metered" | "restored" }
+  /** A stray bridge between two nodes is cleared; `restored` takes that back. */
+  | { readonly from: NodeName; readonly to: NodeName; readonly change: "cleared" }
   /** Ohms of the leads held together, taken off every later ohms reading. */
   | { readonly change: "leads"; readonly value: number };
 
@@ -86,13 +88,16 @@ function afterPair(
   const place = { from, ...(to === undefined ? {} : { to }) };
   const added = (standing.added ?? []).filter((a) => !isHere(a));
   const meters = (standing.meters ?? []).filter((m) => !isHere(m));
+  const cleared = (standing.cleared ?? []).filter((pair) => !(to && pair.includes(from) && pair.includes(to)));
   switch (change.change) {
     case "now":
       return tidy({ ...standing, added: [...added, { ...place, ohms: change.value }] });
     case "metered":
       return tidy({ ...standing, meters: [...meters, place] });
+    case "cleared":
+      return tidy({ ...standing, cleared: [...cleared, [from, change.to]] });
     case "restored":
-      return tidy({ ...standing, added, meters });
+      return tidy({ ...standing, added, meters, cleared });
     default:
       return change satisfies never;
   }
@@ -114,6 +119,7 @@ export function standingWith(standing: Configuration, own: Configuration = {}): 
     out: both("out"),
     added: [...(standing.added ?? []), ...(own.added ?? [])],
     meters: [...(standing.meters ?? []), ...(own.meters ?? [])],
+    cleared: [...(standing.cleared ?? []), ...(own.cleared ?? [])],
   });
 }
 

@@ -4,7 +4,7 @@ export { comparisonCsv, signaturesCsv } from "./csv.ts";
 export { type ValueDistribution, valueDistribution } from "./distribution.ts";
 export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
 export { type History, historyOf } from "./history.ts";
-export { testPoints } from "./points.ts";
+export { supposedAt, testPoints } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
 export {
   type Choice,

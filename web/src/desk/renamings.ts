@@ -85,7 +85,7 @@ function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
 /** How the circuit stands, in the names after an edit. */
 export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
   const { node, part } = namesAfter(edited);
-  const { switches, values, lifted, swapped, off, out, added, meters, ...rest } = state;
+  const { switches, values, lifted, swapped, off, out, added, meters, cleared, ...rest } = state;
   const named = <T>(record: Readonly<Record<string, T>> | undefined) =>
     record && Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
   const between = <T extends { from: string; to?: string | undefined }>(one: T): T => ({
@@ -104,6 +104,7 @@ export function standingIn(state: Configuration, edited: Extract<Edited, { kind:
     off: off?.map(part),
     out: out?.map(part),
     added: added?.map(between),
+    cleared: cleared?.map((pair) => pair.map(node)),
     meters: left,
   };
   const said = Object.entries(all).filter(([, value]) => value !== undefined);

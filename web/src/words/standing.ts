@@ -11,6 +11,7 @@ export function standingWords({
   values = {},
   added = [],
   meters = [],
+  cleared = [],
   leads,
 }: Configuration): string[] {
   return [
@@ -22,6 +23,7 @@ export function standingWords({
     ...Object.entries(values).map(([part, value]) => `${part} now ${print(value, "ohm", { digits: 3 })}`),
     ...added.map((a) => `${print(a.ohms, "ohm", { digits: 3 })} between ${a.from} and ${a.to ?? "the reference"}`),
     ...meters.map((m) => ("through" in m ? `a meter left in ${m.through}` : `a meter left at ${m.from}`)),
+    ...cleared.map(([a, b]) => `bridge ${a}–${b} cleared`),
     ...(leads === undefined ? [] : [`${print(leads, "ohm", { digits: 3 })} of leads taken off`]),
   ];
 }

@@ -1,4 +1,4 @@
-import { type BranchFault, DEFAULTS, type Law, lawOf } from "../../circuit/index.ts";
+import { type BranchFault, DEFAULTS, isCleared, type Law, lawOf } from "../../circuit/index.ts";
 import type { FaultAt, Site } from "../../faults/index.ts";
 import type { NodePair, ProbeSet } from "../../measure/index.ts";
 
@@ -88,7 +88,13 @@ export class Changes {
     const { set, pairs } = this;
     const { setting, ports } = set.settings[s];
     const { site } = fault;
-    if (site.bridge >= 0) return this.joined(s, site.bridge, DEFAULTS.shortOhms);
+    if (site.bridge >= 0) {
+      const [a, b] = pairs.all[site.bridge];
+      const { nodes } = set.network;
+      if (isCleared(setting.state, [nodes[a], nodes[b]]))
+        return [{ element: set.branchCount + site.bridge, gain: 0, added: 0, isNothing: true }];
+      return this.joined(s, site.bridge, DEFAULTS.shortOhms);
+    }
     const branch = set.network.branches[site.branch];
     const law = lawOf(branch, setting, faultOf(fault));
     const base = ports.laws[site.branch];

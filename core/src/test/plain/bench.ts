@@ -242,7 +242,9 @@ function plainWires(
     const end = (node: string) => (moved && node === moved.belongs ? (moved.at as string) : node);
     return { from: end(e.from), to: end(e.to), law: plainLaw(e, state, isOff, fault, draw) };
   });
-  for (const f of faults) if ("nodes" in f) wires.push({ from: f.nodes[0], to: f.nodes[1], law: ohmic(SHORT) });
+  const isCleared = (nodes: readonly string[]) => state.cleared?.some((pair) => nodes.every((n) => pair.includes(n)));
+  for (const f of faults)
+    if ("nodes" in f && !isCleared(f.nodes)) wires.push({ from: f.nodes[0], to: f.nodes[1], law: ohmic(SHORT) });
   for (const a of state.added ?? []) wires.push({ from: a.from, to: a.to ?? reference, law: ohmic(a.ohms) });
   return wires;
 }

@@ -43,6 +43,20 @@ export const STATE_STORIES: readonly Story[] = [
     lines: ["A 11.98", "S1 open", "A 0.00", "S1 closed", "A 11.98"],
     most: { "S1 stuckClosed": 0.01, "S1 stuckOpen": 0.01 },
   },
+  // Clearing a bridge.
+  {
+    tells: "a bridge that was cleared is what it was, and is no more",
+    trail: VENT,
+    lines: ["A 23.90", "B 23.90", "D 23.90", "A-D cleared", "A 23.97", "B 17.10", "C 8.88", "D 3.14"],
+    first: "A~D",
+    stands: "settled",
+  },
+  {
+    tells: "where clearing a bridge changes nothing, it was something else",
+    trail: VENT,
+    lines: ["A 23.90", "B 23.90", "D 23.90", "A-D cleared", "B 23.90", "D 23.90"],
+    most: { "A~D": 0.01 },
+  },
   // Lifting a lead.
   {
     tells: "the lifted part is good",

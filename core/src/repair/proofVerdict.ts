@@ -1,0 +1,134 @@
+import { corrected, errorOf } from "../measure/index.ts";
+import { faultsOf, prepare, type RankProblem, type SuspectFault, type Weighing, weighFaults } from "../rank/index.ts";
+import { type Configuration, type MendStep, meterData, type NumericReading, type Reading } from "../record/index.ts";
+import { OFF, type ProofInput, type ProofSet } from "./proofSet.ts";
+
+/** A reading taken after the repair, beside what a healthy circuit shows. */
+export interface ProofRow {
+  readonly reading: NumericReading;
+  /** Number among the readings given; null of one still to be taken. */
+  readonly index: number | null;
+  readonly healthy: { readonly value: number; readonly plusMinus: number };
+  /** In limits (two standard deviations of tolerances and meter together); null of one still to be taken. */
+  readonly off: number | null;
+  readonly says: "agrees" | "edge" | "disagrees" | null;
+}
+
+/**
+ * What the readings after a repair come to. `open`: some of the set are still to be taken. `repaired`: each agrees with
+ * healthy, and together they speak for no fault. `doubtful`: each may pass, but together they look like a fault.
+ * `notSettled`: at least one disagrees.
+ */
+export interface ProofVerdict {
+  readonly kind: "open" | "repaired" | "doubtful" | "notSettled";
+  readonly rows: readonly ProofRow[];
+  readonly agree: number;
+  readonly taken: number;
+  /** Probability that nothing is wrong, by these readings alone: evens before them. */
+  readonly healthy: number;
+  /** What leads where it is not that. */
+  readonly suspect: { readonly faults: readonly SuspectFault[]; readonly probability: number } | null;
+}
+
+/** Whether a reading was taken of the circuit as it is to stay: everything as drawn but levers, with these steps done. */
+export function isOfProof(reading: Reading, steps: readonly MendStep[]): boolean {
+  const { swapped = [], cleared = [], leads: _, switches: __, ...other } = reading.state ?? {};
+  if (Object.values(other).some((v) => v !== undefined && !(Array.isArray(v) && v.length === 0))) return false;
+  return steps.every((step) =>
+    "part" in step
+      ? swapped.includes(step.part)
+      : cleared.some((pair) => pair.every((n) => (step.nodes as readonly string[]).includes(n))),
+  );
+}
+
+/**
+ * Judges the readings that were taken after the steps were done. The new parts are under suspicion like all others: what
+ * was repaired is what is proved.
+ * @param readings all readings of the job
+ */
+export function proofVerdict(
+  input: ProofInput,
+  set: ProofSet,
+  readings: readonly Reading[],
+  steps: readonly MendStep[],
+): ProofVerdict | RankProblem {
+  const data = meterData(input.meter);
+  const own = readings.flatMap((reading, index) =>
+    isOfProof(reading, steps) ? [{ reading: plain(reading), index }] : [],
+  );
+  const numeric = own.flatMap(({ reading, index }) =>
+    reading.quantity === "observation" || reading.beyond !== undefined ? [] : [{ reading, index }],
+  );
+  const priors = input.priors;
+  const common = { circuit: input.circuit, meter: input.meter, priors, situation: "repaired" as const };
+  const prepared = prepare(
+    { ...common, readings: [] },
+    numeric.map((n) => n.reading),
+  );
+  if (prepared.kind === "problem") return prepared;
+  const { predictor } = prepared.integrator;
+  const outcome = predictor.predict([], "variances");
+  const rows = numeric.map(({ reading, index }, r): ProofRow => {
+    const value = outcome.y[r];
+    const { own: spread } = errorOf({ ...reading, value }, data);
+    const plusMinus = 2 * Math.sqrt(predictor.varianceOf(outcome, r) + spread ** 2);
+    const off = (corrected(reading, data).value - value) / plusMinus;
+    return { reading, index, healthy: { value, plusMinus }, off, says: sayOf(off) };
+  });
+  const missing = set.readings
+    .filter((p) => !numeric.some((n) => isSamePlace(n.reading, p.measurement.reading)))
+    .map((p): ProofRow => ({ reading: p.measurement.reading, index: null, healthy: p.healthy, off: null, says: null }));
+  const weighing = weighSingles({ ...common, readings: own.map((o) => o.reading) });
+  if (weighing.kind === "problem") return weighing;
+  const healthy = weighing.hypotheses.find((h) => h.hypothesis.sites.length === 0)?.probability ?? 0;
+  const first = weighing.hypotheses.find((h) => h.hypothesis.sites.length > 0);
+  const isOff = rows.some((r) => r.says === "disagrees");
+  const isDoubtful = rows.length > 0 && healthy < 0.5;
+  return {
+    kind: isOff
+      ? "notSettled"
+      : isDoubtful
+        ? "doubtful"
+        : missing.length > 0 || rows.length === 0
+          ? "open"
+          : "repaired",
+    rows: [...rows, ...missing],
+    agree: rows.filter((r) => r.says !== "disagrees").length,
+    taken: rows.length,
+    healthy,
+    suspect:
+      first && (isOff || isDoubtful)
+        ? { faults: faultsOf(weighing.prepared, first), probability: first.probability }
+        : null,
+  };
+}
+
+function sayOf(off: number): ProofRow["says"] {
+  const size = Math.abs(off);
+  return size <= 1 ? "agrees" : size <= OFF ? "edge" : "disagrees";
+}
+
+/** A reading without what was repaired before it: the new part is as good as it reads. */
+function plain<R extends Reading>(reading: R): R {
+  const { swapped: _, cleared: __, ...state } = (reading.state ?? {}) as Configuration;
+  const { state: ___, ...rest } = reading;
+  return (Object.keys(state).length > 0 ? { ...rest, state } : rest) as R;
+}
+
+/** At most one fault: two at once that hide each other at every reading of the set are not looked for. */
+function weighSingles(input: Parameters<typeof weighFaults>[0]): Weighing | RankProblem {
+  for (const steps = weighFaults(input); ; ) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    if (step.value.kind === "pairs") return step.value.settle();
+  }
+}
+
+/** The same points, whichever way round; levers as they stood do not matter here. */
+function isSamePlace(one: NumericReading, other: NumericReading): boolean {
+  if (one.quantity !== other.quantity) return false;
+  if (one.quantity === "current") return one.through === (other as typeof one).through;
+  const ends = (r: NumericReading) => ("from" in r ? [r.from ?? "", r.to ?? ""].sort().join("~") : "");
+  const lifted = (r: NumericReading) => (r.quantity === "resistance" ? r.lifted : undefined);
+  return ends(one) === ends(other) && lifted(one) === lifted(other);
+}

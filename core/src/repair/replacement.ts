@@ -1,0 +1,157 @@
+import { type Circuit, KINDS, type Network, type Part } from "../circuit/index.ts";
+import type { Estimate } from "../rank/index.ts";
+import { matchTwo, nearestInSeries, seriesOf, type TwoResistors } from "../units/index.ts";
+import { type Worst, worstCases } from "./worstCase.ts";
+
+/** What a part is replaced by; SI units. */
+export interface Replacement {
+  readonly part: Part;
+  /** Ohms, or volts of a supply, with its tolerance as a fraction; null of what has none of its own (a contact). */
+  readonly value: {
+    readonly unit: "ohm" | "V";
+    readonly nominal: number;
+    readonly tolerance: number;
+    /** The drawing does not say it: the readings made it this. */
+    readonly isEstimate: boolean;
+  } | null;
+  /** Rated voltage and power, of what is bought by its rating. */
+  readonly rated: { readonly volts: number; readonly watts: number } | null;
+  readonly load: RatedLoad | null;
+  /** Where the value is none that is sold: the nearest that is, and two that make it. */
+  readonly nearest: number | null;
+  readonly pairs: readonly TwoResistors[];
+  /** Of a fuse: lamps or windings start through it, so that a quick one may blow at switching on. */
+  readonly startsHard: boolean;
+}
+
+/** What a part has to bear, healthy, and what it should be rated for. */
+export interface RatedLoad {
+  readonly of: "power" | "current" | "volts";
+  readonly worst: number;
+  /** The smallest rating sold that bears it with margin. */
+  readonly least: number;
+  /** As the drawing rates it; null where it says nothing. */
+  readonly drawn: number | null;
+  /** The drawing's own rating leaves no margin, or is passed outright. */
+  readonly isTooSmall: boolean;
+  readonly isExceeded: boolean;
+}
+
+/** Ratings that are sold: resistors in watts, fuses in amperes (IEC 60127). */
+const WATTS = [0.125, 0.25, 0.5, 1, 2, 3, 5, 7, 10, 15, 20, 25, 50, 100, 200, 500];
+const AMPS = [
+  0.032, 0.04, 0.05, 0.063, 0.08, 0.1, 0.125, 0.16, 0.2, 0.25, 0.315, 0.4, 0.5, 0.63, 0.8, 1, 1.25, 1.6, 2, 2.5, 3.15,
+  4, 5, 6.3, 8, 10, 12.5, 16, 20, 25, 32, 40, 50, 63,
+];
+/**
+ * Share of a rating that is used at worst: half of a resistor's watts, for it to stay cool enough to last; three quarters
+ * of a fuse's amperes, beyond which it tires; a contact's and a supply's amperes less a fifth; a lamp's volts and 5 %.
+ */
+const USED = { resistor: 0.5, fuse: 0.75, contact: 0.8, supply: 0.8, lamp: 1.05 } as const;
+/** A value this close to one that is sold is that one. */
+const SAME = 1e-3;
+const PAIRS = 3;
+
+/** What replaces the named parts. @param estimates of values that the drawing leaves open */
+export function replacementsFor(
+  circuit: Circuit,
+  network: Network,
+  parts: readonly string[],
+  estimates: readonly Estimate[] = [],
+): Replacement[] {
+  const worst = worstCases(circuit);
+  return parts.flatMap((name) => {
+    const part = circuit.parts.find((p) => p.designator === name);
+    return part ? [replacementFor(part, network, worst, estimates)] : [];
+  });
+}
+
+function replacementFor(
+  part: Part,
+  network: Network,
+  worst: ReadonlyMap<string, Worst>,
+  estimates: readonly Estimate[],
+): Replacement {
+  const isEstimate = estimates.some((e) => e.designator === part.designator);
+  const value = boughtBy(part, isEstimate);
+  const ohms = value?.unit === "ohm" ? value.nominal : null;
+  const isOdd = ohms !== null && part.kind === "resistor" && (isEstimate || seriesOf(ohms) === null);
+  const nearest = isOdd && ohms !== null ? nearestInSeries(ohms, "E24") : null;
+  const isNear = nearest !== null && ohms !== null && Math.abs(nearest / ohms - 1) < SAME;
+  return {
+    part,
+    value,
+    rated: "resistance" in part && part.resistance.by === "rating" ? part.resistance : null,
+    load: loadOn(part, worst),
+    nearest,
+    pairs: isOdd && !isNear && ohms !== null ? matchTwo(ohms, "E24", PAIRS) : [],
+    startsHard: part.kind === "fuse" && network.branches.some((b) => b.kind === "lamp" || b.kind === "coil"),
+  };
+}
+
+function boughtBy(part: Part, isEstimate: boolean): Replacement["value"] {
+  // What the readings leave open of a value is no tolerance of a part that is sold.
+  const tolerance = isEstimate ? KINDS[part.kind].tolerance : part.tolerance;
+  if (part.kind === "supply")
+    return part.volts === null ? null : { unit: "V", nominal: part.volts, tolerance, isEstimate };
+  if (part.kind === "potentiometer") return { unit: "ohm", nominal: part.ohms, tolerance, isEstimate };
+  if (!("resistance" in part) || part.resistance.by !== "ohms") return null;
+  return { unit: "ohm", nominal: part.resistance.ohms, tolerance, isEstimate };
+}
+
+function loadOn(part: Part, worst: ReadonlyMap<string, Worst>): RatedLoad | null {
+  const own = [...worst].filter(([name]) => name.split(".")[0] === part.designator).map(([, w]) => w);
+  if (own.length === 0) return null;
+  const most = (key: keyof Worst) => Math.max(...own.map((w) => w[key]));
+  switch (part.kind) {
+    case "resistor":
+    case "sensor":
+      return rated("power", most("watts"), part.powerRating, USED.resistor, WATTS);
+    case "potentiometer": {
+      // Current through a piece of the track counts as if it went through all of it: the rating is the whole track's.
+      return rated("power", most("amps") ** 2 * part.ohms, part.powerRating, USED.resistor, WATTS);
+    }
+    case "fuse":
+      return rated("current", most("amps"), part.currentRating, USED.fuse, AMPS);
+    case "connector":
+    case "switch":
+    case "wire":
+    case "joint":
+      return part.currentRating === undefined
+        ? null
+        : rated("current", most("amps"), part.currentRating, USED.contact, AMPS);
+    case "supply":
+      return rated("current", most("amps"), part.limit, USED.supply, AMPS);
+    case "lamp":
+    case "coil":
+    case "load":
+      if (part.resistance.by !== "rating")
+        return part.powerRating === undefined
+          ? null
+          : rated("power", most("watts"), part.powerRating, USED.contact, WATTS);
+      return rated("volts", most("volts"), part.resistance.volts, USED.lamp, []);
+    case "meter":
+      return null;
+    default:
+      return part satisfies never;
+  }
+}
+
+function rated(
+  of: RatedLoad["of"],
+  worst: number,
+  drawn: number | undefined,
+  used: number,
+  sold: readonly number[],
+): RatedLoad {
+  const needed = worst / used;
+  const least = sold.find((r) => r >= needed * (1 - SAME)) ?? needed;
+  return {
+    of,
+    worst,
+    least,
+    drawn: drawn ?? null,
+    isTooSmall: drawn !== undefined && drawn < needed * (1 - SAME),
+    isExceeded: drawn !== undefined && worst > drawn * (1 + SAME) * (of === "volts" ? used : 1),
+  };
+}
