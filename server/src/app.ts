@@ -20,14 +20,17 @@ import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
 import { libraryRoutes } from "./library/routes.ts";
 import { LibraryService } from "./library/service.ts";
+import { logbookRoutes } from "./logbook/routes.ts";
 import { MeterLink } from "./meter/link.ts";
 import { linkRoutes, linkStream } from "./meter/routes.ts";
+import { pictureBytes, pictureRoutes, pictureUpload, rawPicture } from "./pictures/routes.ts";
 import { Problem } from "./problems.ts";
 import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
 import { meterRoutes } from "./workshop/meters.ts";
+import { peopleRoutes } from "./workshop/people.ts";
 
 export interface AppEffects {
   readonly db: Knex;
@@ -47,6 +50,9 @@ export interface AppEffects {
   readonly pages?: string;
 }
 
+/** What comes in as a file: a backup, a workshop, a picture. */
+const UPLOADS = /^\/api\/(?:restore|jobs\/[^/]+\/pictures)$/;
+
 /** The whole server but for the listening: all effects come in from outside. */
 export function createApp(effects: AppEffects): Express {
   const { db, log, now, hosts = [], pairing, threads = new Threads(), metersAt = [], pages } = effects;
@@ -55,7 +61,10 @@ export function createApp(effects: AppEffects): Express {
   const jobs = new JobService(db, now, threads);
   const link = effects.link ?? meterLinkFor(jobs, now);
   const routes = [
+    ...logbookRoutes(db),
     ...jobRoutes(jobs),
+    ...pictureRoutes(db, jobs, now),
+    ...peopleRoutes(db),
     ...libraryRoutes(new LibraryService(db, now, threads)),
     ...conventionRoutes(db),
     ...meterRoutes(db),
@@ -84,7 +93,7 @@ export function createApp(effects: AppEffects): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(door({ hosts, upload: "/api/restore" }));
+  app.use(door({ hosts, uploads: UPLOADS }));
   api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
   const failures = new WriteFailures(now);
   api.use(failures.watch);
@@ -108,6 +117,8 @@ export function createApp(effects: AppEffects): Express {
   api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);
   api.use("/jobs/:id", events.watch);
+  api.post("/jobs/:id/pictures", rawPicture, pictureUpload(db, jobs, now));
+  api.get("/jobs/:id/pictures/:picture.jpg", pictureBytes(db));
   for (const { method, path, handle } of routes) api[method](path, handle);
   api.use(() => {
     throw new Problem("not-found");

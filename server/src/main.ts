@@ -12,6 +12,7 @@ import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
 import { Pairing } from "./http/pairing.ts";
+import { rebuildLogbook } from "./jobs/rebuild.ts";
 import { JobService } from "./jobs/service.ts";
 import type { MeterLink } from "./meter/link.ts";
 import { storedLink } from "./meter/routes.ts";
@@ -149,6 +150,7 @@ async function main() {
   const before = keepBeforeMigrating(settings.database);
   if (before) say(`This version changes the form of the database; a copy of it as it was is ${before}`);
   const db = await openDatabase(settings.database);
+  await rebuildLogbook(db);
   if (settings.demo) {
     const loaded = await loadDemo(db, settings.demo, now);
     if (loaded.jobs > 0)

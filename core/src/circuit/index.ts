@@ -1,3 +1,4 @@
+export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,
   DEFAULTS,

@@ -1,5 +1,16 @@
 import { z } from "zod";
-import { Configuration, Details, Meter, Priors, Reading, Repaired, Situation, TEXT_LIMITS } from "../record/index.ts";
+import {
+  Closing,
+  Configuration,
+  Details,
+  Meter,
+  Priors,
+  Reading,
+  Repaired,
+  RepairWork,
+  Situation,
+  TEXT_LIMITS,
+} from "../record/index.ts";
 import { type Mistake, positionAt } from "./mistake.ts";
 import { readTrail, type Trail } from "./trail/readTrail.ts";
 
@@ -24,6 +35,10 @@ export const CaseFile = z.looseObject({
   /** How the circuit stands now, where that differs from the drawing. */
   standing: Configuration.optional(),
   readings: z.array(Reading).default([]),
+  /** Words by which it is found again; the repair under way; how the job ended. */
+  tags: z.array(z.string().max(40)).max(20).optional(),
+  work: RepairWork.nullable().optional(),
+  closing: Closing.nullable().optional(),
   /** What was found and verified, once the job was closed: habits are learnt from it. */
   repair: z.array(Repaired).optional(),
 });

@@ -42,12 +42,32 @@ export {
   JobSummary,
   NEW_JOB_FIELDS,
   NewJob,
+  NewNote,
   NewReading,
   ProblemDetails,
   ReadingChange,
   TEXT_LIMITS,
 } from "./job.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
+export {
+  FailureOfCircuit,
+  FaultCount,
+  HabitSettings,
+  Habits,
+  Letterhead,
+  type LogbookFilter,
+  PartCount,
+  People,
+  PersonName,
+  PICTURE_LIMITS,
+  Picture,
+  PictureList,
+  Rate,
+  SORTS,
+  Sort,
+  Spent,
+  Statistics,
+} from "./logbook.ts";
 export { Accuracy, Meter, MeterCheck } from "./meter.ts";
 export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData } from "./meterData.ts";
 export {

@@ -1,12 +1,13 @@
 import { z } from "zod";
+import { Closing, Outcome, RepairWork } from "./closing.ts";
 import { Meter } from "./meter.ts";
 import { Priors, Situation } from "./priors.ts";
 import { Configuration, Reading } from "./reading.ts";
 
 /** What travels between server and pages: jobs, their circuits and readings. Times are ISO 8601 in UTC. */
 
-export const JOB_STATES = { new: "New", open: "Under way", solved: "Solved" } as const;
-export const JobState = z.enum(["new", "open", "solved"]);
+export const JOB_STATES = { new: "New", open: "Under way", solved: "Solved", givenUp: "Given up" } as const;
+export const JobState = z.enum(["new", "open", "solved", "givenUp"]);
 export type JobState = z.infer<typeof JobState>;
 
 /** Longest texts the server takes, in characters. */
@@ -36,6 +37,9 @@ const TrailText = z.string().max(TEXT_LIMITS.trail);
 const Revision = z.number().int().nonnegative();
 const Id = z.uuid();
 
+const Tags = z.array(z.string().trim().min(1).max(40)).max(20);
+const Who = z.string().max(80).optional();
+
 export const JobReading = z.strictObject({ id: Id, revision: Revision, reading: Reading, createdAt: z.string() });
 export type JobReading = z.infer<typeof JobReading>;
 
@@ -48,6 +52,19 @@ export const JobSummary = z.strictObject({
   deletedAt: z.string().nullable(),
   partCount: z.number().int(),
   readingCount: z.number().int(),
+  createdAt: z.string(),
+  /** Which circuit it is about: the same key for the same parts; "" where there is none. */
+  circuit: z.string(),
+  circuitName: z.string(),
+  tags: Tags,
+  customer: z.string(),
+  device: z.string(),
+  /** How it ended, and what was found in words; null where it did not end. */
+  outcome: Outcome.nullable(),
+  finding: z.string(),
+  minutes: z.number().nullable(),
+  /** Where what was searched for stands, with the words marked by ‹ and ›; null where nothing was. */
+  hit: z.string().nullable(),
 });
 export type JobSummary = z.infer<typeof JobSummary>;
 
@@ -77,6 +94,10 @@ export const Job = z.strictObject({
   isWet: z.boolean().default(false),
   /** How the circuit stands now, where that differs from the drawing: readings are taken so. */
   standing: Configuration,
+  tags: Tags.default([]),
+  /** The repair under way, and how the job ended; null where there is none yet. */
+  work: RepairWork.nullable().default(null),
+  closing: Closing.nullable().default(null),
   /** Counts changes of what stands above. */
   revision: Revision,
   circuit: z.strictObject({ trail: z.string(), revision: Revision }),
@@ -98,7 +119,10 @@ export const NEW_JOB_FIELDS = {
   situation: "complaint",
   isWet: false,
   standing: {},
-} as const satisfies Partial<Job>;
+  tags: [],
+  work: null,
+  closing: null,
+} satisfies Partial<Job>;
 
 /** As many of a list as were asked for, and how many there are. */
 export const JobList = z.strictObject({ jobs: z.array(JobSummary), total: z.number().int() });
@@ -126,6 +150,9 @@ export const JobChange = z.strictObject({
   situation: Situation.optional(),
   isWet: z.boolean().optional(),
   standing: Configuration.optional(),
+  tags: Tags.optional(),
+  work: RepairWork.nullable().optional(),
+  closing: Closing.nullable().optional(),
 });
 export type JobChange = z.infer<typeof JobChange>;
 
@@ -135,6 +162,9 @@ export type CircuitChange = z.infer<typeof CircuitChange>;
 /** A new reading; the circuit's revision is the one it was typed against. The id is the sender's, so that a repeat is harmless. */
 export const NewReading = z.strictObject({ id: Id, circuitRevision: Revision, reading: Reading });
 export type NewReading = z.infer<typeof NewReading>;
+
+/** A note in a job's log; the id is the sender's, so that a repeat is harmless. */
+export const NewNote = z.strictObject({ id: Id, text: z.string().trim().min(1).max(TEXT_LIMITS.complaint) });
 
 export const ReadingChange = z.strictObject({ revision: Revision, reading: Reading });
 export type ReadingChange = z.infer<typeof ReadingChange>;
@@ -156,16 +186,20 @@ export const JOB_FIELDS = [
   "situation",
   "isWet",
   "standing",
+  "tags",
+  "work",
+  "closing",
 ] as const;
 export type JobField = (typeof JOB_FIELDS)[number];
 
 const at = z.string();
 /** What was done to a job, and what it was before: nothing that stood there once is gone. */
 export const HistoryEntry = z.discriminatedUnion("what", [
-  z.strictObject({ what: z.literal("job"), at, done: z.enum(["made", "imported", "deleted", "restored"]) }),
+  z.strictObject({ what: z.literal("job"), at, done: z.enum(["made", "imported", "deleted", "restored"]), who: Who }),
   z.strictObject({
     what: z.literal("field"),
     at,
+    who: Who,
     field: z.enum(JOB_FIELDS),
     before: z.unknown(),
     after: z.unknown(),
@@ -173,12 +207,15 @@ export const HistoryEntry = z.discriminatedUnion("what", [
   z.strictObject({
     what: z.literal("reading"),
     at,
+    who: Who,
     id: Id,
-    done: z.enum(["corrected", "deleted", "restored"]),
+    done: z.enum(["taken", "corrected", "deleted", "restored"]),
     before: Reading.nullable(),
     after: Reading.nullable(),
   }),
-  z.strictObject({ what: z.literal("circuit"), at, revision: Revision }),
+  z.strictObject({ what: z.literal("circuit"), at, who: Who, revision: Revision }),
+  /** What somebody wanted to say at that moment. */
+  z.strictObject({ what: z.literal("note"), at, who: Who, id: Id, text: z.string() }),
 ]);
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
 

@@ -104,6 +104,76 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
           .update({ sum: sumThen(r.library_id, r.revision, r.trail, r.created_at) });
     },
   },
+  {
+    name: "0004_logbook",
+    up: async (db) => {
+      await db.schema.alterTable("circuits", (t) => {
+        t.text("who");
+        // What is known of the circuit without reading it: its key, its title, and the kinds of its parts.
+        t.text("key");
+        t.text("name");
+        t.text("kinds");
+      });
+      await db.schema.createTable("logbook", (t) => {
+        t.increments("n");
+        t.text("job_id").notNullable().unique().references("id").inTable("jobs").onDelete("CASCADE");
+        for (const name of [
+          "title",
+          "complaint",
+          "state",
+          "created_at",
+          "updated_at",
+          "circuit",
+          "circuit_name",
+          "tags",
+        ])
+          t.text(name).notNullable();
+        for (const name of ["deleted_at", "outcome", "closed_at"]) t.text(name);
+        for (const name of ["customer", "device", "finding"]) t.text(name).notNullable();
+        t.integer("part_count").notNullable();
+        t.integer("reading_count").notNullable();
+        t.float("minutes");
+        t.integer("first_right");
+        t.index(["deleted_at", "updated_at"]);
+        t.index(["circuit"]);
+      });
+      await db.schema.createTable("found_faults", (t) => {
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        for (const name of ["circuit", "kind", "part", "mode"]) t.text(name).notNullable();
+        t.index(["job_id"]);
+        t.index(["part"]);
+      });
+      await db.schema.createTable("said", (t) => {
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        t.float("probability").notNullable();
+        t.integer("was_true").notNullable();
+        t.index(["job_id"]);
+      });
+      await db.schema.raw(
+        "CREATE VIRTUAL TABLE words USING fts5(title, complaint, finding, parts, circuit, people, notes, tokenize = \"unicode61 remove_diacritics 2\", prefix = '2 3')",
+      );
+      await db.schema.createTable("spent", (t) => {
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        t.text("stage").notNullable();
+        t.float("minutes").notNullable();
+        t.primary(["job_id", "stage"]);
+      });
+      await db.schema.createTable("pictures", (t) => {
+        t.text("id").primary();
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        t.text("name").notNullable();
+        t.integer("width").notNullable();
+        t.integer("height").notNullable();
+        t.binary("data").notNullable();
+        t.binary("small").notNullable();
+        t.text("who");
+        t.text("created_at").notNullable();
+        t.text("deleted_at");
+        t.text("sum").notNullable();
+        t.index(["job_id"]);
+      });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

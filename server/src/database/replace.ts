@@ -47,7 +47,7 @@ function replaceTables(connection: Database, own: Readonly<Record<string, readon
   connection.pragma("defer_foreign_keys = ON");
   const tables = connection
     .prepare(
-      "SELECT name FROM fresh.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'knex_%'",
+      "SELECT name FROM fresh.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'knex_%' AND name NOT LIKE 'words%'",
     )
     .all() as { name: string }[];
   for (const { name } of tables) {

@@ -6,8 +6,8 @@ const LOOPBACK = /^(?:localhost|127(?:\.\d{1,3}){3}|\[::1\])$/;
 export interface DoorOptions {
   /** Names, besides those of this machine itself, under which the server is meant to be reached. */
   readonly hosts: readonly string[];
-  /** The one address whose body is a file, and no JSON; no form of another site can send its type either. */
-  readonly upload: string;
+  /** Addresses whose body is a file, and no JSON; no form of another site can send its type either. */
+  readonly uploads: RegExp;
 }
 
 /**
@@ -16,7 +16,7 @@ export interface DoorOptions {
  * form of another site can send is none.
  * OWASP Application Security Verification Standard 5.0, V3.5: cross-origin requests.
  */
-export function door({ hosts, upload }: DoorOptions): RequestHandler {
+export function door({ hosts, uploads }: DoorOptions): RequestHandler {
   const known = new Set(hosts.map((h) => h.toLowerCase()));
   return (request, _response, next) => {
     const host = request.headers.host ?? "";
@@ -32,7 +32,7 @@ export function door({ hosts, upload }: DoorOptions): RequestHandler {
     if (!isOurs && (changes || !isNavigation)) throw new Problem("foreign-origin");
     const hasBody =
       request.headers["transfer-encoding"] !== undefined || Number(request.headers["content-length"] ?? 0) > 0;
-    const type = request.path === upload ? "application/octet-stream" : "application/json";
+    const type = uploads.test(request.path) ? "application/octet-stream" : "application/json";
     if (changes && hasBody && !request.is(type)) throw new Problem("not-json");
     next();
   };

@@ -30,7 +30,7 @@ interface Shapes<P, Q, B, A> {
 /** Ties a handler to its shapes: it sees parsed input only, and returns what is sent. */
 export function route<P = undefined, Q = undefined, B = undefined, A = undefined>(
   shapes: Shapes<P, Q, B, A>,
-  handler: (input: { params: P; query: Q; body: B }, response: Response) => Promise<A>,
+  handler: (input: { params: P; query: Q; body: B; who: string | null }, response: Response) => Promise<A>,
 ): Route {
   const status = shapes.status ?? (shapes.answer ? 200 : 204);
   return {
@@ -41,6 +41,7 @@ export function route<P = undefined, Q = undefined, B = undefined, A = undefined
         params: parse(shapes.params, request.params, "/params") as P,
         query: parse(shapes.query, request.query, "/query") as Q,
         body: parse(shapes.body, request.body, "") as B,
+        who: whoIs(request),
       };
       const answer = await handler(input, response);
       if (response.headersSent) return;
@@ -48,6 +49,16 @@ export function route<P = undefined, Q = undefined, B = undefined, A = undefined
       else response.status(status).end();
     },
   };
+}
+
+/** Who sits at the browser, by the name chosen there; a name is no proof of anything. */
+export function whoIs(request: Request): string | null {
+  try {
+    const name = decodeURIComponent(request.get("x-hound-who") ?? "").trim();
+    return name === "" ? null : name.slice(0, 80);
+  } catch {
+    return null;
+  }
 }
 
 /** The only place where input becomes a 400. */

@@ -5,7 +5,7 @@ const BREATH_EVERY = 25_000;
 
 /** Tells every page that has a job open when the job was changed: server-sent events without content. */
 export class JobEvents {
-  private readonly open = new Map<string, Set<Response>>();
+  private readonly open = new Map<string, Map<Response, string>>();
 
   /** A stream for one job; it ends with the page. */
   readonly stream: RequestHandler = (request: Request, response) => {
@@ -17,14 +17,16 @@ export class JobEvents {
       "X-Accel-Buffering": "no",
     });
     response.write("retry: 2000\n\n");
-    const here = this.open.get(id) ?? new Set();
-    this.open.set(id, here.add(response));
+    const here = this.open.get(id) ?? new Map<Response, string>();
+    this.open.set(id, here.set(response, String(request.query.who ?? "").slice(0, 80)));
+    this.tellWho(id);
     const breath = setInterval(() => response.write(":\n\n"), BREATH_EVERY);
     breath.unref();
     response.on("close", () => {
       clearInterval(breath);
       here.delete(response);
       if (here.size === 0) this.open.delete(id);
+      else this.tellWho(id);
     });
   };
 
@@ -43,7 +45,14 @@ export class JobEvents {
     for (const id of this.open.keys()) this.tell(id);
   }
 
+  /** Who has the job open, by the names that their pages gave; those without one are counted. */
+  private tellWho(id: string) {
+    const names = [...(this.open.get(id)?.values() ?? [])];
+    for (const response of this.open.get(id)?.keys() ?? [])
+      response.write(`event: here\ndata: ${JSON.stringify(names)}\n\n`);
+  }
+
   private tell(id: string) {
-    for (const response of this.open.get(id) ?? []) response.write("event: changed\ndata: \n\n");
+    for (const response of this.open.get(id)?.keys() ?? []) response.write("event: changed\ndata: \n\n");
   }
 }

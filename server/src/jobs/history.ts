@@ -1,7 +1,7 @@
 import { HistoryEntry, JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
-import type { JobFields } from "./rows.ts";
+import { type CircuitRow, type JobFields, type ReadingRow, readingOf } from "./rows.ts";
 
 const Stored = z.object({ version: z.literal(1), entry: z.unknown() });
 
@@ -10,10 +10,14 @@ export type Happened = WithoutTime<HistoryEntry>;
 
 /** What was done to jobs, in order; entries are only added. Versions of the circuit are kept by themselves. */
 export class History {
-  constructor(private readonly db: Knex) {}
+  constructor(
+    private readonly db: Knex,
+    private readonly who: string | null = null,
+  ) {}
 
   async add(jobId: string, entry: Happened, at: string) {
-    const data = JSON.stringify({ version: 1, entry });
+    const own = this.who === null ? entry : { ...entry, who: this.who };
+    const data = JSON.stringify({ version: 1, entry: own });
     await this.db("history").insert({ job_id: jobId, data, created_at: at });
   }
 
@@ -25,25 +29,47 @@ export class History {
     }
   }
 
-  /** The newest `limit` entries, versions of the circuit among them, and how many there are. */
+  /** The newest `limit` entries, versions of the circuit and readings taken among them, and how many there are. */
   async of(jobId: string, limit: number): Promise<{ entries: HistoryEntry[]; total: number }> {
-    const rows = await this.db("history").where({ job_id: jobId }).orderBy("id", "desc").limit(limit);
-    const circuits = await this.db("circuits")
-      .select("revision", "created_at")
+    const rows = await this.db("history").where({ job_id: jobId }).orderBy("id", "desc");
+    const done = rows.flatMap((row) => entryOf(row.data, row.created_at));
+    const circuits = (await this.db<CircuitRow>("circuits")
+      .select("revision", "created_at", "who")
       .where({ job_id: jobId })
       .where("revision", ">", 0)
-      .orderBy("revision", "desc")
-      .limit(limit);
-    const [a, b] = await Promise.all([
-      this.db("history").where({ job_id: jobId }).count("* as n").first(),
-      this.db("circuits").where({ job_id: jobId }).where("revision", ">", 0).count("* as n").first(),
-    ]);
+      .orderBy("revision", "desc")) as Pick<CircuitRow, "revision" | "created_at" | "who">[];
+    const readings = await this.db<ReadingRow>("readings").where({ job_id: jobId }).orderBy("place", "desc");
+    // What was done last among equals comes first.
     const entries = [
-      ...rows.flatMap((row) => entryOf(row.data, row.created_at)),
-      ...circuits.map((c) => ({ what: "circuit" as const, at: String(c.created_at), revision: c.revision })),
+      ...done,
+      ...circuits.map(
+        ({ revision, created_at: at, who }): HistoryEntry => ({ what: "circuit", at, revision, ...saidBy(who) }),
+      ),
+      ...readings.flatMap((row) => takenOf(row, done)),
     ].sort((x, y) => (x.at < y.at ? 1 : x.at > y.at ? -1 : 0));
-    return { entries: entries.slice(0, limit), total: Number(a?.n ?? 0) + Number(b?.n ?? 0) };
+    return { entries: entries.slice(0, limit), total: entries.length };
   }
+
+  async notesOf(jobId: string): Promise<string[]> {
+    const rows = await this.db("history").where({ job_id: jobId }).where("data", "like", '%"what":"note"%');
+    return rows.flatMap((row) => entryOf(row.data, row.created_at)).flatMap((e) => (e.what === "note" ? [e.text] : []));
+  }
+
+  async hasNote(jobId: string, id: string): Promise<boolean> {
+    const rows = await this.db("history").where({ job_id: jobId }).where("data", "like", `%${id}%`);
+    return rows.flatMap((row) => entryOf(row.data, row.created_at)).some((e) => e.what === "note" && e.id === id);
+  }
+}
+
+const saidBy = (who: string | null | undefined) => (who ? { who } : {});
+
+/** That a reading was taken, as it was at first. */
+function takenOf(row: ReadingRow, done: readonly HistoryEntry[]): HistoryEntry[] {
+  const { id, created_at: at } = row;
+  const first = done.findLast((e) => e.what === "reading" && e.id === id && e.done === "corrected");
+  const now = readingOf(row)?.reading ?? null;
+  const after = first?.what === "reading" ? first.before : now;
+  return [{ what: "reading", at, id, done: "taken", before: null, after, ...saidBy(after?.who) }];
 }
 
 /** None where the row cannot be read any more: the others are still worth showing. */

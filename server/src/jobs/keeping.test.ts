@@ -149,9 +149,10 @@ describe("the history of a job", () => {
       "meter",
       "finding",
       "state",
+      "reading taken",
       "job made",
     ]);
-    expect(total).toBe(11);
+    expect(total).toBe(12);
     expect(entries.find((e) => e.what === "field" && e.field === "finding")).toMatchObject({
       before: "R2 open",
       after: "F1 blown",
@@ -163,7 +164,7 @@ describe("the history of a job", () => {
     await api.post(`/api/jobs/${job.id}/readings/${uuid(0)}/restore`).expect(200);
     expect(valuesOf(await get(job.id))).toEqual([7.5]);
     const short = await history(job.id, "?limit=2");
-    expect([short.entries.length, short.total]).toEqual([2, 12]);
+    expect([short.entries.length, short.total]).toEqual([2, 13]);
   });
 });
 

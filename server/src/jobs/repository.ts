@@ -1,15 +1,9 @@
-import {
-  type CircuitRevisions,
-  JOB_STATES,
-  type Job,
-  type JobReading,
-  type JobState,
-  type JobSummary,
-  type Reading,
-} from "@hound/core/record";
+import type { CircuitRevisions, Job, JobReading, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import type { z } from "zod";
 import { sumOf } from "../database/sums.ts";
+import { LogbookKeeper } from "../logbook/keeper.ts";
+import type { CircuitLook } from "../threads/worker.ts";
 import { History } from "./history.ts";
 import {
   type CircuitRow,
@@ -23,14 +17,6 @@ import {
   rowOf,
 } from "./rows.ts";
 
-export interface JobFilter {
-  readonly search: string;
-  readonly state: JobState | null;
-  readonly deleted: boolean;
-  /** At most so many, the newest first. */
-  readonly limit: number;
-}
-
 /** A reading as it is stored; null where the row is not what was stored. */
 export interface StoredReading {
   readonly reading: JobReading | null;
@@ -40,53 +26,27 @@ export interface StoredReading {
 /** Jobs with their circuit and readings: a few verbs over one aggregate. */
 export class JobRepository {
   readonly history: History;
+  private readonly logbook: LogbookKeeper;
 
-  constructor(private readonly db: Knex) {
-    this.history = new History(db);
+  /** @param who does what is done; null where nobody said */
+  constructor(
+    private readonly db: Knex,
+    private readonly who: string | null = null,
+  ) {
+    this.history = new History(db, who);
+    this.logbook = new LogbookKeeper(db);
   }
 
-  async list({ search, state, deleted, limit }: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
-    const query = this.db<JobRow>("jobs")
-      .select(
-        "id",
-        "title",
-        "complaint",
-        "state",
-        "updated_at",
-        "deleted_at",
-        this.db.raw(
-          "(select part_count from circuits c where c.job_id = jobs.id order by revision desc limit 1) as part_count",
-        ),
-        this.db.raw(
-          "(select count(*) from readings r where r.job_id = jobs.id and r.deleted_at is null) as reading_count",
-        ),
-      )
-      .orderBy("updated_at", "desc");
-    if (deleted) query.whereNotNull("deleted_at");
-    else query.whereNull("deleted_at");
-    if (state) query.where("state", state);
-    for (const word of search.split(/\s+/).filter((w) => w !== "")) {
-      const like = `%${word.replace(/[\\%_]/g, "\\$&")}%`;
-      query.where((q) => {
-        for (const column of ["title", "complaint", "finding"]) q.orWhereRaw(`${column} like ? escape '\\'`, [like]);
-      });
-    }
-    const counted = await this.db.count("* as total").from(query.clone().clearOrder().as("found")).first();
-    const rows = (await query.limit(limit)) as unknown as (JobRow & {
-      part_count: number | null;
-      reading_count: number;
-    })[];
-    const jobs = rows.map((row) => ({
-      id: row.id,
-      title: row.title,
-      complaint: row.complaint,
-      state: (row.state in JOB_STATES ? row.state : "open") as JobState,
-      updatedAt: row.updated_at,
-      deletedAt: row.deleted_at,
-      partCount: Number(row.part_count ?? 0),
-      readingCount: row.reading_count,
-    }));
-    return { jobs, total: Number(counted?.total ?? jobs.length) };
+  /** Brings the logbook in step with a job that was changed. @returns the job; null where there is none */
+  async finish(id: string): Promise<Job | null> {
+    const job = await this.find(id);
+    if (!job) return null;
+    const look = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
+    const kinds = JSON.parse(look?.kinds ?? "{}");
+    const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds };
+    const notes = await this.history.notesOf(id);
+    await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });
+    return job;
   }
 
   async find(id: string): Promise<Job | null> {
@@ -131,10 +91,12 @@ export class JobRepository {
     await this.history.add(id, { what: "job", done: at === null ? "restored" : "deleted" }, now);
   }
 
-  async addCircuit(id: string, circuit: { trail: string; partCount: number; revision: number }, at: string) {
-    const { trail, partCount, revision } = circuit;
+  async addCircuit(id: string, circuit: { trail: string; look: CircuitLook; revision: number }, at: string) {
+    const { trail, look, revision } = circuit;
     const row = { job_id: id, revision, trail, created_at: at };
-    await this.db("circuits").insert({ ...row, part_count: partCount, sum: sumOf.circuit(row) });
+    const { partCount: part_count, key, name, kinds } = look;
+    const seen = { part_count, key, name, kinds: JSON.stringify(kinds), who: this.who };
+    await this.db("circuits").insert({ ...row, ...seen, sum: sumOf.circuit(row) });
     await this.touch(id, at);
   }
 
@@ -201,7 +163,27 @@ export class JobRepository {
     await this.touch(jobId, at);
   }
 
-  private async touch(id: string, at: string) {
+  /** Adds to the minutes that were spent in a stage. */
+  async addMinutes(id: string, stage: string, minutes: number) {
+    await this.db("spent")
+      .insert({ job_id: id, stage, minutes })
+      .onConflict(["job_id", "stage"])
+      .merge({ minutes: this.db.raw("minutes + excluded.minutes") });
+  }
+
+  async minutesOf(id: string): Promise<Record<string, number>> {
+    const rows = await this.db("spent").where({ job_id: id });
+    return Object.fromEntries(rows.map((r: { stage: string; minutes: number }) => [r.stage, r.minutes]));
+  }
+
+  /** Takes away for good what was deleted, with all that belongs to it. @returns how many jobs */
+  async empty(): Promise<number> {
+    await this.db.raw("DELETE FROM words WHERE rowid IN (SELECT n FROM logbook WHERE deleted_at IS NOT NULL)");
+    return this.db("jobs").whereNotNull("deleted_at").del();
+  }
+
+  /** Says when a job was changed last. */
+  async touch(id: string, at: string) {
     await this.db("jobs").where({ id }).update({ updated_at: at });
   }
 }

@@ -5,11 +5,12 @@ import {
   Job,
   JobChange,
   JobHistory,
-  JobList,
-  JobState,
   NewJob,
+  NewNote,
   NewReading,
   ReadingChange,
+  Spent,
+  TIMED_STAGES,
 } from "@hound/core/record";
 import { z } from "zod";
 import { type Route, route } from "../http/route.ts";
@@ -18,42 +19,30 @@ import type { JobService } from "./service.ts";
 const JobId = z.object({ id: z.uuid() });
 const ReadingId = z.object({ id: z.uuid(), reading: z.uuid() });
 const Limit = z.coerce.number().int().min(1).max(10_000);
-const Filter = z.object({
-  search: z.string().max(200).default(""),
-  state: JobState.optional(),
-  deleted: z.enum(["true", "false"]).default("false"),
-  limit: Limit.default(200),
-});
-
 /** Everything under `/api/jobs` and `/api/cases`. */
 export function jobRoutes(jobs: JobService): Route[] {
   return [
     route(
-      { method: "get", path: "/jobs", summary: "List jobs", query: Filter, answer: JobList },
-      ({ query: { search, state = null, deleted, limit } }) =>
-        jobs.list({ search, state, deleted: deleted === "true", limit }),
-    ),
-    route(
       { method: "post", path: "/jobs", summary: "Make a job", body: NewJob, status: 201, answer: Job },
-      ({ body }) => jobs.create(body),
+      ({ body, who }) => jobs.as(who).create(body),
     ),
     route({ method: "get", path: "/jobs/:id", summary: "Open a job", params: JobId, answer: Job }, ({ params }) =>
       jobs.find(params.id),
     ),
     route(
       { method: "patch", path: "/jobs/:id", summary: "Change a job", params: JobId, body: JobChange, answer: Job },
-      ({ params, body }) => jobs.change(params.id, body),
+      ({ params, body, who }) => jobs.as(who).change(params.id, body),
     ),
     route(
       { method: "delete", path: "/jobs/:id", summary: "Delete a job; it can be restored", params: JobId },
-      async ({ params }) => {
-        await jobs.remove(params.id);
+      async ({ params, who }) => {
+        await jobs.as(who).remove(params.id);
         return undefined;
       },
     ),
     route(
       { method: "post", path: "/jobs/:id/restore", summary: "Restore a deleted job", params: JobId, answer: Job },
-      ({ params }) => jobs.restore(params.id),
+      ({ params, who }) => jobs.as(who).restore(params.id),
     ),
     route(
       {
@@ -68,6 +57,41 @@ export function jobRoutes(jobs: JobService): Route[] {
     ),
     route(
       {
+        method: "post",
+        path: "/jobs/:id/notes",
+        summary: "Note something in the log",
+        params: JobId,
+        body: NewNote,
+        status: 201,
+        answer: Job,
+      },
+      ({ params, body, who }) => jobs.as(who).addNote(params.id, body),
+    ),
+    route(
+      {
+        method: "post",
+        path: "/jobs/:id/minutes",
+        summary: "Add to the minutes spent in a stage",
+        params: JobId,
+        body: z.strictObject({ stage: z.enum(TIMED_STAGES), minutes: z.number().positive().max(600) }),
+      },
+      ({ params, body }) => jobs.addMinutes(params.id, body.stage, body.minutes),
+    ),
+    route(
+      { method: "get", path: "/jobs/:id/minutes", summary: "Minutes spent by stage", params: JobId, answer: Spent },
+      ({ params }) => jobs.minutes(params.id),
+    ),
+    route(
+      {
+        method: "post",
+        path: "/jobs/empty",
+        summary: "Let deleted jobs go for good",
+        answer: z.strictObject({ jobs: z.number().int() }),
+      },
+      async () => ({ jobs: await jobs.empty() }),
+    ),
+    route(
+      {
         method: "put",
         path: "/jobs/:id/circuit",
         summary: "Store a trail as a new revision",
@@ -75,7 +99,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         body: CircuitChange,
         answer: Job,
       },
-      ({ params, body }) => jobs.changeCircuit(params.id, body),
+      ({ params, body, who }) => jobs.as(who).changeCircuit(params.id, body),
     ),
     route(
       {
@@ -98,7 +122,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         status: 201,
         answer: Job,
       },
-      ({ params, body }) => jobs.addReading(params.id, body),
+      ({ params, body, who }) => jobs.as(who).addReading(params.id, body),
     ),
     route(
       {
@@ -109,7 +133,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         body: ReadingChange,
         answer: Job,
       },
-      ({ params, body }) => jobs.changeReading(params.id, params.reading, body),
+      ({ params, body, who }) => jobs.as(who).changeReading(params.id, params.reading, body),
     ),
     route(
       {
@@ -120,7 +144,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         status: 200,
         answer: Job,
       },
-      ({ params }) => jobs.removeReading(params.id, params.reading),
+      ({ params, who }) => jobs.as(who).removeReading(params.id, params.reading),
     ),
     route(
       {
@@ -130,7 +154,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         params: ReadingId,
         answer: Job,
       },
-      ({ params }) => jobs.restoreReading(params.id, params.reading),
+      ({ params, who }) => jobs.as(who).restoreReading(params.id, params.reading),
     ),
     route(
       { method: "get", path: "/jobs/:id/case", summary: "Export as a case file", params: JobId, answer: CaseFile },
@@ -150,7 +174,7 @@ export function jobRoutes(jobs: JobService): Route[] {
         status: 201,
         answer: Job,
       },
-      ({ body }) => jobs.importCase(body.text, body.id),
+      ({ body, who }) => jobs.as(who).importCase(body.text, body.id),
     ),
   ];
 }

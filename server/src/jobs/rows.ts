@@ -1,4 +1,5 @@
 import {
+  Closing,
   Configuration,
   type Damaged,
   Details,
@@ -9,6 +10,7 @@ import {
   NEW_JOB_FIELDS,
   Priors,
   Reading,
+  RepairWork,
   Situation,
 } from "@hound/core/record";
 import { z } from "zod";
@@ -26,6 +28,9 @@ export interface JobFields {
   readonly situation: Situation;
   readonly isWet: boolean;
   readonly standing: Configuration;
+  readonly tags: readonly string[];
+  readonly work: RepairWork | null;
+  readonly closing: Closing | null;
 }
 
 export interface JobRow {
@@ -47,6 +52,10 @@ export interface CircuitRow {
   revision: number;
   trail: string;
   part_count: number;
+  key: string | null;
+  name: string | null;
+  kinds: string | null;
+  who: string | null;
   created_at: string;
   sum: string | null;
 }
@@ -71,22 +80,15 @@ const Settings = z.object({
   isWet: z.boolean().default(false),
   standing: Configuration.default({}),
   details: Details.default({}),
+  tags: z.array(z.string()).default([]),
+  work: RepairWork.nullable().default(null),
+  closing: Closing.nullable().default(null),
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
-export function rowOf({
-  title,
-  complaint,
-  finding,
-  details,
-  state,
-  meter,
-  priors,
-  situation,
-  isWet,
-  standing,
-}: JobFields) {
-  const stored = { version: 1, meter, priors, situation, isWet, standing, details };
+export function rowOf({ title, complaint, finding, state, ...fields }: JobFields) {
+  const { meter, priors, situation, isWet, standing, details, tags, work, closing } = fields;
+  const stored = { version: 1, meter, priors, situation, isWet, standing, details, tags, work, closing };
   return { title, complaint, finding, state, settings: JSON.stringify(stored) };
 }
 
@@ -138,15 +140,9 @@ export function readingOf(row: ReadingRow): JobReading | null {
   return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };
 }
 
-function withoutVersion({
-  meter,
-  priors,
-  situation,
-  isWet,
-  standing,
-  details,
-}: Omit<z.infer<typeof Settings>, "version">) {
-  return { meter, priors, situation, isWet, standing, details };
+function withoutVersion(settings: Omit<z.infer<typeof Settings>, "version">) {
+  const { meter, priors, situation, isWet, standing, details, tags, work, closing } = settings;
+  return { meter, priors, situation, isWet, standing, details, tags, work, closing };
 }
 
 function jsonOf(text: string): unknown {

@@ -6,7 +6,6 @@ import type {
   Job,
   JobChange,
   JobReading,
-  JobSummary,
   NewJob,
   NewReading,
   ReadingChange,
@@ -16,7 +15,7 @@ import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { Problem } from "../problems.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
-import { type JobFilter, JobRepository } from "./repository.ts";
+import { JobRepository } from "./repository.ts";
 import type { JobFields } from "./rows.ts";
 
 /** The work of the job endpoints; each verb is one transaction. */
@@ -25,10 +24,12 @@ export class JobService {
     private readonly db: Knex,
     private readonly now: () => Date,
     private readonly reader: Reader = readHere,
+    private readonly who: string | null = null,
   ) {}
 
-  list(filter: JobFilter): Promise<{ jobs: JobSummary[]; total: number }> {
-    return new JobRepository(this.db).list(filter);
+  /** The same work, done by somebody. */
+  as(who: string | null): JobService {
+    return new JobService(this.db, this.now, this.reader, who);
   }
 
   async find(id: string): Promise<Job> {
@@ -37,15 +38,15 @@ export class JobService {
 
   /** The same id twice is the same job: the answer to the first may have been lost on its way. */
   async create({ id = randomUUID(), title, complaint = "", trail = "", libraryId }: NewJob): Promise<Job> {
-    const partCount = await this.reader.countParts(trail);
+    const look = await this.reader.look(trail);
     return this.inTransaction(async (jobs, at) => {
       const made = await jobs.find(id);
       if (made) return made;
       await jobs.create(id, { title, complaint, ...NEW_JOB_FIELDS }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
-      await jobs.addCircuit(id, { trail, partCount, revision: 0 }, at);
+      await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
       await jobs.history.add(id, { what: "job", done: "made" }, at);
-      return found(await jobs.find(id));
+      return found(await jobs.finish(id));
     });
   }
 
@@ -54,7 +55,7 @@ export class JobService {
       const job = alive(await jobs.find(id));
       if (job.revision !== revision) throw new Problem("stale-revision", { current: job });
       await jobs.update(job, { ...job, ...withoutUndefined(change) }, at);
-      return found(await jobs.find(id));
+      return found(await jobs.finish(id));
     });
   }
 
@@ -64,10 +65,39 @@ export class JobService {
     return jobs.history.of(id, limit);
   }
 
+  /** A note in the log; the same id twice is the same note. */
+  addNote(id: string, { id: noteId, text }: { readonly id: string; readonly text: string }): Promise<Job> {
+    return this.inTransaction(async (jobs, at) => {
+      alive(await jobs.find(id));
+      if (!(await jobs.history.hasNote(id, noteId))) {
+        await jobs.history.add(id, { what: "note", id: noteId, text }, at);
+        await jobs.touch(id, at);
+      }
+      return found(await jobs.finish(id));
+    });
+  }
+
+  addMinutes(id: string, stage: string, minutes: number): Promise<void> {
+    return this.inTransaction(async (jobs) => {
+      found(await jobs.find(id));
+      await jobs.addMinutes(id, stage, minutes);
+    });
+  }
+
+  async minutes(id: string): Promise<Record<string, number>> {
+    return new JobRepository(this.db).minutesOf(id);
+  }
+
+  /** Lets deleted jobs go for good. */
+  empty(): Promise<number> {
+    return this.inTransaction((jobs) => jobs.empty());
+  }
+
   remove(id: string): Promise<void> {
     return this.inTransaction(async (jobs, at) => {
       found(await jobs.find(id));
       await jobs.markDeleted(id, at, at);
+      await jobs.finish(id);
     });
   }
 
@@ -75,12 +105,12 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       found(await jobs.find(id));
       await jobs.markDeleted(id, null, at);
-      return found(await jobs.find(id));
+      return found(await jobs.finish(id));
     });
   }
 
   async changeCircuit(id: string, { revision, trail }: CircuitChange): Promise<Job> {
-    const partCount = await this.reader.countParts(trail);
+    const look = await this.reader.look(trail);
     return this.inTransaction(async (jobs, at) => {
       const job = alive(await jobs.find(id));
       if (job.circuit.revision !== revision) {
@@ -90,8 +120,8 @@ export class JobService {
       }
       const isDamaged = job.damaged.some((d) => d.what === "circuit");
       if (job.circuit.trail === trail && !isDamaged) return job;
-      await jobs.addCircuit(id, { trail, partCount, revision: revision + 1 }, at);
-      return found(await jobs.find(id));
+      await jobs.addCircuit(id, { trail, look, revision: revision + 1 }, at);
+      return found(await jobs.finish(id));
     });
   }
 
@@ -109,7 +139,7 @@ export class JobService {
       if (job.circuit.revision !== circuitRevision) throw new Problem("stale-revision", { current: job });
       await jobs.addReading(jobId, id, { ...reading, takenAt: reading.takenAt ?? at }, at);
       if (job.state === "new") await jobs.update(job, { ...job, state: "open" }, at);
-      return found(await jobs.find(jobId));
+      return found(await jobs.finish(jobId));
     });
   }
 
@@ -121,7 +151,7 @@ export class JobService {
       const isStale = stored.reading !== null && stored.reading.revision !== revision;
       if (isStale) throw new Problem("stale-revision", { current: job });
       await jobs.updateReading(jobId, id, reading, at);
-      return found(await jobs.find(jobId));
+      return found(await jobs.finish(jobId));
     });
   }
 
@@ -138,7 +168,7 @@ export class JobService {
       alive(await jobs.find(jobId));
       if (!(await jobs.findReading(jobId, id))) throw new Problem("reading-not-found");
       await jobs.markReadingDeleted(jobId, id, deleted, at);
-      return found(await jobs.find(jobId));
+      return found(await jobs.finish(jobId));
     });
   }
 
@@ -157,13 +187,16 @@ export class JobService {
       situation: job.situation,
       ...(job.isWet ? { isWet: true } : {}),
       standing: job.standing,
+      ...(job.tags.length > 0 ? { tags: job.tags } : {}),
+      ...(job.work ? { work: job.work } : {}),
+      ...(job.closing ? { closing: job.closing, repair: job.closing.faults } : {}),
       readings: job.readings.map((r: JobReading) => r.reading),
     };
   }
 
   /** Makes a job of a case file; a file with mistakes changes nothing and every mistake is told with its place. */
   async importCase(text: string, id: string = randomUUID()): Promise<Job> {
-    const { file, partCount, mistakes } = await this.reader.readCase(text);
+    const { file, look, mistakes } = await this.reader.readCase(text);
     if (!file) {
       throw new Problem("unreadable-case", {
         errors: mistakes.map((m) => ({ pointer: `line ${m.line}, column ${m.column}`, detail: m.message })),
@@ -173,8 +206,15 @@ export class JobService {
       const made = await jobs.find(id);
       if (made) return made;
       const { complaint = "", finding = "", details = {}, meter = {}, priors = {} } = file;
-      const { situation = "complaint", isWet = false, standing = {} } = file;
-      const state = finding !== "" ? "solved" : file.readings.length > 0 ? "open" : "new";
+      const { situation = "complaint", isWet = false, standing = {}, tags = [], work = null, closing = null } = file;
+      const state =
+        closing?.outcome === "givenUp"
+          ? "givenUp"
+          : finding !== "" || closing
+            ? "solved"
+            : file.readings.length > 0
+              ? "open"
+              : "new";
       const title = file.title || "Imported case";
       const fields: JobFields = {
         title,
@@ -187,17 +227,20 @@ export class JobService {
         situation,
         isWet,
         standing,
+        tags,
+        work,
+        closing,
       };
       await jobs.create(id, fields, at);
-      await jobs.addCircuit(id, { trail: file.circuit, partCount, revision: 0 }, at);
+      await jobs.addCircuit(id, { trail: file.circuit, look, revision: 0 }, at);
       for (const reading of file.readings) await jobs.addReading(id, randomUUID(), reading, at);
       await jobs.history.add(id, { what: "job", done: "imported" }, at);
-      return found(await jobs.find(id));
+      return found(await jobs.finish(id));
     });
   }
 
   private inTransaction<T>(work: (jobs: JobRepository, at: string) => Promise<T>): Promise<T> {
-    return inTransaction(this.db, (trx) => work(new JobRepository(trx), this.now().toISOString()));
+    return inTransaction(this.db, (trx) => work(new JobRepository(trx, this.who), this.now().toISOString()));
   }
 }
 

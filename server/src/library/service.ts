@@ -24,7 +24,7 @@ export class LibraryService {
 
   /** The same id twice is the same circuit: the answer to the first may have been lost on its way. */
   async create({ id = randomUUID(), name, notes = "", trail }: NewLibraryCircuit): Promise<LibraryCircuit> {
-    const partCount = await this.reader.countParts(trail);
+    const { partCount } = await this.reader.look(trail);
     return this.inTransaction(async (library, at) => {
       const kept = await library.find(id);
       if (kept) return kept;
@@ -35,7 +35,7 @@ export class LibraryService {
   }
 
   async change(id: string, { revision, name, notes, trail }: LibraryChange): Promise<LibraryCircuit> {
-    const partCount = trail === undefined ? 0 : await this.reader.countParts(trail);
+    const partCount = trail === undefined ? 0 : (await this.reader.look(trail)).partCount;
     return this.inTransaction(async (library, at) => {
       const kept = found(await library.find(id));
       if (kept.revision !== revision) throw new Problem("stale-revision", { current: kept });

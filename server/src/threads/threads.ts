@@ -1,7 +1,7 @@
 import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import { Problem } from "../problems.ts";
-import work, { type CaseRead, type Task } from "./worker.ts";
+import work, { type CaseRead, type CircuitLook, type Task } from "./worker.ts";
 
 /** Tasks that wait at most, and seconds after which an idle thread ends. */
 const MOST_WAITING = 256;
@@ -13,13 +13,13 @@ const SHORT = 2000;
 
 /** What reads trails and case files for the server. */
 export interface Reader {
-  countParts(trail: string): Promise<number>;
+  look(trail: string): Promise<CircuitLook>;
   readCase(text: string): Promise<CaseRead>;
 }
 
 /** Reads where it is called: for programs that nobody waits for. */
 export const readHere: Reader = {
-  countParts: async (trail) => work({ kind: "countParts", trail }) as number,
+  look: async (trail) => work({ kind: "look", trail }) as CircuitLook,
   readCase: async (text) => work({ kind: "readCase", text }) as CaseRead,
 };
 
@@ -30,8 +30,8 @@ export const readHere: Reader = {
 export class Threads implements Reader {
   private readonly pools = new Map<"read" | "diagnose", Piscina<Task, unknown>>();
 
-  async countParts(trail: string): Promise<number> {
-    return trail.length <= SHORT ? readHere.countParts(trail) : this.read<number>({ kind: "countParts", trail });
+  async look(trail: string): Promise<CircuitLook> {
+    return trail.length <= SHORT ? readHere.look(trail) : this.read<CircuitLook>({ kind: "look", trail });
   }
 
   async readCase(text: string): Promise<CaseRead> {

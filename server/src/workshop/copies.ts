@@ -12,6 +12,7 @@ import { dailyFolder } from "../database/daily.ts";
 import { StartProblem } from "../database/lock.ts";
 import { replaceContents } from "../database/replace.ts";
 import { type Route, route } from "../http/route.ts";
+import { rebuildLogbook } from "../jobs/rebuild.ts";
 import { Problem } from "../problems.ts";
 import { SECRET } from "./secret.ts";
 
@@ -85,6 +86,7 @@ async function putBack(db: Knex, from: string, name: string, now: () => Date, on
   try {
     checkCopy(from, name);
     const { counts, kept } = await replaceContents(db, from, now(), { workshop: [SECRET] });
+    await rebuildLogbook(db, undefined, true);
     onReplaced();
     return { counts, kept: basename(kept) };
   } catch (error) {

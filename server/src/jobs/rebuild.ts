@@ -1,0 +1,35 @@
+import type { Knex } from "knex";
+import { inTransaction } from "../database/transaction.ts";
+import { type Reader, readHere } from "../threads/threads.ts";
+import { JobRepository } from "./repository.ts";
+import type { CircuitRow } from "./rows.ts";
+
+/**
+ * Makes the logbook anew of the jobs that it does not have yet: those of an older version of the database.
+ * @param all of every job, its words as well: the database was replaced
+ * @returns how many jobs
+ */
+export async function rebuildLogbook(db: Knex, reader: Reader = readHere, all = false): Promise<number> {
+  const missing = await db("jobs")
+    .leftJoin("logbook", "logbook.job_id", "jobs.id")
+    .where((q) => {
+      if (!all) q.whereNull("logbook.n");
+    })
+    .select("jobs.id");
+  if (missing.length === 0) return 0;
+  await inTransaction(db, async (trx) => {
+    if (all) await trx.raw("DELETE FROM words");
+    const jobs = new JobRepository(trx);
+    for (const { id } of missing as { id: string }[]) {
+      const [newest] = await trx<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").limit(1);
+      if (newest && newest.key === null) {
+        const { key, name, kinds } = await reader.look(newest.trail);
+        await trx("circuits")
+          .where({ job_id: id, revision: newest.revision })
+          .update({ key, name, kinds: JSON.stringify(kinds) });
+      }
+      await jobs.finish(id);
+    }
+  });
+  return missing.length;
+}

@@ -1,0 +1,111 @@
+import { type FaultCount, HabitSettings, Habits, type PartCount } from "@hound/core/record";
+import type { Knex } from "knex";
+import { z } from "zod";
+import { inTransaction } from "../database/transaction.ts";
+import { type Route, route } from "../http/route.ts";
+import { Problem } from "../problems.ts";
+
+const KEY = "habits";
+const Stored = z.object({ version: z.literal(1), settings: HabitSettings });
+
+/** What closed jobs taught, counted anew each time it is asked for; what somebody made of it is a row of the workshop's. */
+class HabitStore {
+  constructor(private readonly db: Knex) {}
+
+  async settings(): Promise<HabitSettings> {
+    const row = await this.db("workshop").where({ key: KEY }).first();
+    return row ? Stored.parse(JSON.parse(row.data)).settings : HabitSettings.parse({ revision: 0 });
+  }
+
+  async write(settings: HabitSettings) {
+    const data = JSON.stringify({ version: 1, settings });
+    await this.db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
+  }
+
+  async read(): Promise<Habits> {
+    const settings = await this.settings();
+    const rows = (await this.db("found_faults as f")
+      .join("logbook as l", "l.job_id", "f.job_id")
+      .whereNull("l.deleted_at")
+      .where("f.kind", "<>", "")
+      .where((q) => {
+        if (settings.since) q.where("l.closed_at", ">=", settings.since);
+      })
+      .groupBy("f.circuit", "f.kind", "f.part", "f.mode")
+      .select("f.circuit", "f.kind", "f.part", "f.mode")
+      .count("* as n")) as unknown as FaultRow[];
+    const jobs = (await this.db("logbook")
+      .whereNull("deleted_at")
+      .where({ outcome: "found" })
+      .where((q) => {
+        if (settings.since) q.where("closed_at", ">=", settings.since);
+      })
+      .groupBy("circuit")
+      .select("circuit")
+      .max("circuit_name as name")
+      .max("title as title")
+      .count("* as n")) as unknown as { circuit: string; name: string; title: string; n: number }[];
+    return {
+      settings,
+      jobs: jobs.reduce((sum, j) => sum + j.n, 0),
+      kinds: summed(rows),
+      circuits: jobs
+        .filter((j) => j.circuit !== "")
+        .sort((a, b) => b.n - a.n)
+        .map(({ circuit, name, title, n }) => {
+          const own = rows.filter((r) => r.circuit === circuit);
+          return {
+            circuit,
+            name: name || title,
+            jobs: n,
+            kinds: summed(own),
+            parts: own.map(({ part, mode, n: count }): PartCount => ({ part, mode, count })),
+          };
+        }),
+    };
+  }
+}
+
+interface FaultRow {
+  circuit: string;
+  kind: FaultCount["kind"];
+  part: string;
+  mode: FaultCount["mode"];
+  n: number;
+}
+
+function summed(rows: readonly FaultRow[]): FaultCount[] {
+  const found = new Map<string, FaultCount>();
+  for (const { kind, mode, n } of rows) {
+    const key = `${kind} ${mode}`;
+    found.set(key, { kind, mode, count: (found.get(key)?.count ?? 0) + n });
+  }
+  return [...found.values()].sort((a, b) => b.count - a.count);
+}
+
+/** `/api/habits`: what fails how often, as closed jobs say. */
+export function habitRoutes(db: Knex): Route[] {
+  return [
+    route({ method: "get", path: "/habits", summary: "What closed jobs taught", answer: Habits }, () =>
+      new HabitStore(db).read(),
+    ),
+    route(
+      {
+        method: "put",
+        path: "/habits",
+        summary: "Switch learning on or off, begin it anew from a day on, or add to what was counted",
+        body: HabitSettings,
+        answer: Habits,
+      },
+      ({ body }) =>
+        inTransaction(db, async (trx) => {
+          const store = new HabitStore(trx);
+          const current = await store.settings();
+          const isSame = JSON.stringify({ ...current, revision: 0 }) === JSON.stringify({ ...body, revision: 0 });
+          if (!isSame && current.revision !== body.revision) throw new Problem("stale-revision", { current });
+          if (!isSame) await store.write({ ...body, revision: body.revision + 1 });
+          return store.read();
+        }),
+    ),
+  ];
+}
