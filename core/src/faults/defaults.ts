@@ -46,6 +46,8 @@ export interface PriorData {
   readonly modes: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>>;
   /** How much likelier than its like a part is said to be, by designator. */
   readonly opinions: ReadonlyMap<string, number>;
+  /** How often faults of this very circuit were found, by `R3 open`, `A~D bridged`. */
+  readonly failed: ReadonlyMap<string, number>;
 }
 
 /** A part that is ruled out is a thousand times rarer: readings can still bring it back. One that is suspected is thirty times likelier. */
@@ -64,6 +66,7 @@ export function priorData(priors: Priors = {}, situation: Situation = "complaint
     blunderKinds: blunderShares(priors.blunderKinds),
     rates: { ...RATES, ...priors.rates },
     modes: { ...MODE_SHARES, ...priors.modes },
+    failed: new Map((priors.failed ?? []).map(({ part, mode, count }) => [`${part} ${mode}`, count])),
     opinions: new Map(
       (["excluded", "pinned"] as const).flatMap((how) => (priors[how] ?? []).map(({ part }) => [part, OPINIONS[how]])),
     ),

@@ -1,6 +1,7 @@
-import { type Circuit, KIND_NAMES, type Kind, type Mode } from "../circuit/index.ts";
-import type { Priors, Repaired } from "../record/index.ts";
+import { buildNetwork, type Circuit, KIND_NAMES, type Kind, type Mode } from "../circuit/index.ts";
+import type { FaultCount, Habits, Priors, Repaired } from "../record/index.ts";
 import { type PriorData, priorData } from "./defaults.ts";
+import { bridgeCandidates } from "./site.ts";
 
 /** A verified repair: what failed, and how. */
 export interface Repair {
@@ -28,41 +29,121 @@ export function repairsOf(circuit: Circuit, found: readonly Repaired[]): Repair[
   return repairs;
 }
 
-/** How many repairs the tables count for: all kinds together, and the modes of one kind. */
-const TABLE_COUNTS = { rates: 60, modes: 12 } as const;
+/** What one closed job teaches: what failed, and how often each kind was to be expected to, by the tables. */
+export interface Lesson {
+  readonly repairs: readonly Repair[];
+  readonly expected: Expected;
+}
+export type Expected = Readonly<Partial<Record<Kind | "bridge", number>>>;
 
 /**
- * Habits learnt from closed jobs: rates and shares are Dirichlet counts with the tables as pseudo-counts, and each
- * verified repair adds one. Rates keep their scale: their sum stays what it was.
+ * How many repairs the tables count for: the rate of one kind, the modes of one kind, and the parts of one circuit beside
+ * what happened to that very circuit.
  */
-export function habitsFrom(repairs: readonly Repair[], start?: Priors): Priors {
-  const before = priorData(start);
-  return { ...start, rates: ratesFrom(repairs, before), modes: modesFrom(repairs, before) };
+const TABLE_COUNTS = { rate: 5, modes: 12, circuit: 20 } as const;
+
+/** Parts of each kind in a circuit, and pairs of nodes that a bridge might join. */
+export type Exposure = Readonly<Partial<Record<Kind | "bridge", number>>>;
+
+export function exposureOf(circuit: Circuit): Exposure {
+  const counts: Partial<Record<Kind | "bridge", number>> = {};
+  for (const { kind } of circuit.parts) counts[kind] = (counts[kind] ?? 0) + 1;
+  return { ...counts, bridge: pairsIn(circuit) };
 }
 
-function ratesFrom(repairs: readonly Repair[], { rates }: PriorData): PriorData["rates"] {
-  const sum = Object.values(rates).reduce((s, r) => s + r, 0);
-  const perCount = sum / (TABLE_COUNTS.rates + repairs.length);
+/** None where a value is open: the network cannot be laid out then. */
+function pairsIn(circuit: Circuit): number {
+  try {
+    return bridgeCandidates(buildNetwork(circuit)).length;
+  } catch {
+    return 0;
+  }
+}
+
+/** So many faults shared out among the kinds of a circuit, by the tables: kinds of which there are many fail more often. */
+export function expectedOf(exposure: Exposure, faults: number, start?: Priors): Expected {
+  const { rates } = priorData(start);
+  const weights = Object.entries(exposure).map(([kind, n]) => [kind, n * rates[kind as Kind]] as const);
+  const all = weights.reduce((sum, [, w]) => sum + w, 0);
+  return Object.fromEntries(weights.map(([kind, w]) => [kind, all > 0 ? (faults * w) / all : 0]));
+}
+
+/** Habits learnt from closed jobs. */
+export function habitsFrom(lessons: readonly Lesson[], start?: Priors): Priors {
+  const expected: Record<string, number> = {};
+  for (const lesson of lessons)
+    for (const [kind, n] of Object.entries(lesson.expected)) expected[kind] = (expected[kind] ?? 0) + n;
+  const counts = lessons.flatMap((l) => l.repairs.map((r): FaultCount => ({ ...r, count: 1 })));
+  return habitsFromCounts(counts, expected, start);
+}
+
+/**
+ * What closed jobs taught about one circuit: what happened to it counts for its own parts, what happened to others for
+ * their kinds; nothing counts twice. What was added by hand counts among the kinds.
+ */
+export function habitsOf({ settings, kinds, expected, circuits }: Habits, circuit: string): Priors {
+  if (!settings.isOn) return {};
+  const own = circuits.find((c) => c.circuit === circuit);
+  const counts = new Map<string, FaultCount>();
+  const add = (list: readonly FaultCount[], sign: 1 | -1) => {
+    for (const one of list) {
+      const key = `${one.kind} ${one.mode}`;
+      counts.set(key, { ...one, count: (counts.get(key)?.count ?? 0) + sign * one.count });
+    }
+  };
+  add(kinds, 1);
+  add(own?.kinds ?? [], -1);
+  add(settings.adjust, 1);
+  const others = [...counts.values()].filter((c) => c.count > 0);
+  const before = Object.entries(expected).map(([kind, n]) => [kind, n - (own?.expected[kind] ?? 0)] as const);
+  return {
+    ...(others.length > 0 ? habitsFromCounts(others, Object.fromEntries(before)) : {}),
+    ...(own && own.parts.length > 0 ? { failed: [...own.parts] } : {}),
+  };
+}
+
+/**
+ * Rates and shares from counts. A kind's rate is a gamma with the table's as its mean: it grows with what was found and
+ * falls with what was to be expected, so that a kind of which a circuit has many is not taken for one that fails often.
+ * Shares are Dirichlet counts with the tables as pseudo-counts. Gelman et al., Bayesian Data Analysis, 3rd ed., §2.6, §3.4.
+ */
+export function habitsFromCounts(counts: readonly FaultCount[], expected: Expected, start?: Priors): Priors {
+  const before = priorData(start);
+  return { ...start, rates: ratesFrom(counts, expected, before), modes: modesFrom(counts, before) };
+}
+
+/**
+ * How much likelier a fault is for having happened to this very circuit, by its share of all weights: Dirichlet counts
+ * with those shares as pseudo-counts.
+ */
+export function likelierFor(count: number, share: number): number {
+  return 1 + count / (TABLE_COUNTS.circuit * share);
+}
+
+const sumOf = (counts: readonly FaultCount[]) => counts.reduce((sum, c) => sum + c.count, 0);
+
+function ratesFrom(counts: readonly FaultCount[], expected: Expected, { rates }: PriorData): PriorData["rates"] {
   const names = Object.keys(rates) as (Kind | "bridge")[];
   return Object.fromEntries(
     names.map((name) => {
-      const seen = repairs.filter((r) => r.kind === name).length;
-      return [name, ((rates[name] / sum) * TABLE_COUNTS.rates + seen) * perCount];
+      const seen = sumOf(counts.filter((r) => r.kind === name));
+      const due = Math.max(0, expected[name] ?? 0);
+      return [name, (rates[name] * (TABLE_COUNTS.rate + seen)) / (TABLE_COUNTS.rate + due)];
     }),
   ) as PriorData["rates"];
 }
 
-function modesFrom(repairs: readonly Repair[], { modes }: PriorData): PriorData["modes"] {
+function modesFrom(counts: readonly FaultCount[], { modes }: PriorData): PriorData["modes"] {
   return Object.fromEntries(
     KIND_NAMES.map((kind) => {
-      const own = repairs.filter((r) => r.kind === kind);
+      const own = counts.filter((r) => r.kind === kind);
       const shares = Object.entries(modes[kind]) as [Mode, number][];
       const sum = shares.reduce((s, [, share]) => s + share, 0);
-      const counts = shares.map(([mode, share]) => {
-        const seen = own.filter((r) => r.mode === mode).length;
-        return [mode, ((share / sum) * TABLE_COUNTS.modes + seen) / (TABLE_COUNTS.modes + own.length)];
+      const learnt = shares.map(([mode, share]) => {
+        const seen = sumOf(own.filter((r) => r.mode === mode));
+        return [mode, ((share / sum) * TABLE_COUNTS.modes + seen) / (TABLE_COUNTS.modes + sumOf(own))];
       });
-      return [kind, Object.fromEntries(counts)];
+      return [kind, Object.fromEntries(learnt)];
     }),
   ) as PriorData["modes"];
 }

@@ -1,4 +1,16 @@
 export { MODE_SHARES, type PriorData, priorData, RATES } from "./defaults.ts";
 export { bridgeBetween, type FaultAt, type FaultedNetwork, faultedNetwork } from "./faultedNetwork.ts";
-export { habitsFrom, type Repair, repairsOf } from "./habits.ts";
+export {
+  type Expected,
+  type Exposure,
+  expectedOf,
+  exposureOf,
+  habitsFrom,
+  habitsFromCounts,
+  habitsOf,
+  type Lesson,
+  likelierFor,
+  type Repair,
+  repairsOf,
+} from "./habits.ts";
 export { bridgeCandidates, ownerOf, type Site, type SiteOptions, sitesOf } from "./site.ts";

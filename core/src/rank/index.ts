@@ -26,6 +26,7 @@ export {
   repairsOf,
   SPOKEN_FOR,
 } from "./answer/repairs.ts";
+export { type HabitShift, withoutHabits } from "./answer/withoutHabits.ts";
 export type { Observation } from "./evidence/observations.ts";
 export { SLIPS, type Slip } from "./evidence/slips.ts";
 export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";

@@ -1,5 +1,13 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
-import { bridgeCandidates, type PriorData, priorData, type Site } from "../faults/index.ts";
+import {
+  bridgeCandidates,
+  likelierFor,
+  type PriorData,
+  priorData,
+  type Site,
+  type SiteOptions,
+  sitesOf,
+} from "../faults/index.ts";
 import { buildProbes, corrected, type NodePair, type ProbeSet } from "../measure/index.ts";
 import {
   type Configuration,
@@ -28,7 +36,10 @@ export interface RankInput {
   readonly circuit: Circuit;
   readonly readings: readonly Reading[];
   readonly meter?: Meter;
+  /** What was said of this job; it comes before habits. */
   readonly priors?: Priors;
+  /** What closed jobs taught. */
+  readonly habits?: Priors;
   /** Whether something is known to be wrong, or a new build or a repair is checked. */
   readonly situation?: Situation;
   /** How the circuit stands now, where that differs from the drawing. */
@@ -59,6 +70,8 @@ export interface Prepared {
   readonly places: readonly number[];
   readonly priors: PriorData;
   readonly prior: Prior;
+  /** What would be believed without the habits that closed jobs taught; null where there are none. */
+  readonly priorWithoutHabits: (() => Prior) | null;
   readonly meter: MeterData;
   readonly evidence: Evidence;
   readonly integrator: Integrator;
@@ -117,7 +130,7 @@ function prepareWith(
   const trouble = troubleWith(input.readings);
   if (trouble) return { kind: "problem", what: "reading", ...trouble };
   const meter = meterData(input.meter);
-  const priors = priorData(input.priors, input.situation);
+  const priors = priorData({ ...input.habits, ...input.priors }, input.situation);
   const network = buildNetwork(input.circuit);
   const numbered = input.readings.map((reading, place) => ({ reading, place }));
   const numeric = numbered
@@ -140,13 +153,18 @@ function prepareWith(
   const looks = watched.map((look) => pointOf(look, branchNamed(look.part)?.name ?? ""));
   const measured = [...own, ...beyond];
   const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
-  const favoured = ({ branch, mode }: Site) => {
-    if (branch < 0) return 1;
-    const name = network.branches[branch].part.designator;
-    return (priors.opinions.get(name) ?? 1) * (CONTACT_MODES.has(mode) && loose.has(name) ? LOOSE : 1);
-  };
   const options = { states, isNew: input.situation === "newBuild" };
-  const prior = new Prior(network, bridges, priors, options, favoured);
+  const priorFrom = (data: PriorData) => {
+    const happened = happenedTo(network, bridges, data, options);
+    const favoured = (site: Site) => {
+      if (site.branch < 0) return happened(site);
+      const name = network.branches[site.branch].part.designator;
+      const isLoose = CONTACT_MODES.has(site.mode) && loose.has(name);
+      return happened(site) * (data.opinions.get(name) ?? 1) * (isLoose ? LOOSE : 1);
+    };
+    return new Prior(network, bridges, data, options, favoured);
+  };
+  const prior = priorFrom(priors);
   const pairs = pairsFor(network, bridges, prior, joined);
   const set = buildProbes(network, [...measured, ...looks], {
     meter,
@@ -182,12 +200,34 @@ function prepareWith(
     places,
     priors,
     prior,
+    priorWithoutHabits: input.habits ? () => priorFrom(priorData(input.priors, input.situation)) : null,
     meter,
     evidence,
     integrator,
     observations,
     toldCount: seen.length,
   };
+}
+
+/** How much likelier each site is for what closed jobs say of this very circuit. */
+function happenedTo(
+  network: Network,
+  bridges: readonly NodePair[],
+  priors: PriorData,
+  options: SiteOptions,
+): (site: Site) => number {
+  if (priors.failed.size === 0) return () => 1;
+  const all = sitesOf(network, bridges, priors, options).reduce((sum, s) => sum + s.weight, 0);
+  return (site) => {
+    const count = priors.failed.get(nameOfFailure(network, bridges, site)) ?? 0;
+    return count > 0 ? likelierFor(count, site.weight / all) : 1;
+  };
+}
+
+function nameOfFailure({ nodes, branches }: Network, bridges: readonly NodePair[], site: Site): string {
+  if (site.branch >= 0) return `${branches[site.branch].name} ${site.mode === "wiperOpen" ? "open" : site.mode}`;
+  const names = bridges[site.bridge].map((n) => nodes[n]).sort();
+  return `${names.join("~")} bridged`;
 }
 
 /** Candidate bridges, the ends of switches that were open somewhere, where misplaced leads put their parts; then others. */

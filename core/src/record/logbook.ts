@@ -65,6 +65,9 @@ export type FaultCount = z.infer<typeof FaultCount>;
 export const PartCount = z.strictObject({ part: z.string().max(40), mode: z.enum(MODES), count: z.number() });
 export type PartCount = z.infer<typeof PartCount>;
 
+/** How many of each kind were to be expected, by the tables. */
+const Expected = z.record(z.string(), z.number());
+
 /** What closed jobs taught, and what somebody made of it. */
 export const HabitSettings = z.strictObject({
   revision: count,
@@ -81,6 +84,7 @@ export const Habits = z.strictObject({
   /** Jobs that were counted. */
   jobs: count,
   kinds: z.array(FaultCount),
+  expected: Expected,
   /** By circuit; a circuit's own count among the kinds as well. */
   circuits: z.array(
     z.strictObject({
@@ -88,6 +92,7 @@ export const Habits = z.strictObject({
       name: z.string(),
       jobs: count,
       kinds: z.array(FaultCount),
+      expected: Expected,
       parts: z.array(PartCount),
     }),
   ),

@@ -34,6 +34,11 @@ export const Priors = z.looseObject({
   /** Relative rates; `bridge` counts for each candidate pair of nodes. */
   rates: z.partialRecord(z.union([kindKey, z.literal("bridge")]), share).optional(),
   modes: z.partialRecord(kindKey, z.partialRecord(modeKey, share)).optional(),
+  /** How often parts of this very circuit failed, as closed jobs say. */
+  failed: z
+    .array(z.looseObject({ part: z.string(), mode: z.enum(MODES), count: z.number().nonnegative() }))
+    .max(2000)
+    .optional(),
   /** Parts that are as good as ruled out in this job, and parts that are suspected by somebody. */
   excluded: z.array(Opinion).max(500).optional(),
   pinned: z.array(Opinion).max(500).optional(),

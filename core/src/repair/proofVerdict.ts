@@ -1,5 +1,5 @@
 import { corrected, errorOf } from "../measure/index.ts";
-import { faultsOf, prepare, type RankProblem, type SuspectFault, type Weighing, weighFaults } from "../rank/index.ts";
+import { faultsOf, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
 import { type Configuration, type MendStep, meterData, type NumericReading, type Reading } from "../record/index.ts";
 import { OFF, type ProofInput, type ProofSet } from "./proofSet.ts";
 
@@ -78,7 +78,8 @@ export function proofVerdict(
   const missing = set.readings
     .filter((p) => !numeric.some((n) => isSamePlace(n.reading, p.measurement.reading)))
     .map((p): ProofRow => ({ reading: p.measurement.reading, index: null, healthy: p.healthy, off: null, says: null }));
-  const weighing = weighSingles({ ...common, readings: own.map((o) => o.reading) });
+  // Two faults that hide each other at every reading of the set are not looked for.
+  const weighing = weighToEnd({ ...common, readings: own.map((o) => o.reading) }, { pairs: false });
   if (weighing.kind === "problem") return weighing;
   const healthy = weighing.hypotheses.find((h) => h.hypothesis.sites.length === 0)?.probability ?? 0;
   const first = weighing.hypotheses.find((h) => h.hypothesis.sites.length > 0);
@@ -113,15 +114,6 @@ function plain<R extends Reading>(reading: R): R {
   const { swapped: _, cleared: __, ...state } = (reading.state ?? {}) as Configuration;
   const { state: ___, ...rest } = reading;
   return (Object.keys(state).length > 0 ? { ...rest, state } : rest) as R;
-}
-
-/** At most one fault: two at once that hide each other at every reading of the set are not looked for. */
-function weighSingles(input: Parameters<typeof weighFaults>[0]): Weighing | RankProblem {
-  for (const steps = weighFaults(input); ; ) {
-    const step = steps.next();
-    if (step.done) return step.value;
-    if (step.value.kind === "pairs") return step.value.settle();
-  }
 }
 
 /** The same points, whichever way round; levers as they stood do not matter here. */

@@ -113,6 +113,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
         t.text("key");
         t.text("name");
         t.text("kinds");
+        t.text("exposure");
       });
       await db.schema.createTable("logbook", (t) => {
         t.increments("n");
@@ -134,6 +135,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
         t.integer("reading_count").notNullable();
         t.float("minutes");
         t.integer("first_right");
+        t.text("expected").notNullable();
         t.index(["deleted_at", "updated_at"]);
         t.index(["circuit"]);
       });

@@ -23,10 +23,10 @@ export async function rebuildLogbook(db: Knex, reader: Reader = readHere, all = 
     for (const { id } of missing as { id: string }[]) {
       const [newest] = await trx<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").limit(1);
       if (newest && newest.key === null) {
-        const { key, name, kinds } = await reader.look(newest.trail);
+        const { key, name, kinds, exposure } = await reader.look(newest.trail);
         await trx("circuits")
           .where({ job_id: id, revision: newest.revision })
-          .update({ key, name, kinds: JSON.stringify(kinds) });
+          .update({ key, name, kinds: JSON.stringify(kinds), exposure: JSON.stringify(exposure) });
       }
       await jobs.finish(id);
     }

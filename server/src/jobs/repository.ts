@@ -43,7 +43,8 @@ export class JobRepository {
     if (!job) return null;
     const look = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
     const kinds = JSON.parse(look?.kinds ?? "{}");
-    const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds };
+    const exposure = JSON.parse(look?.exposure ?? "{}");
+    const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds, exposure };
     const notes = await this.history.notesOf(id);
     await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });
     return job;
@@ -94,8 +95,9 @@ export class JobRepository {
   async addCircuit(id: string, circuit: { trail: string; look: CircuitLook; revision: number }, at: string) {
     const { trail, look, revision } = circuit;
     const row = { job_id: id, revision, trail, created_at: at };
-    const { partCount: part_count, key, name, kinds } = look;
-    const seen = { part_count, key, name, kinds: JSON.stringify(kinds), who: this.who };
+    const { partCount: part_count, key, name, kinds, exposure } = look;
+    const known = { kinds: JSON.stringify(kinds), exposure: JSON.stringify(exposure) };
+    const seen = { part_count, key, name, ...known, who: this.who };
     await this.db("circuits").insert({ ...row, ...seen, sum: sumOf.circuit(row) });
     await this.touch(id, at);
   }

@@ -55,6 +55,7 @@ export interface CircuitRow {
   key: string | null;
   name: string | null;
   kinds: string | null;
+  exposure: string | null;
   who: string | null;
   created_at: string;
   sum: string | null;

@@ -45,10 +45,21 @@ class HabitStore {
       .max("circuit_name as name")
       .max("title as title")
       .count("* as n")) as unknown as { circuit: string; name: string; title: string; n: number }[];
+    const due = (await this.db.raw(
+      `SELECT circuit, key AS kind, sum(value) AS n FROM logbook, json_each(expected)
+       WHERE deleted_at IS NULL AND outcome = 'found' AND closed_at >= ? GROUP BY circuit, key`,
+      [settings.since ?? ""],
+    )) as { circuit: string; kind: string; n: number }[];
+    const expectedIn = (wanted: (circuit: string) => boolean) => {
+      const found: Record<string, number> = {};
+      for (const { circuit, kind, n } of due) if (wanted(circuit)) found[kind] = (found[kind] ?? 0) + n;
+      return found;
+    };
     return {
       settings,
       jobs: jobs.reduce((sum, j) => sum + j.n, 0),
       kinds: summed(rows),
+      expected: expectedIn(() => true),
       circuits: jobs
         .filter((j) => j.circuit !== "")
         .sort((a, b) => b.n - a.n)
@@ -59,6 +70,7 @@ class HabitStore {
             name: name || title,
             jobs: n,
             kinds: summed(own),
+            expected: expectedIn((one) => one === circuit),
             parts: own.map(({ part, mode, n: count }): PartCount => ({ part, mode, count })),
           };
         }),

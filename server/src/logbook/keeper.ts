@@ -1,11 +1,17 @@
+import { type Exposure, expectedOf } from "@hound/core/faults";
 import { type Closing, type Job, keyOfStep, type Repaired, stepOf, wasFirstRight } from "@hound/core/record";
 import type { Knex } from "knex";
 
 /** What of a job the logbook is made of. */
 export interface JobFacts {
   readonly job: Job;
-  /** Of the circuit in force: its key, its title, and the kind of each part. */
-  readonly circuit: { readonly key: string; readonly name: string; readonly kinds: Readonly<Record<string, string>> };
+  /** Of the circuit in force: its key, its title, the kind of each part, and how many of each can fail. */
+  readonly circuit: {
+    readonly key: string;
+    readonly name: string;
+    readonly kinds: Readonly<Record<string, string>>;
+    readonly exposure: Exposure;
+  };
   readonly partCount: number;
   /** What was noted in the log. */
   readonly notes: readonly string[];
@@ -50,6 +56,9 @@ export class LogbookKeeper {
       closed_at: isClosed ? closing.at : null,
       minutes: isClosed ? (closing.minutes ?? null) : null,
       first_right: isClosed ? numberOf(wasFirstRight(closing)) : null,
+      expected: JSON.stringify(
+        isClosed && closing.outcome === "found" ? expectedOf(circuit.exposure, closing.faults.length) : {},
+      ),
       part_count: partCount,
       reading_count: job.readings.length,
     };

@@ -202,6 +202,10 @@ describe("the logbook", () => {
       jobs: 2,
       parts: expect.arrayContaining([{ part: "J2", mode: "high", count: 2 }]),
     });
+    // Four faults in all: what was to be expected adds up to them, by parts times rate.
+    expect(Object.values(habits.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(4, 9);
+    const { exposure } = await db("circuits").first();
+    expect(JSON.parse(exposure)).toMatchObject({ connector: 2, fuse: 1, resistor: 1, coil: 1, supply: 1 });
     const since = new Date(clock + 1000).toISOString();
     const settings = { ...habits.settings, since, adjust: [{ kind: "lamp", mode: "open", count: 3 }] };
     const changed = Habits.parse((await api.put("/api/habits").send(settings).expect(200)).body);

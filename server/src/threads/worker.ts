@@ -1,5 +1,6 @@
 import { fingerprintOf } from "@hound/core/circuit";
 import { type Given, planCase, rankCase } from "@hound/core/diagnose";
+import { type Exposure, exposureOf } from "@hound/core/faults";
 import { type CaseFile, type Mistake, readCase, readTrail, type Trail } from "@hound/core/notation";
 import type { School } from "@hound/core/plan";
 
@@ -17,6 +18,8 @@ export interface CircuitLook {
   readonly name: string;
   /** Kind of each part, by designator. */
   readonly kinds: Readonly<Record<string, string>>;
+  /** How many of each kind there are that can fail. */
+  readonly exposure: Exposure;
 }
 
 /** What a case file says, or what is wrong with it. */
@@ -55,7 +58,7 @@ export default function work(task: Task): object {
 function lookAt(trail: Trail | null): CircuitLook {
   const partCount = trail?.places.size ?? 0;
   const circuit = trail?.circuit;
-  if (!circuit) return { partCount, key: "", name: "", kinds: {} };
+  if (!circuit) return { partCount, key: "", name: "", kinds: {}, exposure: {} };
   const kinds = Object.fromEntries(circuit.parts.map((p) => [p.designator, p.kind]));
-  return { partCount, key: fingerprintOf(circuit), name: circuit.title, kinds };
+  return { partCount, key: fingerprintOf(circuit), name: circuit.title, kinds, exposure: exposureOf(circuit) };
 }

@@ -1,5 +1,6 @@
 import { ProblemDetails } from "@hound/core/record";
 import type { z } from "zod";
+import { onDevice } from "../app/device.ts";
 
 /** The server said no, with problem details; `status` 0 means it could not be reached. */
 export class ApiError extends Error {
@@ -44,7 +45,7 @@ export async function send<T>(
     response = await fetch(`/api${path}`, {
       method,
       signal: AbortSignal.timeout(patience),
-      headers,
+      headers: { ...whoHeader(), ...headers },
       ...(body === undefined ? {} : { body }),
     });
   } catch {
@@ -64,6 +65,12 @@ export async function send<T>(
     // A proxy's page, half an answer: what was sent may have arrived, so it is sent again, with the same ids.
     throw new ApiError(0, { type: "unreadable", title: "The server's answer cannot be read", status: 0 });
   }
+}
+
+/** Who sits at this browser, where somebody said so: a header holds no letters beyond Latin ones as they are. */
+function whoHeader(): Record<string, string> {
+  const who = onDevice("who");
+  return who ? { "X-Hound-Who": encodeURIComponent(who) } : {};
 }
 
 /** Parses what a newer server may have added to: fields that are not known here are left out. */

@@ -3,22 +3,21 @@ import {
   Job,
   JobHistory,
   JobList,
-  type JobState,
+  type LogbookFilter,
   type NewJob,
   type Reading,
+  Spent,
 } from "@hound/core/record";
+import { z } from "zod";
 import { call } from "./client.ts";
 
 /** The job endpoints, one function each. */
 export const jobsApi = {
-  list: (search: string, state: JobState | "", deleted: boolean, limit = 200) => {
-    const query = new URLSearchParams({
-      search,
-      ...(state ? { state } : {}),
-      deleted: String(deleted),
-      limit: String(limit),
-    });
-    return call("GET", `/jobs?${query}`, JobList);
+  list: (filter: Partial<LogbookFilter>, limit = 200) => {
+    const said = Object.entries(filter).flatMap(([key, value]) =>
+      value === undefined || value === "" ? [] : [[key, String(value)]],
+    );
+    return call("GET", `/jobs?${new URLSearchParams([...said, ["limit", String(limit)]])}`, JobList);
   },
   open: (id: string) => call("GET", `/jobs/${id}`, Job),
   create: (job: NewJob) => call("POST", "/jobs", Job, job),
@@ -32,6 +31,11 @@ export const jobsApi = {
   history: (id: string, limit: number) => call("GET", `/jobs/${id}/history?limit=${limit}`, JobHistory),
   circuits: (id: string, limit: number) =>
     call("GET", `/jobs/${id}/circuit/revisions?limit=${limit}`, CircuitRevisions),
+  note: (id: string, note: { id: string; text: string }) => call("POST", `/jobs/${id}/notes`, Job, note),
+  minutes: (id: string) => call("GET", `/jobs/${id}/minutes`, Spent),
+  spend: (id: string, stage: string, minutes: number) =>
+    call<undefined>("POST", `/jobs/${id}/minutes`, null, { stage, minutes }),
+  empty: () => call("POST", "/jobs/empty", z.strictObject({ jobs: z.number() })),
   addReading: (id: string, reading: { id: string; circuitRevision: number; reading: Reading }) =>
     call("POST", `/jobs/${id}/readings`, Job, reading),
   changeReading: (id: string, readingId: string, revision: number, reading: Reading) =>

@@ -9,6 +9,9 @@ export function useOnDevice(name: string, usual: string): readonly [string, (val
   return [value, (next) => write(key, next)];
 }
 
+/** The same where nothing is drawn; null where nothing was chosen. */
+export const onDevice = (name: string): string | null => read(`hound:${name}`);
+
 function listen(listener: () => void): () => void {
   listeners.add(listener);
   window.addEventListener("storage", listener);

@@ -155,9 +155,20 @@ export class JobDesk extends SavedJob {
     };
   }
 
-  /** Takes back the last change of the readings. @returns what was done, or null when there was nothing */
+  /** Takes back the last step: of the readings, the repair, how the circuit stands. @returns what was done, or null when there was nothing */
   undo(): string | null {
     return this.undos.pop()?.() ?? null;
+  }
+
+  /** Changes fields as one step that `undo` takes back. @param back what is said when it was */
+  step(fields: Fields, back: string) {
+    const { job } = this.state;
+    const before = Object.fromEntries(Object.keys(fields).map((key) => [key, job[key as keyof Fields]])) as Fields;
+    this.changeJob(fields);
+    this.undos.push(() => {
+      this.changeJob(before);
+      return back;
+    });
   }
 
   /** Changes title, state, finding, meter and the like. */

@@ -76,17 +76,27 @@ const FIELD_NAMES: Readonly<Record<JobField, string>> = {
   situation: "Situation",
   isWet: "Wet place",
   standing: "How the circuit stands",
+  tags: "Tags",
+  work: "Repair",
+  closing: "How it ended",
 };
 
 const DONE = {
   job: { made: "Job begun", imported: "Job imported", deleted: "Job deleted", restored: "Job restored" },
-  reading: { corrected: "Reading corrected", deleted: "Reading deleted", restored: "Reading restored" },
+  reading: {
+    taken: "Reading",
+    corrected: "Reading corrected",
+    deleted: "Reading deleted",
+    restored: "Reading restored",
+  },
 } as const;
 
 function wordsOf(entry: HistoryEntry): string {
   switch (entry.what) {
     case "job":
       return DONE.job[entry.done];
+    case "note":
+      return `“${entry.text}”`;
     case "circuit":
       return `Circuit changed: version ${entry.revision + 1}`;
     case "reading": {

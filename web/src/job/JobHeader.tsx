@@ -1,7 +1,7 @@
 import type { Job, JobState } from "@hound/core/record";
 import { Calculator, Download, NotebookText, Printer } from "lucide-react";
 import { memo, Suspense, useState } from "react";
-import { Link, NavLink } from "react-router";
+import { Link, NavLink, useNavigate } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { Shortcuts } from "../app/Shortcuts.tsx";
@@ -28,6 +28,7 @@ interface JobHeaderProps {
 /** Job and stages along the top; it stays as it is while the trail is typed. */
 export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
   const [card, setCard] = useState(false);
+  const navigate = useNavigate();
   const isTrouble = saving !== "saved" && saving !== "saving";
   return (
     <header className="flex flex-wrap items-center gap-x-0.5 gap-y-1 bg-band px-3 py-2 sm:gap-x-4 @min-[64rem]:flex-nowrap lg:gap-x-3">
@@ -79,7 +80,12 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
         <span className="sr-only">State of the job</span>
         <select
           value={job.state}
-          onChange={(e) => desk.changeJob({ state: e.target.value as JobState })}
+          onChange={(e) => {
+            const next = e.target.value as JobState;
+            // How a job ended is asked where it is written up.
+            if (next === "solved" || next === "givenUp") navigate(`/jobs/${job.id}/repair?end=${next}`);
+            else desk.step({ state: next }, "State put back");
+          }}
           className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
         >
           <JobStateOptions />

@@ -30,6 +30,7 @@ import { useStanding } from "./readings/Standing.tsx";
 import { type ReadingLine, useReadingLine } from "./readings/useReadingLine.ts";
 import { STAGE_NAMES, STAGES, type Stage } from "./stages.ts";
 import { Tray } from "./Tray.tsx";
+import { useStageMinutes } from "./useStageMinutes.ts";
 import { useWhatIf } from "./whatif/useWhatIf.ts";
 
 // What another stage needs comes when that stage is opened.
@@ -37,6 +38,7 @@ const CircuitStage = lazyNamed(() => import("./circuit/CircuitStage.tsx"), "Circ
 const PartBar = lazyNamed(() => import("./circuit/PartBar.tsx"), "PartBar");
 const ExpectedStage = lazyNamed(() => import("./expected/ExpectedStage.tsx"), "ExpectedStage");
 const WhatIfStage = lazyNamed(() => import("./whatif/WhatIfStage.tsx"), "WhatIfStage");
+const RepairStage = lazyNamed(() => import("./repair/RepairStage.tsx"), "RepairStage");
 const BenchView = lazyNamed(() => import("./bench/BenchView.tsx"), "BenchView");
 const BenchDock = lazyNamed(() => import("./whatif/BenchDock.tsx"), "BenchDock");
 
@@ -68,7 +70,7 @@ function Bench({ stage }: { stage: Stage }) {
   const { job } = state;
   const stands = useStanding();
   // Where nobody sees the ranking it waits: the circuit is being typed, or worked out on paper.
-  const isRanked = stage === "readings" || stage === "whatif" || stage === "suspects";
+  const isRanked = stage === "readings" || stage === "whatif" || stage === "suspects" || stage === "repair";
   const [isListening, setListening] = useState(false);
   const line = useReadingLine(isRanked, stands, isListening);
   const streaming = useStreaming(line, stage === "readings", setListening);
@@ -78,6 +80,7 @@ function Bench({ stage }: { stage: Stage }) {
   const isWide = useIsWide();
   const whatIf = useWhatIf(stage, job.id, drawn, stands.standing, meter);
   const { supposing } = whatIf;
+  useStageMinutes(job.id, stage);
   useTitle(STAGES[stage], job.title);
   useArrival(stage !== "readings" && stage !== "whatif");
   useEffect(() => {
@@ -218,6 +221,8 @@ function Bench({ stage }: { stage: Stage }) {
                   <BenchView line={line} streaming={streaming} onLeave={() => setSearch({}, { replace: true })} />
                 ) : stage === "whatif" ? (
                   <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
+                ) : stage === "repair" ? (
+                  <RepairStage drawn={drawn} line={line} stands={stands} />
                 ) : (
                   <BenchPane
                     stage={stage}
@@ -237,7 +242,7 @@ function Bench({ stage }: { stage: Stage }) {
               </Suspense>
             </PaneBoundary>
           </main>
-          {stage === "whatif" && drawn && (
+          {(stage === "whatif" || stage === "repair") && drawn && (
             <Suspense>
               <BenchDock line={line} />
             </Suspense>

@@ -5,6 +5,7 @@ export const STAGES = {
   readings: "Readings",
   whatif: "What-if",
   suspects: "Suspects",
+  repair: "Repair",
 } as const;
 export type Stage = keyof typeof STAGES;
 export const STAGE_NAMES = Object.keys(STAGES) as Stage[];

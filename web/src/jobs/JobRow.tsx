@@ -9,6 +9,7 @@ const STATE_LOOK = {
   new: "border-rule text-faint",
   open: "border-copper text-copper",
   solved: "border-low text-low",
+  givenUp: "border-doubt text-doubt",
 } as const;
 
 export function JobRow({ job }: { job: JobSummary }) {

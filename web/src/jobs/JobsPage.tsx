@@ -37,7 +37,7 @@ function Logbook() {
   const searchField = useRef<HTMLInputElement>(null);
   const { data, error, isPending, refetch } = useSeen(
     ["jobs", search, state, deleted, limit],
-    () => jobsApi.list(search, state, deleted, limit),
+    () => jobsApi.list({ search, ...(state ? { state } : {}), deleted }, limit),
     { keepsLast: true },
   );
   // What is on its way to be deleted, or restored, is not in this list any more.

@@ -19,7 +19,7 @@ export function SendDialog({ sent, onClose }: { sent: Sent; onClose: () => void 
   const send = useSending();
   const { data, error } = useQuery({
     queryKey: ["jobs", search, "", false],
-    queryFn: () => jobsApi.list(search, "", false),
+    queryFn: () => jobsApi.list({ search }),
     placeholderData: (before) => before,
   });
   const jobs = data?.jobs ?? [];

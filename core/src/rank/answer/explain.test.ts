@@ -55,18 +55,16 @@ describe("stress", () => {
 });
 
 describe("habits", () => {
-  const repairs = (n: number, repair: Repair) => Array.from({ length: n }, () => repair);
+  const lessons = (n: number, repair: Repair) =>
+    Array.from({ length: n }, () => ({ repairs: [repair], expected: { [repair.kind]: 0.5 } }));
 
-  it("stay what they were without repairs, and keep their scale with them", () => {
+  it("stay what they were without repairs, and where just so much failed as was to be expected", () => {
     const before = priorData();
     const same = priorData(habitsFrom([]));
     for (const kind of Object.keys(before.rates) as (keyof typeof before.rates)[])
       expect(same.rates[kind]).toBeCloseTo(before.rates[kind], 9);
-    const sum = (rates: object) => Object.values(rates).reduce((s: number, r: number) => s + r, 0);
-    expect(sum(priorData(habitsFrom(repairs(30, { kind: "resistor", mode: "open" }))).rates)).toBeCloseTo(
-      sum(before.rates),
-      9,
-    );
+    const usual = { repairs: [{ kind: "resistor", mode: "open" } as const], expected: { resistor: 1 } };
+    expect(priorData(habitsFrom([usual, usual])).rates.resistor).toBeCloseTo(before.rates.resistor, 9);
   });
 
   it("come from closed jobs: each verified fault counts for its kind", () => {
@@ -86,10 +84,10 @@ describe("habits", () => {
   });
 
   it("lean towards what was found, the more the oftener", () => {
-    const rate = (n: number) => priorData(habitsFrom(repairs(n, { kind: "connector", mode: "high" }))).rates.connector;
+    const rate = (n: number) => priorData(habitsFrom(lessons(n, { kind: "connector", mode: "high" }))).rates.connector;
     expect(rate(5)).toBeGreaterThan(rate(0));
     expect(rate(50)).toBeGreaterThan(rate(5));
-    const modes = priorData(habitsFrom(repairs(12, { kind: "connector", mode: "high" }))).modes.connector;
+    const modes = priorData(habitsFrom(lessons(12, { kind: "connector", mode: "high" }))).modes.connector;
     // 12 pseudo-counts at 0.4 and 12 repairs: (4.8 + 12) of 24.
     expect(modes.high).toBeCloseTo(0.7, 9);
     expect((modes.high ?? 0) + (modes.open ?? 0)).toBeCloseTo(1, 9);

@@ -18,7 +18,6 @@ const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard",
 const LiveMeter = lazyNamed(() => import("../meter/LiveMeter.tsx"), "LiveMeter", true);
 const Procedures = lazyNamed(() => import("../coach/Procedures.tsx"), "Procedures", true);
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
-const Finding = lazyNamed(() => import("../suspects/Finding.tsx"), "Finding");
 
 interface BenchPaneProps {
   readonly stage: "readings" | "suspects";
@@ -88,7 +87,6 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
         <Suspense fallback={<Loading what="the suspects" />}>
           <Cautions place="suspects" />
           <SuspectsStage ranked={ranked} bench={{ input: line.input, onChoose, onSuppose }} />
-          <Finding />
         </Suspense>
       )}
     </>

@@ -1,4 +1,4 @@
-import { type Configuration, partsNotAsDrawn } from "@hound/core/record";
+import { type Configuration, keyOfStep, partsNotAsDrawn, type RepairWork, stepOf } from "@hound/core/record";
 import { useNotice } from "../../app/Notice.tsx";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -15,16 +15,27 @@ export function useStanding(): StandingState {
   const notice = useNotice();
   const { standing } = state.job;
   const change = (next: Configuration, did: string) => {
-    desk.changeJob({ standing: next });
+    desk.step({ standing: next }, `Taken back: ${did}`);
     notice({ text: did, action: { label: "Undo", run: () => change(standing, `Taken back: ${did}`) } });
   };
   return { standing, change };
 }
 
+/** What is still not as drawn once all is put back: the new parts stay in. */
+function afterRepair({ swapped = [], cleared = [] }: Configuration, work: RepairWork | null): Configuration {
+  const steps = new Set((work?.faults ?? []).map((f) => keyOfStep(stepOf(f))));
+  const fitted = swapped.filter((part) => steps.has(part));
+  const apart = cleared.filter((nodes) => steps.has(keyOfStep({ nodes })));
+  return {
+    ...(fitted.length > 0 ? { swapped: fitted } : {}),
+    ...(apart.length > 0 ? { cleared: apart } : {}),
+  };
+}
+
 /** How the circuit stands where that is not as drawn: every reading from here on is taken so. */
 export function Standing() {
   const { standing, change } = useStanding();
-  const { drawn } = useDesk();
+  const { drawn, state } = useDesk();
   const words = standingWords(standing);
   if (words.length === 0) return null;
   const known = new Set(drawn?.circuit.parts.map((p) => p.designator));
@@ -43,7 +54,7 @@ export function Standing() {
       <button
         type="button"
         className="shrink-0 rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
-        onClick={() => change({}, "The circuit is as drawn again")}
+        onClick={() => change(afterRepair(standing, state.job.work), "The circuit is as drawn again")}
       >
         As drawn again
       </button>

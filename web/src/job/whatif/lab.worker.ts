@@ -1,5 +1,6 @@
 import type { RankInput, RankProblem } from "@hound/core/rank";
-import type { NumericReading } from "@hound/core/record";
+import type { MendStep, NumericReading } from "@hound/core/record";
+import { type ProofInput, type ProofSet, type ProofVerdict, proofSet, proofVerdict } from "@hound/core/repair";
 import {
   type Curve,
   curveOf,
@@ -33,6 +34,7 @@ export type LabQuestion = { readonly input: RankInput } & (
       readonly others: readonly (readonly Supposed[])[];
     }
   | { readonly kind: "distribution"; readonly supposed: readonly Supposed[]; readonly which: number }
+  | { readonly kind: "proof"; readonly proof: ProofInput; readonly steps: readonly MendStep[] }
 );
 
 export type LabAnswer =
@@ -42,8 +44,16 @@ export type LabAnswer =
   | Telling
   | ValueDistribution
   | History
+  | Proved
   | { readonly kind: "none" }
   | RankProblem;
+
+/** The readings that prove a repair, and what those that were taken come to. */
+export interface Proved {
+  readonly kind: "proved";
+  readonly set: ProofSet;
+  readonly verdict: ProofVerdict;
+}
 
 export interface LabRequest {
   readonly ticket: number;
@@ -71,6 +81,12 @@ function answerTo(question: LabQuestion): LabAnswer {
       return tellingPoint(input, question.supposed, question.others) ?? { kind: "none" };
     case "distribution":
       return valueDistribution(input, question.supposed, question.which) ?? { kind: "none" };
+    case "proof": {
+      const set = proofSet(question.proof);
+      if (set.kind === "problem") return set;
+      const verdict = proofVerdict(question.proof, set, input.readings, question.steps);
+      return verdict.kind === "problem" ? verdict : { kind: "proved", set, verdict };
+    }
     default:
       return question satisfies never;
   }
