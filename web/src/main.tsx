@@ -32,6 +32,12 @@ const router = createBrowserRouter([
         errorElement: <PageError />,
       },
       {
+        path: "/jobs/:id/then",
+        lazy: async () => ({ Component: (await import("./job/ThenPage.tsx")).ThenPage }),
+        HydrateFallback: () => <Loading what="the job as it was" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/jobs/:id/:stage?",
         lazy: async () => ({ Component: (await import("./job/JobPage.tsx")).JobPage }),
         HydrateFallback: () => <Loading what="the bench" />,

@@ -36,11 +36,20 @@ export interface Lesson {
 }
 export type Expected = Readonly<Partial<Record<Kind | "bridge", number>>>;
 
+/** How many repairs the tables count for: the rate of one kind, and the modes of one kind. */
+const TABLE_COUNTS = { rate: 20, modes: 40 } as const;
 /**
- * How many repairs the tables count for: the rate of one kind, the modes of one kind, and the parts of one circuit beside
- * what happened to that very circuit.
+ * How many the shares of one circuit's faults may count for beside what happened to it, and how much each is believed
+ * before that: how far circuits differ from the tables is itself learnt. Most are taken to differ little.
  */
-const TABLE_COUNTS = { rate: 5, modes: 12, circuit: 20 } as const;
+const CIRCUIT_COUNTS = [
+  { counts: 8, belief: 0.05 },
+  { counts: 25, belief: 0.1 },
+  { counts: 80, belief: 0.15 },
+  { counts: 250, belief: 0.2 },
+  { counts: 800, belief: 0.25 },
+  { counts: 2500, belief: 0.25 },
+] as const;
 
 /** Parts of each kind in a circuit, and pairs of nodes that a bridge might join. */
 export type Exposure = Readonly<Partial<Record<Kind | "bridge", number>>>;
@@ -113,11 +122,34 @@ export function habitsFromCounts(counts: readonly FaultCount[], expected: Expect
 }
 
 /**
- * How much likelier a fault is for having happened to this very circuit, by its share of all weights: Dirichlet counts
- * with those shares as pseudo-counts.
+ * How much likelier each fault of a circuit is for what happened to that very circuit: Dirichlet counts with the tables'
+ * shares as pseudo-counts, averaged over how many those may count for, each by how well it foretells what happened
+ * (Dirichlet-multinomial evidence; Gelman et al., Bayesian Data Analysis, 3rd ed., §3.4, §5).
+ * @param shares of all faults of the circuit, by the tables; they add up to one
+ * @param times how often each was found
  */
-export function likelierFor(count: number, share: number): number {
-  return 1 + count / (TABLE_COUNTS.circuit * share);
+export function likelierBy(shares: readonly number[], times: readonly number[]): number[] {
+  const all = times.reduce((sum, n) => sum + n, 0);
+  const logs = CIRCUIT_COUNTS.map(({ counts, belief }) => {
+    const each = times.reduce((sum, n, i) => sum + logRising(counts * shares[i], n), 0);
+    return Math.log(belief) + each - logRising(counts, all);
+  });
+  const most = Math.max(...logs);
+  const weights = logs.map((l) => Math.exp(l - most));
+  const sum = weights.reduce((s, w) => s + w, 0);
+  return shares.map((share, i) =>
+    CIRCUIT_COUNTS.reduce(
+      (mean, { counts }, k) => mean + ((weights[k] / sum) * (counts + times[i] / share)) / (counts + all),
+      0,
+    ),
+  );
+}
+
+/** log of x·(x+1)·…·(x+n−1). */
+function logRising(x: number, n: number): number {
+  let sum = 0;
+  for (let i = 0; i < n; i += 1) sum += Math.log(x + i);
+  return sum;
 }
 
 const sumOf = (counts: readonly FaultCount[]) => counts.reduce((sum, c) => sum + c.count, 0);

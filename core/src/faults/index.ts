@@ -9,7 +9,7 @@ export {
   habitsFromCounts,
   habitsOf,
   type Lesson,
-  likelierFor,
+  likelierBy,
   type Repair,
   repairsOf,
 } from "./habits.ts";

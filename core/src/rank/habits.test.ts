@@ -24,8 +24,14 @@ describe("habits", () => {
     const weight = 1 * 0.5;
     const single = 0.98 * 0.92;
     const count = 3;
-    // 20 counts shared out by the tables, and three of this fault.
-    const expected = (20 * (weight / all) + count) / (20 + count);
+    // Two faults, this one and the rest, for each number of counts that the tables may stand for.
+    const s = weight / all;
+    const believed = [8, 25, 80, 250, 800, 2500].map((k, i) => {
+      const evidence = (k * s * (k * s + 1) * (k * s + 2)) / (k * (k + 1) * (k + 2));
+      return { p: [0.05, 0.1, 0.15, 0.2, 0.25, 0.25][i] * evidence, mean: (k * s + count) / (k + count) };
+    });
+    const total = believed.reduce((sum, b) => sum + b.p, 0);
+    const expected = believed.reduce((sum, b) => sum + (b.p / total) * b.mean, 0);
     const habits: Priors = { failed: [{ part: "R2", mode: "open", count }] };
     expect(share({ priors: { doubleShare: 0.08 } }, "R2 open")).toBeCloseTo(single * (weight / all), 2);
     expect(share({ habits, priors: { doubleShare: 0 } }, "R2 open")).toBeCloseTo(0.98 * expected, 6);
@@ -55,19 +61,19 @@ describe("habits", () => {
     const other = habitsOf(habits, "other");
     expect(mine.failed).toEqual([{ part: "J1", mode: "high", count: 3 }]);
     expect(other.failed).toBeUndefined();
-    // Gamma with five counts of the table's rate: found and five over expected and five.
-    expect(mine.rates?.connector).toBeCloseTo((10 * (5 + 1)) / (5 + 1), 9);
-    expect(other.rates?.connector).toBeCloseTo((10 * (5 + 4)) / (5 + 1.5), 9);
-    expect(mine.rates?.lamp).toBeCloseTo((20 * (5 + 2)) / 5, 9);
-    expect(mine.rates?.resistor).toBeCloseTo((1 * 5) / (5 + 0.5), 9);
-    expect(mine.modes?.connector?.high).toBeCloseTo((12 * 0.4 + 1) / 13, 9);
+    // Gamma with twenty counts of the table's rate: found and twenty over expected and twenty.
+    expect(mine.rates?.connector).toBeCloseTo((10 * (20 + 1)) / (20 + 1), 9);
+    expect(other.rates?.connector).toBeCloseTo((10 * (20 + 4)) / (20 + 1.5), 9);
+    expect(mine.rates?.lamp).toBeCloseTo((20 * (20 + 2)) / 20, 9);
+    expect(mine.rates?.resistor).toBeCloseTo((1 * 20) / (20 + 0.5), 9);
+    expect(mine.modes?.connector?.high).toBeCloseTo((40 * 0.4 + 1) / 41, 9);
     expect(habitsOf({ ...habits, settings: { ...habits.settings, isOn: false } }, "mine")).toEqual({});
   });
 
   it("are told by what the ranking would be without them", () => {
     // Half the supply is missing at A, R1 gone high or R2 gone low would both do it.
     const readings: Reading[] = [{ quantity: "voltage", from: "A", value: 1.1, plusMinus: 0.05 }];
-    const habits: Priors = { failed: [{ part: "R2", mode: "low", count: 6 }] };
+    const habits: Priors = { failed: [{ part: "R2", mode: "low", count: 12 }] };
     const weighing = weighToEnd({ circuit, readings, habits });
     if (weighing.kind === "problem") throw new Error(weighing.message);
     const shift = withoutHabits(weighing);

@@ -1,7 +1,7 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import {
   bridgeCandidates,
-  likelierFor,
+  likelierBy,
   type PriorData,
   priorData,
   type Site,
@@ -217,11 +217,19 @@ function happenedTo(
   options: SiteOptions,
 ): (site: Site) => number {
   if (priors.failed.size === 0) return () => 1;
-  const all = sitesOf(network, bridges, priors, options).reduce((sum, s) => sum + s.weight, 0);
-  return (site) => {
-    const count = priors.failed.get(nameOfFailure(network, bridges, site)) ?? 0;
-    return count > 0 ? likelierFor(count, site.weight / all) : 1;
-  };
+  const sites = sitesOf(network, bridges, priors, options);
+  const all = sites.reduce((sum, s) => sum + s.weight, 0);
+  const times = sites.map((s) => (s.moved ? 0 : (priors.failed.get(nameOfFailure(network, bridges, s)) ?? 0)));
+  const factors = likelierBy(
+    sites.map((s) => s.weight / all),
+    times,
+  );
+  const known = new Map(sites.map((s, i) => [keyOfSite(s), factors[i]]));
+  return (site) => known.get(keyOfSite(site)) ?? 1;
+}
+
+function keyOfSite({ branch, bridge, mode, moved }: Site): string {
+  return `${branch} ${bridge} ${mode} ${moved?.belongs} ${moved?.at}`;
 }
 
 function nameOfFailure({ nodes, branches }: Network, bridges: readonly NodePair[], site: Site): string {

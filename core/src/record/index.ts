@@ -48,6 +48,7 @@ export {
   ReadingChange,
   TEXT_LIMITS,
 } from "./job.ts";
+export { jobAt } from "./jobAt.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export {
   FailureOfCircuit,

@@ -22,7 +22,8 @@ class HabitStore {
     await this.db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
   }
 
-  async read(): Promise<Habits> {
+  /** @param only the circuit whose own counts are wanted; left out, those of all */
+  async read(only?: string): Promise<Habits> {
     const settings = await this.settings();
     const rows = (await this.db("found_faults as f")
       .join("logbook as l", "l.job_id", "f.job_id")
@@ -61,7 +62,7 @@ class HabitStore {
       kinds: summed(rows),
       expected: expectedIn(() => true),
       circuits: jobs
-        .filter((j) => j.circuit !== "")
+        .filter((j) => j.circuit !== "" && (only === undefined || j.circuit === only))
         .sort((a, b) => b.n - a.n)
         .map(({ circuit, name, title, n }) => {
           const own = rows.filter((r) => r.circuit === circuit);
@@ -98,8 +99,15 @@ function summed(rows: readonly FaultRow[]): FaultCount[] {
 /** `/api/habits`: what fails how often, as closed jobs say. */
 export function habitRoutes(db: Knex): Route[] {
   return [
-    route({ method: "get", path: "/habits", summary: "What closed jobs taught", answer: Habits }, () =>
-      new HabitStore(db).read(),
+    route(
+      {
+        method: "get",
+        path: "/habits",
+        summary: "What closed jobs taught; with a circuit's key, of that circuit alone besides all kinds",
+        query: z.object({ circuit: z.string().max(100).optional() }),
+        answer: Habits,
+      },
+      ({ query }) => new HabitStore(db).read(query.circuit),
     ),
     route(
       {

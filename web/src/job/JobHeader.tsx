@@ -12,8 +12,8 @@ import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
 import { fileStamp } from "../words/stamp.ts";
 import { caseOf } from "./caseOf.ts";
-import { HistoryButton } from "./HistoryButton.tsx";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
+import { TimelineButton } from "./TimelineButton.tsx";
 
 const JobCard = lazyNamed(() => import("./JobCard.tsx"), "JobCard");
 
@@ -121,7 +121,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
       >
         <Download size={22} aria-hidden />
       </a>
-      <HistoryButton />
+      <TimelineButton />
       <Shortcuts />
       <ThemeButton />
     </header>

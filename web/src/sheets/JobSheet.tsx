@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { useConventions } from "../app/conventions.ts";
 import { Cautions } from "../job/cautions.tsx";
 import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+import { useHabits } from "../job/ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../job/ranking/useRanking.ts";
 import { keyOf, type RepairRow, repairRows } from "../job/suspects/suspectRows.ts";
 import { useSame } from "../job/useSame.ts";
@@ -67,16 +68,18 @@ function useSheetRanking(drawn: Drawn): Ranked {
   const { state, readings, meter } = useDesk();
   const { attack } = useConventions();
   const { job } = state;
+  const { priors: habits } = useHabits(drawn.circuit);
   const wanted = useMemo(
     (): RankInput => ({
       circuit: drawn.circuit,
       readings: readings.map((r) => ({ ...r.reading, takenAt: undefined })),
       meter,
       priors: job.priors,
+      ...(habits ? { habits } : {}),
       situation: job.situation,
       standing: job.standing,
     }),
-    [drawn, readings, meter, job.priors, job.situation, job.standing],
+    [drawn, readings, meter, job.priors, habits, job.situation, job.standing],
   );
   const [onNext] = useState(() => () => {});
   return useRanking(useSame(wanted), true, job.standing, attack, onNext);

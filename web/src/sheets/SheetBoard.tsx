@@ -1,6 +1,7 @@
 import { wrapLanes } from "@hound/core/layout";
 import type { Ranking } from "@hound/core/rank";
-import { useMemo, useRef } from "react";
+import type { Reading } from "@hound/core/record";
+import { type RefObject, useMemo, useRef } from "react";
 import { boardFacts } from "../job/board/boardFacts.ts";
 import { Drawing } from "../job/board/Drawing.tsx";
 import { columnsIn, framesOf, sizeOf } from "../job/board/geometry.ts";
@@ -18,28 +19,43 @@ interface SheetBoardProps {
   readonly staircase?: boolean;
   readonly withReadings?: boolean;
   readonly ranking?: Ranking | null;
+  /** Only these readings; left out, all of them. */
+  readonly taken?: readonly Reading[];
+  /** How high it may get, in pixels of the paper. */
+  readonly highest?: number;
+  readonly svg?: RefObject<SVGSVGElement | null>;
 }
 
 /** The board as it stands on paper: as large as fits the width, wrapped into lanes where it is long. */
-export function SheetBoard({ drawn, width, staircase = false, withReadings = false, ranking = null }: SheetBoardProps) {
+export function SheetBoard({
+  drawn,
+  width,
+  staircase = false,
+  withReadings = false,
+  ranking = null,
+  taken: only,
+  highest = HIGHEST,
+  svg: given,
+}: SheetBoardProps) {
   const { readings, meter } = useDesk();
-  const svg = useRef<SVGSVGElement>(null);
+  const own = useRef<SVGSVGElement>(null);
+  const svg = given ?? own;
   const { network, board, settled } = drawn;
   const figures = useFigures(drawn, meter, AS_DRAWN);
   const facts = useMemo(() => {
-    const taken = withReadings ? readings.map((r) => r.reading) : [];
+    const taken = withReadings ? (only ?? readings.map((r) => r.reading)) : [];
     return boardFacts({ network, readings: taken, meter, ranking, settled, figures });
-  }, [network, readings, withReadings, meter, ranking, settled, figures]);
+  }, [network, readings, only, withReadings, meter, ranking, settled, figures]);
   const { scale, frames } = useMemo(() => {
     const at = (s: number) => framesOf(wrapLanes(board, columnsIn(width / s)), staircase);
     let s: number = SCALES.most;
     const fits = () => {
       const size = sizeOf(at(s));
-      return size.width * s <= width && size.height * s <= HIGHEST;
+      return size.width * s <= width && size.height * s <= highest;
     };
     while (s > SCALES.least && !fits()) s -= SCALES.step;
     return { scale: s, frames: at(s) };
-  }, [board, width, staircase]);
+  }, [board, width, staircase, highest]);
   return (
     <div inert aria-hidden className="break-inside-avoid">
       <Drawing

@@ -14,6 +14,7 @@ import { ExpectedSheet } from "./ExpectedSheet.tsx";
 import { JobSheet } from "./JobSheet.tsx";
 import { MeasuredSheet } from "./MeasuredSheet.tsx";
 import { ReductionSheet } from "./ReductionSheet.tsx";
+import { ReportSheet } from "./ReportSheet.tsx";
 import { PAPERS, type Paper, PRINTED_WIDTH, SHEET_NAMES, SHEETS, type SheetName } from "./sheets.ts";
 
 /** Sheets of a job to be printed or saved as PDF by the browser. */
@@ -123,6 +124,8 @@ function Sheet({ name }: { name: SheetName }) {
             <ReductionSheet drawn={drawn} width={printed} />
           ) : name === "measured" ? (
             <MeasuredSheet drawn={drawn} width={printed} />
+          ) : name === "report" ? (
+            <ReportSheet drawn={drawn} width={printed} />
           ) : (
             <JobSheet drawn={drawn} width={printed} />
           )}

@@ -4,6 +4,7 @@ export const SHEETS = {
   reduction: "Reduction",
   measured: "Measured against calculated",
   job: "Job sheet",
+  report: "Report",
 } as const;
 export type SheetName = keyof typeof SHEETS;
 export const SHEET_NAMES = Object.keys(SHEETS) as SheetName[];

@@ -2,7 +2,7 @@ import type { Circuit, Kind, Part } from "@hound/core/circuit";
 import type { MendStep, Repaired } from "@hound/core/record";
 import type { PartCheck, RatedLoad, RepairStep, Replacement, StillThere } from "@hound/core/repair";
 import { type KindOf, nameOfSuspect } from "./faults.ts";
-import { print } from "./print.ts";
+import { print, printNumber } from "./print.ts";
 
 /** What puts it right: `R3`, `F1 and R2`, `what joins A to D`; “nothing”. */
 export function stepsWords(steps: readonly MendStep[]): string {
@@ -38,7 +38,9 @@ export function kindsOfParts(circuit: Circuit): KindOf {
 /** What is asked for over the counter: `470 Ω 2 %, 0.25 W or more`. */
 export function orderWords({ part, value, rated, load, isLamp }: Replacement & { readonly isLamp?: boolean }): string {
   const parts = [
-    value ? `${print(value.nominal, value.unit, { digits: 4 })} ${percentOf(value.tolerance)}` : "",
+    value
+      ? `${print(value.nominal, value.unit, value.isEstimate ? { digits: 3 } : {})} ${percentOf(value.tolerance)}`
+      : "",
     rated ? `${print(rated.volts, "V")} ${print(rated.watts, "W")}` : "",
     load && load.of !== "volts" ? ratingWords(part, load) : "",
     isLamp ? "by its rating" : "",
@@ -46,13 +48,15 @@ export function orderWords({ part, value, rated, load, isLamp }: Replacement & {
   return parts.filter(Boolean).join(", ") || `a ${part.kind} like the one drawn`;
 }
 
-const percentOf = (fraction: number) => `±\u00a0${print(fraction * 100, "%", { digits: 3 })}`;
+const percentOf = (fraction: number) => `±\u00a0${printNumber(fraction * 100, 3)}\u00a0%`;
 
 function ratingWords(part: Part, { of, least, drawn }: RatedLoad): string {
   const unit = of === "power" ? "W" : "A";
   // A fuse is what the drawing says and never more: it guards the wire.
   if (part.kind === "fuse") return drawn === null ? `${print(least, unit)}` : `${print(drawn, unit)}, never more`;
-  return `${print(Math.max(least, drawn ?? 0), unit)} or more`;
+  const wanted = Math.max(least, drawn ?? 0);
+  // Ratings are sold in watts: half a watt, not five hundred milliwatts.
+  return `${unit === "W" ? `${printNumber(wanted, 3)}\u00a0W` : print(wanted, unit)} or more`;
 }
 
 /** What it has to bear, and what that means for the drawing's rating. */

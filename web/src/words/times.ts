@@ -15,3 +15,8 @@ export function dayAndTime(at: Date): string {
 export function fileTime(at: Date): string {
   return `${at.getFullYear()}-${TWO(at.getMonth() + 1)}-${TWO(at.getDate())}-${clock(at).replace(":", "")}`;
 }
+
+/** `28 Nov 2026`, of this place. */
+export function day(at: Date): string {
+  return `${at.getDate()} ${MONTHS[at.getMonth()]} ${at.getFullYear()}`;
+}

@@ -87,8 +87,8 @@ describe("habits", () => {
     const rate = (n: number) => priorData(habitsFrom(lessons(n, { kind: "connector", mode: "high" }))).rates.connector;
     expect(rate(5)).toBeGreaterThan(rate(0));
     expect(rate(50)).toBeGreaterThan(rate(5));
-    const modes = priorData(habitsFrom(lessons(12, { kind: "connector", mode: "high" }))).modes.connector;
-    // 12 pseudo-counts at 0.4 and 12 repairs: (4.8 + 12) of 24.
+    const modes = priorData(habitsFrom(lessons(40, { kind: "connector", mode: "high" }))).modes.connector;
+    // 40 pseudo-counts at 0.4 and 40 repairs: (16 + 40) of 80.
     expect(modes.high).toBeCloseTo(0.7, 9);
     expect((modes.high ?? 0) + (modes.open ?? 0)).toBeCloseTo(1, 9);
   });

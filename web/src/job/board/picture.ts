@@ -33,7 +33,7 @@ export async function pictureOf(
 ): Promise<Blob> {
   const { width, height } = svg.viewBox.baseVal;
   const total = { width: Math.max(width, 520) + 2 * MARGIN, height: height + HEAD + 2 * FOOT + 2 * MARGIN };
-  const [latin, greek] = await Promise.all([fontAddress, greekAddress].map(dataAddress));
+  const [latin, greek] = await fontsInside();
   const body = lightCopy(svg);
   const text = (x: number, y: number, size: number, weight: number, words: string) =>
     `<text x="${x}" y="${y}" font-size="${size}" font-weight="${weight}" fill="#1c2839">${escaped(words)}</text>`;
@@ -73,23 +73,26 @@ function lightCopy(svg: SVGSVGElement): string {
   }
 }
 
-async function dataAddress(address: string): Promise<string> {
-  const blob = await (await fetch(address)).blob();
+/** The font of all text, and of the letters that it lacks, as data addresses. */
+export const fontsInside = () => Promise.all([fontAddress, greekAddress].map(dataAddress));
+
+export async function dataAddress(address: string): Promise<string> {
+  return dataOf(await (await fetch(address)).blob());
+}
+
+/** A file as a data address. */
+export function dataOf(blob: Blob): Promise<string> {
   return new Promise((done, fail) => {
     const reader = new FileReader();
     reader.onload = () => done(String(reader.result));
-    reader.onerror = () => fail(new Error("a font could not be read"));
+    reader.onerror = () => fail(new Error("a file could not be read"));
     reader.readAsDataURL(blob);
   });
 }
 
 async function rasterised(picture: Blob, { width, height }: { width: number; height: number }): Promise<Blob> {
   const image = new Image();
-  image.src = await new Promise<string>((done) => {
-    const reader = new FileReader();
-    reader.onload = () => done(String(reader.result));
-    reader.readAsDataURL(picture);
-  });
+  image.src = await dataOf(picture);
   await image.decode();
   const canvas = document.createElement("canvas");
   canvas.width = width * 2;

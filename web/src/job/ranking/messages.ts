@@ -1,6 +1,6 @@
 import type { ProcedureStep, SlipQuestion, ToldAt } from "@hound/core/coach";
 import type { School, Suggestion, SuspectGroup, Verdict } from "@hound/core/plan";
-import type { Explanation, RankInput, Ranking, RankProblem } from "@hound/core/rank";
+import type { Explanation, HabitShift, RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration, NumericReading } from "@hound/core/record";
 
 /** Something asked besides the ranking, of the readings that were last weighed to the end. */
@@ -41,6 +41,8 @@ export interface NextReadings {
 export interface Insight {
   readonly explanations: readonly Explanation[];
   readonly groups: readonly SuspectGroup[];
+  /** What the workshop's habits made of it; null where they made no difference. */
+  readonly habits: HabitShift | null;
 }
 
 /** Several rankings come for one ticket: singles first, then two faults as they are weighed; the last has `progress` 1. */

@@ -7,6 +7,7 @@ import {
   rankingOf,
   type Weighing,
   weighFaults,
+  withoutHabits,
 } from "@hound/core/rank";
 import { seededRandom } from "@hound/core/simulate";
 import { answerTo, type Weighed } from "./answers.ts";
@@ -139,7 +140,11 @@ async function explain(asked: ToRank, weighing: Weighing, groups: readonly Suspe
     if (task?.asked !== asked || !explainOne) return;
     explanations.push(explainOne(suspect));
   }
-  const answer: FromWorker = { kind: "explained", ticket: asked.ticket, insight: { explanations, groups } };
+  const answer: FromWorker = {
+    kind: "explained",
+    ticket: asked.ticket,
+    insight: { explanations, groups, habits: withoutHabits(weighing) },
+  };
   self.postMessage(answer);
 }
 

@@ -7,6 +7,7 @@ import type { Sent } from "../../app/sent.ts";
 import { Cautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Streaming } from "../meter/useStreaming.ts";
+import { HabitNote } from "../ranking/HabitNote.tsx";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
 import { LineWithNext } from "./LineWithNext.tsx";
 import { ReadingsStage } from "./ReadingsStage.tsx";
@@ -60,6 +61,7 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
         </PaneBoundary>
       )}
       <WhereItStands ranked={ranked} />
+      <HabitNote ranked={ranked} />
       {sent?.kind === "reading" && (
         <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
           <span className="grow">

@@ -110,7 +110,8 @@ function telling({ suggestions }: NextReadings): Suggestion[] {
   return suggestions.filter((s) => s.informationBits > TELLING);
 }
 
-function stepOf(measurement: Measurement, why: Suggestion | null): NextStep {
+/** A measurement as something one can do next. */
+export function stepOf(measurement: Measurement, why: Suggestion | null): NextStep {
   return { key: keyOf(measurement), measurement, proposal: proposalOf(measurement), why };
 }
 

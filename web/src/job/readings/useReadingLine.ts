@@ -1,6 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum } from "@hound/core/coach";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
+import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
 import {
   afterChange,
@@ -22,10 +23,11 @@ import { type PointKnown, usePoint } from "../coach/usePoint.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { useMeterInUse } from "../meter/useMeterInUse.ts";
 import type { NextReadings } from "../ranking/messages.ts";
+import { useHabits } from "../ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
 import { useSame } from "../useSame.ts";
 import { healthyWords } from "./healthy.ts";
-import { type NextStep, nextSteps, otherKind, type PutOff, settled } from "./proposal.ts";
+import { type NextStep, nextSteps, otherKind, type PutOff, settled, stepOf } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
 
 /** The reading line with all that hangs on it: what is typed, what is understood, what is proposed, and the ranking. */
@@ -59,6 +61,8 @@ export interface ReadingLine {
   readonly take: (reading: Reading, id?: string, echo?: string) => void;
   readonly takeBack: () => void;
   readonly current: CurrentSteps | null;
+  /** Proposes these before all else, in this order: what proves a repair; null for what the ranking wants. */
+  readonly insist: (measurements: readonly Measurement[] | null) => void;
 }
 
 /**
@@ -84,11 +88,19 @@ export function useReadingLine(
   const [who] = useOnDevice("who", "");
   const [putOffs, setPutOffs] = useState<PutOff>(new Map());
   const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
+  const [insisted, insist] = useState<readonly Measurement[] | null>(null);
   const steps = useMemo(() => {
+    if (insisted && insisted.length > 0) {
+      const own = insisted.map((m) => stepOf(m, null)).filter((s) => putOffs.get(s.key) !== "never");
+      const later = (s: NextStep) => Number(putOffs.get(s.key) === "later" && s.key !== chosen);
+      return [...own.filter((s) => s.key === chosen), ...own.filter((s) => s.key !== chosen)].sort(
+        (a, b) => later(a) - later(b),
+      );
+    }
     if (!drawn || !planned) return null;
     const found = nextSteps(drawn.circuit, taken, planned, { putOff: putOffs, chosen, isByProbes });
     return [...found.filter((s) => s.key === chosen), ...found.filter((s) => s.key !== chosen)];
-  }, [drawn, taken, planned, putOffs, chosen, isByProbes]);
+  }, [drawn, taken, planned, putOffs, chosen, isByProbes, insisted]);
   const nextKind = () => {
     if (!drawn || !planned || !steps?.[0]) return;
     const other = otherKind(drawn.circuit, planned, putOffs, steps[0]);
@@ -105,6 +117,7 @@ export function useReadingLine(
   // As it will be recorded: with the meter in hand, and the range it is set to.
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
   // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
+  const { priors: habits } = useHabits(drawn?.circuit ?? null);
   const wanted = useMemo(() => {
     if (!drawn || !isRanked) return null;
     return {
@@ -112,10 +125,11 @@ export function useReadingLine(
       readings: (provisional ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
       meter,
       priors: job.priors,
+      ...(habits ? { habits } : {}),
       situation: job.situation,
       standing,
     };
-  }, [drawn, isRanked, taken, provisional, standing, meter, job.priors, job.situation]);
+  }, [drawn, isRanked, taken, provisional, standing, meter, job.priors, habits, job.situation]);
   const input = useSame(wanted);
   const ranked = useRanking(input, provisional === null, standing, attack, onNext);
   const healthy = useMemo(() => {
@@ -145,6 +159,7 @@ export function useReadingLine(
     type("");
     // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
     setPlanned(null);
+    insist(null);
     setChosen(null);
     notice({
       text: `Recorded ${echo ?? `${placeOf(so)} ${valueOfReading(so)}`}`,
@@ -218,6 +233,7 @@ export function useReadingLine(
     take,
     takeBack,
     current,
+    insist,
   };
 }
 

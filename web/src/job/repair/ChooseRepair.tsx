@@ -100,7 +100,7 @@ function Typed({ drawn, label, onFaults }: TypedProps) {
   };
   return (
     <form onSubmit={submit} className="mt-3 flex flex-wrap items-center gap-2">
-      <label className="flex min-w-0 grow items-center gap-2">
+      <label className="flex min-w-0 grow basis-0 items-center gap-2">
         <span className="shrink-0 text-faint">{label}</span>
         <input
           value={text}
@@ -110,7 +110,8 @@ function Typed({ drawn, label, onFaults }: TypedProps) {
             setText(e.target.value);
             setWhy(null);
           }}
-          className="min-w-0 grow rounded-lg border border-field bg-paper px-3 py-1.5 font-mono"
+          size={8}
+          className="w-0 min-w-24 grow rounded-lg border border-field bg-paper px-3 py-1.5 font-mono"
         />
       </label>
       <button type="submit" className={BUTTON}>

@@ -81,8 +81,8 @@ function NewPartCheck({ one, bench }: { one: Replacement; bench: RepairBench }) 
   const isGood = shown === undefined ? null : isGoodPart(check, shown);
   return (
     <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-2">
-      <label className="flex items-center gap-2">
-        <span>
+      <label className="flex flex-wrap items-center gap-2">
+        <span className="basis-full">
           Before it goes in it should show <strong>{checkWords(check)}</strong>
         </span>
         <input

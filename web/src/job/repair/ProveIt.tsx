@@ -23,11 +23,7 @@ const NAMED = 4;
 export function ProveIt({ bench, proof, drawn, line }: ProveItProps) {
   const { state } = useDesk();
   const { proved, problem, isCurrent } = proof;
-  const isFitted = bench.mend.every((s) =>
-    "part" in s
-      ? state.job.standing.swapped?.includes(s.part)
-      : state.job.standing.cleared?.some((pair) => pair.every((n) => s.nodes.includes(n))),
-  );
+  const isFitted = bench.isMended;
   return (
     <section
       aria-label="Prove it"

@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { Cautions } from "../cautions.tsx";
 import type { Drawn } from "../DeskContext.tsx";
@@ -24,6 +25,16 @@ export function RepairStage({ drawn, line }: RepairStageProps) {
   const proof = useProof(drawn, bench);
   const [search, setSearch] = useSearchParams();
   const { work, mend } = bench;
+  const { insist } = line;
+  const { proved } = proof;
+  const isProving = work !== null && bench.isMended;
+  // The bare number typed next belongs to the proof.
+  useEffect(() => {
+    const missing = proved?.verdict.rows.filter((r) => r.index === null).map((r) => r.reading) ?? [];
+    const next = proved?.set.readings.map((r) => r.measurement).filter((m) => missing.includes(m.reading));
+    insist(isProving && next && next.length > 0 ? next : null);
+  }, [proved, isProving, insist]);
+  useEffect(() => () => insist(null), [insist]);
   const asked = search.get("end");
   const isAsked = asked === "solved" || asked === "givenUp";
   return (

@@ -3,6 +3,7 @@ import {
   afterChange,
   type ChangeOfCircuit,
   type Closing,
+  type Configuration,
   keyOfStep,
   type MendStep,
   type Repaired,
@@ -21,6 +22,8 @@ export interface RepairBench {
   /** Parts to be replaced and bridges to be cleared; empty where nothing is. */
   readonly mend: readonly MendStep[];
   readonly steps: readonly RepairStep[];
+  /** All of them are done: what is read from now on counts for the proof. */
+  readonly isMended: boolean;
   /** Decides on a repair; what the ranking says at this moment goes with it. */
   readonly begin: (faults: readonly Repaired[], ranking: Ranking | null, readingCount: number) => void;
   /** Adds to what is repaired: the first was not all. */
@@ -48,8 +51,8 @@ export function useRepairWork(drawn: Drawn): RepairBench {
   return {
     work,
     mend,
-    // What was restored stays in sight, ticked off.
     steps,
+    isMended: mend.every((s) => isMended(s, standing)),
     begin: (faults, ranking, readingCount) => {
       const said = ranking && saidBy(ranking, readingCount);
       desk.step({ work: RepairWork.parse({ faults: [...faults], said }) }, "Back to before the repair");
@@ -91,6 +94,11 @@ export function useRepairWork(drawn: Drawn): RepairBench {
       undoable("The job is open again");
     },
   };
+}
+
+function isMended(step: MendStep, { swapped, cleared }: Configuration): boolean {
+  if ("part" in step) return swapped?.includes(step.part) ?? false;
+  return cleared?.some((pair) => pair.every((n) => step.nodes.includes(n))) ?? false;
 }
 
 export function mendOf(work: RepairWork | null): readonly MendStep[] {

@@ -1,0 +1,14 @@
+import { type HabitSettings, Habits, Letterhead, People, Statistics } from "@hound/core/record";
+import { call } from "./client.ts";
+
+/** What belongs to the workshop as a whole, one function each. */
+export const workshopApi = {
+  people: () => call("GET", "/people", People),
+  writePeople: (names: readonly string[]) => call("PUT", "/people", People, { names }),
+  letterhead: () => call("GET", "/letterhead", Letterhead),
+  writeLetterhead: (letterhead: Letterhead) => call("PUT", "/letterhead", Letterhead, letterhead),
+  habits: (circuit?: string) =>
+    call("GET", `/habits${circuit === undefined ? "" : `?circuit=${encodeURIComponent(circuit)}`}`, Habits),
+  writeHabits: (settings: HabitSettings) => call("PUT", "/habits", Habits, settings),
+  statistics: () => call("GET", "/statistics", Statistics),
+};

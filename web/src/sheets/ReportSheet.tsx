@@ -1,0 +1,165 @@
+import { DETAILS, type Details, type Letterhead } from "@hound/core/record";
+import { cautionsFor } from "@hound/core/safety";
+import { useMemo, useRef } from "react";
+import { picturesApi } from "../api/pictures.ts";
+import { workshopApi } from "../api/workshop.ts";
+import { useNotice } from "../app/Notice.tsx";
+import { fileName, saveFile } from "../app/saveFile.ts";
+import { caseOf } from "../job/caseOf.ts";
+import { Cautions, useSafetyFacts } from "../job/cautions.tsx";
+import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+import { useProof } from "../job/repair/useProof.ts";
+import { useRepairWork } from "../job/repair/useRepairWork.ts";
+import { useSeen } from "../outbox/useSeen.ts";
+import { inWords } from "../words/print.ts";
+import { stampOf } from "../words/stamp.ts";
+import { partedBy, reportFacts } from "./reportFacts.ts";
+import { SheetBoard } from "./SheetBoard.tsx";
+import { SheetTable } from "./SheetTable.tsx";
+
+const EMPTY: Letterhead = { head: "", foot: "" };
+/** Photographs that stand on the report. */
+const PHOTOS = 3;
+const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
+
+/** One page for a customer or a colleague: what was complained of, found and why, replaced, proved, and not tested. */
+export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+  const { state, readings, meter } = useDesk();
+  const { job } = state;
+  const bench = useRepairWork(drawn);
+  const { proved, isCurrent } = useProof(drawn, bench);
+  const letterhead = useSeen(["letterhead"], workshopApi.letterhead, { staleTime: 30_000 }).data ?? EMPTY;
+  const { data } = useSeen(["pictures", job.id], () => picturesApi.list(job.id), { staleTime: 30_000 });
+  const svg = useRef<SVGSVGElement>(null);
+  const notice = useNotice();
+  const safety = useSafetyFacts();
+  const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
+  const { before } = useMemo(() => partedBy(taken, job, bench.mend), [taken, job, bench.mend]);
+  const facts = useMemo(
+    () =>
+      reportFacts({
+        job,
+        network: drawn.network,
+        input: { circuit: drawn.circuit, readings: before, meter, priors: job.priors },
+        verdict: proved?.verdict ?? null,
+        unseen: proved?.set.unseen ?? [],
+      }),
+    [job, drawn, before, meter, proved],
+  );
+  const photos = (data?.pictures ?? []).slice(0, PHOTOS);
+  const extras = () => ({
+    letterhead,
+    details: (Object.keys(DETAILS) as (keyof Details)[]).flatMap((key) =>
+      job.details[key] ? [[DETAILS[key], job.details[key]] as const] : [],
+    ),
+    cautions: safety ? cautionsFor("print", safety).map((c) => inWords(c.words)) : [],
+    stamp: stampOf(state, new Date()),
+  });
+  const saveHtml = async () => {
+    if (!svg.current) return;
+    try {
+      const [{ pictureOf, dataOf, dataAddress, fontsInside }, { reportHtml }] = await Promise.all([
+        import("../job/board/picture.ts"),
+        import("./reportHtml.ts"),
+      ]);
+      const board = await dataOf(await pictureOf(svg.current, job.title, "", "svg"));
+      const inside = await Promise.all(
+        photos.map(async (p) => ({ name: p.name, address: await dataAddress(picturesApi.address(job.id, p.id)) })),
+      );
+      const page = reportHtml(facts, { ...extras(), board, photos: inside, fonts: await fontsInside() });
+      saveFile(page, fileName(job.title, "-report.html"), "text/html");
+    } catch (error) {
+      notice({ text: `The report was not saved: ${(error as Error).message}` });
+    }
+  };
+  const saveMarkdown = async () => {
+    const { reportMarkdown } = await import("./reportMarkdown.ts");
+    saveFile(reportMarkdown(facts, extras()), fileName(job.title, "-report.md"), "text/markdown");
+  };
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-2 print:hidden">
+        <span className="text-faint">Hand on as</span>
+        <button type="button" className={BUTTON} onClick={saveHtml}>
+          One HTML file
+        </button>
+        <button type="button" className={BUTTON} onClick={saveMarkdown}>
+          Markdown
+        </button>
+        <button
+          type="button"
+          className={BUTTON}
+          onClick={() => saveFile(caseOf(state), fileName(job.title, ".json"), "application/json")}
+        >
+          Case file
+        </button>
+      </div>
+      {letterhead.head !== "" && (
+        <p dir="auto" data-letterhead className="order-first whitespace-pre-line">
+          {letterhead.head}
+        </p>
+      )}
+      <section>
+        <h2 className="text-[13pt] font-bold">Complaint</h2>
+        <p dir="auto" className="break-words whitespace-pre-line">
+          {facts.complaint || "None was written down."}
+        </p>
+      </section>
+      <SheetBoard drawn={drawn} width={width} withReadings taken={before} highest={300} svg={svg} />
+      <section className="break-inside-avoid" aria-label="What was found">
+        <h2 className="text-[13pt] font-bold">{facts.outcome}</h2>
+        <p dir="auto" className="break-words whitespace-pre-line">
+          {facts.finding || "Nothing was written down yet."}
+        </p>
+        {facts.reasons.length > 0 && (
+          <ul className="list-disc pl-5 text-[10.5pt]">
+            {facts.reasons.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
+      </section>
+      {facts.replaced.length > 0 && (
+        <section className="break-inside-avoid">
+          <h2 className="text-[13pt] font-bold">Replaced</h2>
+          {facts.replaced.map((line) => (
+            <p key={line}>{line}</p>
+          ))}
+        </section>
+      )}
+      {(bench.work || job.closing) && (
+        <section className="break-inside-avoid" aria-busy={!isCurrent}>
+          <h2 className="text-[13pt] font-bold">Proof after the repair</h2>
+          <p>{facts.proofWords}</p>
+          {facts.proof.length > 0 && (
+            <SheetTable
+              label="Proof"
+              columns={["Where", "Read", "Healthy", ""]}
+              rows={facts.proof.map((p) => ({
+                key: `${p.where} ${p.read}`,
+                cells: [p.where, p.read, p.healthy, p.says],
+              }))}
+            />
+          )}
+          {facts.untested.length > 0 && (
+            <p className="mt-1 text-[10.5pt]">Not shown by these readings: {facts.untested.join("; ")}.</p>
+          )}
+        </section>
+      )}
+      {photos.length > 0 && (
+        <div className="flex gap-3 break-inside-avoid">
+          {photos.map((p) => (
+            <img key={p.id} src={picturesApi.address(job.id, p.id)} alt={p.name} className="max-h-40 object-contain" />
+          ))}
+        </div>
+      )}
+      <Cautions place="print" className="break-inside-avoid text-[9.5pt]" />
+      {facts.who !== "" && <p className="font-bold">{facts.who}</p>}
+      {letterhead.foot !== "" && (
+        <p dir="auto" className="text-[9pt] whitespace-pre-line">
+          {letterhead.foot}
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,149 @@
+import type { Network } from "@hound/core/circuit";
+import type { RankInput } from "@hound/core/rank";
+import { type Job, OUTCOMES, type Reading, type Repaired, stepOf } from "@hound/core/record";
+import { isOfProof, type ProofVerdict, type UnseenFault } from "@hound/core/repair";
+import { FitBench, type Supposed } from "@hound/core/whatif";
+import { kindsIn, nameOfSuspect } from "../words/faults.ts";
+import { print, printFixed } from "../words/print.ts";
+import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../words/quantities.ts";
+import { foundWords } from "../words/repair.ts";
+import { standingWords } from "../words/standing.ts";
+import { day } from "../words/times.ts";
+
+/** All that a report says, in words: what stands on paper and what goes into a text say the same. */
+export interface ReportFacts {
+  readonly title: string;
+  readonly outcome: string;
+  readonly finding: string;
+  readonly complaint: string;
+  /** The readings that decided it, in sentences. */
+  readonly reasons: readonly string[];
+  /** What was replaced or put right. */
+  readonly replaced: readonly string[];
+  /** Readings after the repair: where, read, what a healthy circuit shows, whether it agrees. */
+  readonly proof: readonly {
+    readonly where: string;
+    readonly read: string;
+    readonly healthy: string;
+    readonly says: string;
+  }[];
+  readonly proofWords: string;
+  readonly untested: readonly string[];
+  readonly who: string;
+}
+
+interface ReportInput {
+  readonly job: Job;
+  readonly network: Network;
+  readonly input: RankInput;
+  readonly verdict: ProofVerdict | null;
+  readonly unseen: readonly UnseenFault[];
+}
+
+/** Readings named as decisive, the least bits one must have, and faults named as not shown. */
+const DECISIVE = { most: 4, least: 1 } as const;
+const UNTESTED = 4;
+
+export function reportFacts({ job, network, input, verdict, unseen }: ReportInput): ReportFacts {
+  const { closing, work } = job;
+  const faults = closing?.faults ?? work?.faults ?? [];
+  const kindOf = kindsIn(network);
+  const outcome = closing ? OUTCOMES[closing.outcome] : "Not closed yet";
+  const used = closing?.used ?? [];
+  const bridges = faults.flatMap((f) => {
+    const step = stepOf(f);
+    return "nodes" in step ? [`What joined ${step.nodes[0]} to ${step.nodes[1]} was cleared.`] : [];
+  });
+  return {
+    title: job.title,
+    outcome,
+    finding: job.finding || foundWords(faults, kindOf),
+    complaint: job.complaint,
+    reasons: reasonsFor(faults, network, input),
+    replaced: [
+      ...used.map(({ part, what }) => {
+        const check = work?.checks[part];
+        return `${part}: ${what}${check === undefined ? "" : `; before it went in it measured ${print(check, kindOf(part) === "supply" ? "V" : "ohm", { digits: 4 })}`}.`;
+      }),
+      ...bridges,
+    ],
+    proof: (verdict?.rows ?? []).flatMap(({ reading, healthy, says, index }) => {
+      if (index === null || says === null) return [];
+      const unit = UNIT_OF[reading.quantity];
+      const [low, high] = [healthy.value - healthy.plusMinus, healthy.value + healthy.plusMinus];
+      return [
+        {
+          where: placeOf(reading),
+          read: valueOfReading(reading),
+          healthy: `${shown(low, unit)} to ${shown(high, unit)}`,
+          says: says === "disagrees" ? "does not agree" : says === "edge" ? "at the edge" : "agrees",
+        },
+      ];
+    }),
+    proofWords: proofWords(verdict),
+    untested: unseen.slice(0, UNTESTED).map(({ fault }) => nameOfSuspect({ faults: [fault as never] }, kindOf)),
+    who: whoWords(job),
+  };
+}
+
+/** What was read before the repair where the fault shows most: beside what healthy would be, and what the fault makes. */
+function reasonsFor(faults: readonly Repaired[], network: Network, input: RankInput): string[] {
+  if (faults.length === 0) return [];
+  const kindOf = kindsIn(network);
+  const bench = new FitBench(input);
+  const found = bench.of(supposedOf(faults));
+  const healthy = bench.of([]);
+  const looks = input.readings.flatMap((r) =>
+    r.quantity === "observation" ? [`${r.part} ${valueOfReading(r)}.`] : [],
+  );
+  if (found.kind === "problem" || healthy.kind === "problem") return looks;
+  const due = new Map(healthy.readings.map((r) => [r.index, r]));
+  const numbers = [...found.readings]
+    .filter((r) => r.bits >= DECISIVE.least)
+    .sort((a, b) => b.bits - a.bits)
+    .slice(0, DECISIVE.most)
+    .map(({ index, reading, value, plusMinus }) => {
+      const unit = UNIT_OF[reading.quantity];
+      const usual = due.get(index);
+      const state = standingWords(input.readings[index].state ?? {});
+      return `${placeOf(reading)} read ${valueOfReading(reading)}${state.length > 0 ? ` (${state.join(", ")})` : ""}; healthy it would be ${usual ? withLimits(usual.value, usual.plusMinus, unit) : "otherwise"}, with ${foundWords(faults, kindOf)} ${withLimits(value, plusMinus, unit)}.`;
+    });
+  return [...numbers, ...looks.slice(0, DECISIVE.most - Math.min(DECISIVE.most, numbers.length))];
+}
+
+export function supposedOf(faults: readonly Repaired[]): Supposed[] {
+  return faults.map((f): Supposed => {
+    const step = stepOf(f);
+    if ("nodes" in step) return { nodes: step.nodes, mode: "bridged" };
+    return {
+      part: String(f.part),
+      mode: f.mode as never,
+      ...(typeof f.value === "number" ? { value: f.value } : {}),
+    };
+  });
+}
+
+function proofWords(verdict: ProofVerdict | null): string {
+  if (!verdict || verdict.taken === 0) return "No readings were taken after it: it is not proved by measurement.";
+  const missing = verdict.rows.length - verdict.taken;
+  if (verdict.kind === "repaired")
+    return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit.`;
+  if (verdict.kind === "open")
+    return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit; ${missing} of those that would prove it were not taken.`;
+  return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit: it is not proved to be whole.`;
+}
+
+function whoWords({ closing }: Job): string {
+  if (!closing) return "";
+  const minutes = closing.minutes === undefined ? "" : `, ${printFixed(closing.minutes, 0)} minutes`;
+  return `${closing.who ? `${closing.who}, ` : ""}${day(new Date(closing.at))}${minutes}`;
+}
+
+/** Readings from before the repair, and from after it. */
+export function partedBy(readings: readonly Reading[], job: Job, steps: Parameters<typeof isOfProof>[1]) {
+  const isAfter = (r: Reading) => steps.length > 0 && isOfProof(r, steps);
+  return {
+    before: readings.filter((r) => !isAfter(r)),
+    after: job.closing || job.work ? readings.filter(isAfter) : [],
+  };
+}
