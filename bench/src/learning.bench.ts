@@ -8,7 +8,7 @@ import { drawWorld, follow, type World } from "./worlds.ts";
 
 /**
  * A workshop of 300 jobs on eight circuits, each job ranked with what the jobs before it taught and without: the log
- * score of the true repair after three readings, and the minutes of every fourth of the last two hundred jobs from the
+ * score of the true repair after three readings, and the minutes of the last two hundred jobs from the
  * complaint to the verdict (a wrong repair costs a swap). Once with habits unlike the tables (plugs and resistors that
  * fail often, a weak part in each circuit), once with habits just like them. `HOUND_JOBS=300`.
  */
@@ -16,7 +16,6 @@ const JOBS = Number(process.env.HOUND_JOBS ?? 300);
 const CIRCUITS = 8;
 const READINGS = 3;
 const TIMED_FROM = 100;
-const TIMED_EACH = 4;
 const WRONG = 6;
 
 const UNLIKE: Priors = {
@@ -113,7 +112,7 @@ function workshop(name: string, truth: Priors, weak: boolean, random: Random) {
     sum.learnt += scoreOf(world, job, points, learnt);
     sum.tables += scoreOf(world, job, points, undefined);
     sum.n += 1;
-    if (n >= TIMED_FROM && n % TIMED_EACH === 0) {
+    if (n >= TIMED_FROM) {
       const [one, other] = [follow(world, "information", learnt), follow(world, "information")];
       if (!("kind" in one) && !("kind" in other)) {
         sum.minutesLearnt += one.minutes + (one.isRight ? 0 : WRONG);

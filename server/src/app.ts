@@ -29,6 +29,7 @@ import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
+import { folderDownload, folderUpload, rawFolder } from "./workshop/folderRoutes.ts";
 import { meterRoutes } from "./workshop/meters.ts";
 import { peopleRoutes } from "./workshop/people.ts";
 
@@ -51,7 +52,7 @@ export interface AppEffects {
 }
 
 /** What comes in as a file: a backup, a workshop, a picture. */
-const UPLOADS = /^\/api\/(?:restore|jobs\/[^/]+\/pictures)$/;
+const UPLOADS = /^\/api\/(?:restore|workshop|jobs\/[^/]+\/pictures)$/;
 
 /** The whole server but for the listening: all effects come in from outside. */
 export function createApp(effects: AppEffects): Express {
@@ -113,6 +114,12 @@ export function createApp(effects: AppEffects): Express {
   api.post(
     "/restore",
     restoreUpload(db, now, () => events.tellAll()),
+  );
+  api.get("/workshop.zip", folderDownload(db, now));
+  api.post(
+    "/workshop",
+    rawFolder,
+    folderUpload(db, () => events.tellAll()),
   );
   api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);

@@ -6,7 +6,7 @@ import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
 
 const KEY = "habits";
-const Stored = z.object({ version: z.literal(1), settings: HabitSettings });
+export const StoredHabits = z.object({ version: z.literal(1), settings: HabitSettings });
 
 /** What closed jobs taught, counted anew each time it is asked for; what somebody made of it is a row of the workshop's. */
 class HabitStore {
@@ -14,7 +14,7 @@ class HabitStore {
 
   async settings(): Promise<HabitSettings> {
     const row = await this.db("workshop").where({ key: KEY }).first();
-    return row ? Stored.parse(JSON.parse(row.data)).settings : HabitSettings.parse({ revision: 0 });
+    return row ? StoredHabits.parse(JSON.parse(row.data)).settings : HabitSettings.parse({ revision: 0 });
   }
 
   async write(settings: HabitSettings) {

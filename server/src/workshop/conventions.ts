@@ -4,7 +4,7 @@ import { z } from "zod";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 
-const Stored = z.object({ version: z.literal(1), conventions: Conventions });
+export const StoredConventions = z.object({ version: z.literal(1), conventions: Conventions });
 
 /** The workshop's conventions: one row, kept as JSON with the version of its shape. */
 class ConventionStore {
@@ -12,7 +12,7 @@ class ConventionStore {
 
   async read(): Promise<Conventions> {
     const row = await this.db("workshop").where({ key: "conventions" }).first();
-    return row ? Stored.parse(JSON.parse(row.data)).conventions : Conventions.parse({});
+    return row ? StoredConventions.parse(JSON.parse(row.data)).conventions : Conventions.parse({});
   }
 
   async write(conventions: Conventions): Promise<Conventions> {

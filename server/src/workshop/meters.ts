@@ -5,7 +5,7 @@ import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
 
-const Stored = z.object({ version: z.literal(1), revision: z.number().int(), meter: Meter });
+export const StoredMeter = z.object({ version: z.literal(1), revision: z.number().int(), meter: Meter });
 const PREFIX = "meter:";
 const Id = z.strictObject({ id: z.uuid() });
 
@@ -42,7 +42,7 @@ class MeterStore {
 }
 
 function meterIn(row: { key: string; data: string }): WorkshopMeter {
-  const { revision, meter } = Stored.parse(JSON.parse(row.data));
+  const { revision, meter } = StoredMeter.parse(JSON.parse(row.data));
   return { id: row.key.slice(PREFIX.length), revision, meter, isShipped: false };
 }
 

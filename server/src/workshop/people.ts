@@ -5,7 +5,8 @@ import { type Route, route } from "../http/route.ts";
 
 /** Rows of the workshop's that are one value each, kept as JSON with the version of its shape. */
 export class WorkshopValue<T> {
-  private readonly stored;
+  /** The shape of its row. */
+  readonly stored: z.ZodType<{ version: 1; value: T }>;
 
   constructor(
     private readonly db: Knex,

@@ -1,5 +1,7 @@
 import {
   Conventions,
+  type HabitSettings,
+  type Letterhead,
   type LibraryCircuit,
   type Meter,
   type NewLibraryCircuit,
@@ -9,6 +11,7 @@ import { call } from "../api/client.ts";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { metersApi } from "../api/meters.ts";
+import { workshopApi } from "../api/workshop.ts";
 
 /** What each kind of errand needs, and how it is done. */
 export interface ErrandBodies {
@@ -24,6 +27,10 @@ export interface ErrandBodies {
   conventions: Partial<Conventions>;
   keepMeter: { readonly id: string; readonly revision: number; readonly meter: Meter };
   removeMeter: { readonly id: string };
+  /** Names that come and names that go, so that two who change the list do not lose each other's. */
+  people: { readonly add?: string; readonly remove?: string };
+  letterhead: Letterhead;
+  habits: HabitSettings;
 }
 
 type Kinds = {
@@ -58,5 +65,23 @@ export const ERRAND_KINDS: Kinds = {
       metersApi.put(id, (current as WorkshopMeter | undefined)?.revision ?? revision, meter),
   },
   removeMeter: { touches: ["meters"], send: ({ id }) => metersApi.remove(id) },
+  people: {
+    touches: ["people"],
+    send: async ({ add, remove }) => {
+      const { names } = await workshopApi.people();
+      const kept = names.filter((n) => n !== remove && n !== add);
+      return workshopApi.writePeople(add === undefined ? kept : [...kept, add]);
+    },
+  },
+  letterhead: { touches: ["letterhead"], send: (letterhead) => workshopApi.writeLetterhead(letterhead) },
+  habits: {
+    touches: ["habits"],
+    // Somebody changed them meanwhile: what is set last holds.
+    send: (settings, current) =>
+      workshopApi.writeHabits({
+        ...settings,
+        revision: (current as HabitSettings | undefined)?.revision ?? settings.revision,
+      }),
+  },
   conventions: { touches: ["conventions"], send: (change) => call("PATCH", "/conventions", Conventions, change) },
 };

@@ -13,6 +13,23 @@ const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (
   bridged: (part) => `${part} bridged`,
 };
 
+const SHORT_MODES: Readonly<Record<Mode, string>> = {
+  open: "open",
+  short: "shorted",
+  high: "too high",
+  low: "too low",
+  dead: "dead",
+  weak: "weak",
+  stuckOpen: "stuck open",
+  stuckClosed: "stuck closed",
+  wiperOpen: "wiper open",
+  bridged: "bridged",
+  misplaced: "on the wrong node",
+};
+
+/** How something fails, by itself. */
+export const modeWords = (mode: Mode): string => SHORT_MODES[mode];
+
 /** The kind of a part or of a potentiometer's section, by its name. */
 export type KindOf = (part: string) => Kind | undefined;
 

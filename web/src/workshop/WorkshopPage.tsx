@@ -4,8 +4,12 @@ import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar } from "../app/Notice.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { Backup } from "./Backup.tsx";
+import { Folder } from "./Folder.tsx";
+import { HabitsForm } from "./HabitsForm.tsx";
+import { LetterheadForm } from "./LetterheadForm.tsx";
 import { MeterLinkForm } from "./MeterLinkForm.tsx";
 import { Meters } from "./Meters.tsx";
+import { People } from "./People.tsx";
 
 /** Each convention with its choices, in words. */
 const CHOICES = {
@@ -90,9 +94,13 @@ export function WorkshopPage() {
           <p className="text-faint">
             Kept by the server, for everybody who uses it. Files always use conventional current.
           </p>
+          <People />
           <Meters />
           <MeterLinkForm />
+          <HabitsForm />
+          <LetterheadForm />
           <Backup />
+          <Folder />
         </main>
         <NoticeBar className="fixed inset-x-0 bottom-0 z-40" />
       </div>

@@ -1,0 +1,120 @@
+import { readTrail, writeReadings } from "@hound/core/notation";
+import { HistoryEntry, Job, Reading } from "@hound/core/record";
+import type { Knex } from "knex";
+import { z } from "zod";
+import { sumOf } from "../database/sums.ts";
+import { type Reader, readHere } from "../threads/threads.ts";
+import { JobRepository } from "./repository.ts";
+import { dataOf, type JobFields, rowOf } from "./rows.ts";
+
+/** Everything that is kept of a job but its pictures' bytes: what it was made of, and all that was done to it. */
+export const ArchivedJob = z.looseObject({
+  format: z.literal("clever-hound-job"),
+  version: z.literal(1),
+  job: Job,
+  circuits: z.array(
+    z.object({ revision: z.number().int(), trail: z.string(), createdAt: z.string(), who: z.string().nullable() }),
+  ),
+  readings: z.array(
+    z.object({
+      id: z.uuid(),
+      place: z.number().int(),
+      revision: z.number().int(),
+      createdAt: z.string(),
+      deletedAt: z.string().nullable(),
+      reading: Reading,
+    }),
+  ),
+  history: z.array(HistoryEntry),
+  minutes: z.record(z.string(), z.number()),
+  pictures: z.array(
+    z.object({
+      id: z.uuid(),
+      name: z.string(),
+      who: z.string().nullable(),
+      createdAt: z.string(),
+      deletedAt: z.string().nullable(),
+    }),
+  ),
+});
+export type ArchivedJob = z.infer<typeof ArchivedJob>;
+
+/** @returns null where there is no such job */
+export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | null> {
+  const job = await new JobRepository(db).find(id);
+  if (!job) return null;
+  const circuits = await db("circuits").where({ job_id: id }).orderBy("revision");
+  const readings = await db("readings").where({ job_id: id }).orderBy("place");
+  const history = await db("history").where({ job_id: id }).orderBy("id");
+  const pictures = await db("pictures")
+    .where({ job_id: id })
+    .select("id", "name", "who", "created_at", "deleted_at")
+    .orderBy("created_at");
+  return {
+    format: "clever-hound-job",
+    version: 1,
+    job: { ...job, damaged: [] },
+    circuits: circuits.map(({ revision, trail, created_at: createdAt, who }) => ({ revision, trail, createdAt, who })),
+    readings: readings.flatMap((r) => {
+      const reading = Reading.safeParse(jsonIn(r.data)?.reading);
+      const { id: own, place, revision, created_at: createdAt, deleted_at: deletedAt } = r;
+      return reading.success ? [{ id: own, place, revision, createdAt, deletedAt, reading: reading.data }] : [];
+    }),
+    history: history.flatMap((row) => {
+      const entry = HistoryEntry.safeParse({ ...(jsonIn(row.data)?.entry as object), at: row.created_at });
+      return entry.success ? [entry.data] : [];
+    }),
+    minutes: await new JobRepository(db).minutesOf(id),
+    pictures: pictures.map(({ id: own, name, who, created_at: createdAt, deleted_at: deletedAt }) => ({
+      id: own,
+      name,
+      who,
+      createdAt,
+      deletedAt,
+    })),
+  };
+}
+
+/** Makes the job again, as it was: ids, times, versions and all. */
+export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader = readHere) {
+  const { job, circuits, readings, history, minutes } = archived;
+  const { id, createdAt: created_at, updatedAt: updated_at, deletedAt: deleted_at, revision } = job;
+  const row = { id, ...rowOf(job as JobFields), created_at };
+  await db("jobs").insert({ ...row, revision, updated_at, deleted_at, sum: sumOf.job(row) });
+  for (const { revision: version, trail, createdAt, who } of circuits) {
+    const { partCount: part_count, key, name, kinds, exposure } = await reader.look(trail);
+    const own = { job_id: id, revision: version, trail, created_at: createdAt };
+    const known = { part_count, key, name, kinds: JSON.stringify(kinds), exposure: JSON.stringify(exposure), who };
+    await db("circuits").insert({ ...own, ...known, sum: sumOf.circuit(own) });
+  }
+  for (const { id: reading_id, place, revision: version, createdAt, deletedAt, reading } of readings) {
+    const own = {
+      id: reading_id,
+      job_id: id,
+      place,
+      data: dataOf(reading),
+      revision: version,
+      created_at: createdAt,
+    };
+    await db("readings").insert({ ...own, deleted_at: deletedAt, sum: sumOf.reading(own) });
+  }
+  for (const { at, ...entry } of history)
+    await db("history").insert({ job_id: id, data: JSON.stringify({ version: 1, entry }), created_at: at });
+  for (const [stage, spent] of Object.entries(minutes)) await db("spent").insert({ job_id: id, stage, minutes: spent });
+  await new JobRepository(db).finish(id);
+}
+
+/** The same job for other programs: its trail, and its readings as a table. */
+export function openFilesOf({ job }: ArchivedJob): { readonly trail: string; readonly readings: string } {
+  const { circuit } = readTrail(job.circuit.trail);
+  const title = circuit?.title ? "" : `title ${job.title.replace(/\s+/g, " ")}\n`;
+  return { trail: `${title}${job.circuit.trail}\n`, readings: writeReadings(job.readings.map((r) => r.reading)) };
+}
+
+function jsonIn(text: string): { readonly reading?: unknown; readonly entry?: unknown } | null {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

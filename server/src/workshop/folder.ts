@@ -1,0 +1,185 @@
+import { CaseFile, writeCase } from "@hound/core/notation";
+import { LibraryCircuit } from "@hound/core/record";
+import type { Knex } from "knex";
+import { z } from "zod";
+import { sumOf } from "../database/sums.ts";
+import { inTransaction } from "../database/transaction.ts";
+import { ArchivedJob, archiveOf, bringBack, openFilesOf } from "../jobs/archive.ts";
+import { JobService } from "../jobs/service.ts";
+import { LibraryRepository } from "../library/repository.ts";
+import { StoredHabits } from "../logbook/habits.ts";
+import { PictureStore } from "../pictures/store.ts";
+import { Problem } from "../problems.ts";
+import { readHere } from "../threads/threads.ts";
+import { StoredConventions } from "./conventions.ts";
+import { StoredMeter } from "./meters.ts";
+import { letterheadIn, peopleIn } from "./people.ts";
+
+/** One file of the folder. */
+export interface FolderFile {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+}
+
+/** Rows of the workshop's that go along, each with the shape of its data; what is this server's own stays. */
+const SHAPES: readonly { readonly wanted: RegExp; readonly shape: (db: Knex) => z.ZodType }[] = [
+  { wanted: /^conventions$/, shape: () => StoredConventions },
+  { wanted: /^habits$/, shape: () => StoredHabits },
+  { wanted: /^meter:/, shape: () => StoredMeter },
+  { wanted: /^people$/, shape: (db) => peopleIn(db).stored },
+  { wanted: /^letterhead$/, shape: (db) => letterheadIn(db).stored },
+];
+
+const Workshop = z.object({
+  format: z.literal("clever-hound-workshop"),
+  version: z.literal(1),
+  rows: z.record(z.string(), z.unknown()),
+  library: z.array(LibraryCircuit),
+});
+
+const README = `This folder holds a workshop: everything in open formats.
+
+workshop.json       conventions, people, letterhead, habits, meters, the library
+library/            circuits kept by name, as trails
+jobs/NNNN-title/    one job each:
+  job.json          all of it, with its timeline and every version (what is read when the folder is brought in)
+  case.json         the case file: circuit, readings, meter, habits, finding
+  circuit.trail     the circuit
+  readings.csv      the readings as a table
+  pictures/         photographs, as JPEG
+jobs.csv            a line for each job
+`;
+
+const encoder = new TextEncoder();
+const text = (path: string, content: string): FolderFile => ({ path, bytes: encoder.encode(content) });
+
+/** Every file of the folder, one after another. */
+export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
+  yield text("README.txt", README);
+  const rows = (await db("workshop")) as { key: string; data: string }[];
+  const known = rows.filter((r) => SHAPES.some((s) => s.wanted.test(r.key)));
+  const library: LibraryCircuit[] = [];
+  for (const { id } of (await db("library").select("id").orderBy("name")) as { id: string }[]) {
+    const circuit = await new LibraryRepository(db).find(id);
+    if (circuit) library.push(circuit);
+  }
+  const workshop = {
+    format: "clever-hound-workshop",
+    version: 1,
+    rows: Object.fromEntries(known.map((r) => [r.key, JSON.parse(r.data)])),
+    library,
+  };
+  yield text("workshop.json", `${JSON.stringify(workshop, null, 2)}\n`);
+  for (const [n, circuit] of library.entries())
+    yield text(`library/${numbered(n, circuit.name)}.trail`, `${circuit.trail}\n`);
+  const pictures = new PictureStore(db);
+  const jobs = new JobService(db, () => new Date());
+  const lines = ["number,title,state,finding,circuit_version,readings,created,changed,deleted"];
+  const ids = (await db("jobs").select("id").orderBy("created_at")) as { id: string }[];
+  for (const [n, { id }] of ids.entries()) {
+    const archived = await archiveOf(db, id);
+    if (!archived) continue;
+    const { job } = archived;
+    const folder = `jobs/${numbered(n, job.title)}`;
+    const files = openFilesOf(archived);
+    yield text(`${folder}/job.json`, `${JSON.stringify(archived, null, 2)}\n`);
+    yield text(`${folder}/case.json`, writeCase(CaseFile.parse(await jobs.exportCase(id))));
+    yield text(`${folder}/circuit.trail`, files.trail);
+    yield text(`${folder}/readings.csv`, files.readings);
+    for (const picture of archived.pictures) {
+      const bytes = await pictures.bytes(id, picture.id, false);
+      if (bytes) yield { path: `${folder}/pictures/${picture.id}.jpg`, bytes };
+    }
+    const cells = [n + 1, job.title, job.state, job.finding, job.circuit.revision + 1, job.readings.length];
+    lines.push([...cells, job.createdAt, job.updatedAt, job.deletedAt ?? ""].map(cellOf).join(","));
+  }
+  yield text("jobs.csv", `${lines.join("\r\n")}\r\n`);
+}
+
+/**
+ * Brings a folder into an empty workshop, all of it or nothing.
+ * @throws Problem where there are jobs already, or a file cannot be read: it says which
+ */
+export async function bringIn(db: Knex, files: readonly FolderFile[]): Promise<{ jobs: number; circuits: number }> {
+  const base = files.find((f) => /(?:^|\/)workshop\.json$/.test(f.path));
+  if (!base) throw new Problem("no-workshop", { detail: "there is no workshop.json in it" });
+  const root = base.path.slice(0, -"workshop.json".length);
+  const workshop = parsed(base, Workshop);
+  const jobs = files.filter((f) => f.path.startsWith(`${root}jobs/`) && f.path.endsWith("/job.json"));
+  return inTransaction(db, async (trx) => {
+    const [{ n }] = (await trx("jobs").count("* as n")) as unknown as [{ n: number }];
+    if (Number(n) > 0) throw new Problem("not-empty");
+    for (const [key, data] of Object.entries(workshop.rows)) {
+      const shape = SHAPES.find((s) => s.wanted.test(key))?.shape(trx);
+      if (!shape?.safeParse(data).success) continue;
+      await trx("workshop")
+        .insert({ key, data: JSON.stringify(data) })
+        .onConflict("key")
+        .merge();
+    }
+    for (const circuit of workshop.library) await bringBackCircuit(trx, circuit);
+    for (const file of jobs) {
+      const archived = parsed(file, ArchivedJob);
+      await bringBack(trx, archived);
+      const store = new PictureStore(trx);
+      for (const { id, name, who, createdAt, deletedAt } of archived.pictures) {
+        const path = `${file.path.slice(0, -"job.json".length)}pictures/${id}.jpg`;
+        const bytes = files.find((f) => f.path === path)?.bytes;
+        if (!bytes) continue;
+        await store.add(archived.job.id, { id, name, bytes: Buffer.from(bytes), who }, createdAt);
+        if (deletedAt) await store.setDeleted(archived.job.id, id, deletedAt);
+      }
+    }
+    return { jobs: jobs.length, circuits: workshop.library.length };
+  });
+}
+
+async function bringBackCircuit(db: Knex, circuit: LibraryCircuit) {
+  const { id, name, notes, revision, updatedAt, deletedAt, revisions } = circuit;
+  if (await db("library").where({ id }).first("id")) return;
+  const first = revisions[revisions.length - 1]?.createdAt ?? updatedAt;
+  await db("library").insert({
+    id,
+    name,
+    notes,
+    revision,
+    created_at: first,
+    updated_at: updatedAt,
+    deleted_at: deletedAt,
+  });
+  for (const { revision: version, trail, createdAt } of revisions) {
+    const row = { library_id: id, revision: version, trail, created_at: createdAt };
+    const { partCount } = await readHere.look(trail);
+    await db("library_revisions").insert({ ...row, part_count: partCount, sum: sumOf.libraryRevision(row) });
+  }
+}
+
+function parsed<T>({ path, bytes }: FolderFile, shape: z.ZodType<T>): T {
+  let data: unknown;
+  try {
+    data = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
+  } catch (error) {
+    throw new Problem("no-workshop", { detail: `${path} is not JSON: ${(error as Error).message}` });
+  }
+  const result = shape.safeParse(data);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw new Problem("no-workshop", { detail: `${path}: ${issue.path.join(".")}: ${issue.message}` });
+}
+
+function numbered(n: number, title: string): string {
+  const words = title
+    .normalize("NFKD")
+    .replace(/[^A-Za-z0-9]+/g, "-")
+    .toLowerCase()
+    .slice(0, 40)
+    .replace(/^-|-$/g, "");
+  return `${String(n + 1).padStart(4, "0")}${words === "" ? "" : `-${words}`}`;
+}
+
+/** A cell of a CSV file; what a spreadsheet would take for a formula is made harmless. */
+function cellOf(value: string | number): string {
+  const plain = String(value);
+  const shown = /^[=+\-@\t\r]/.test(plain) && typeof value === "string" ? `'${plain}` : plain;
+  return /[",\r\n]/.test(shown) ? `"${shown.replace(/"/g, '""')}"` : shown;
+}

@@ -1,0 +1,60 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { FolderDown, FolderUp } from "lucide-react";
+import { useRef } from "react";
+import { z } from "zod";
+import { send } from "../api/client.ts";
+
+const Brought = z.strictObject({ jobs: z.number(), circuits: z.number() });
+/** Milliseconds that a large folder may take on its way. */
+const UPLOAD_PATIENCE = 600_000;
+const BUTTON = "flex items-center gap-2 rounded-lg border border-rule px-4 py-2.5 hover:bg-band";
+
+/** The whole workshop as a folder of open files, to be taken along, and brought into an empty one. */
+export function Folder() {
+  const input = useRef<HTMLInputElement>(null);
+  const queries = useQueryClient();
+  const bring = useMutation({
+    mutationFn: (file: File) =>
+      send("POST", "/workshop", Brought, {
+        body: file,
+        headers: { "Content-Type": "application/octet-stream" },
+        patience: UPLOAD_PATIENCE,
+      }),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  return (
+    <section aria-label="Open files" className="flex flex-col gap-3">
+      <h2 className="mt-4 text-xl font-bold">Open files</h2>
+      <p>
+        Cases, trails, tables (CSV), pictures and the timeline of every job, in a folder that any program can read. It
+        can be brought into an empty workshop.
+      </p>
+      <div className="flex flex-wrap gap-3">
+        <a href="/api/workshop.zip" download className={BUTTON}>
+          <FolderDown size={20} aria-hidden /> Save the workshop as a folder
+        </a>
+        <button type="button" className={BUTTON} disabled={bring.isPending} onClick={() => input.current?.click()}>
+          <FolderUp size={20} aria-hidden /> {bring.isPending ? "Bringing it in …" : "Bring a folder in …"}
+        </button>
+        <input
+          ref={input}
+          type="file"
+          accept=".zip"
+          aria-label="Folder of a workshop, packed"
+          className="hidden"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) bring.mutate(file);
+            e.target.value = "";
+          }}
+        />
+      </div>
+      {bring.error && <p role="alert">{bring.error.message}.</p>}
+      {bring.data && (
+        <p role="status">
+          {bring.data.jobs} jobs and {bring.data.circuits} circuits are here now.
+        </p>
+      )}
+    </section>
+  );
+}
