@@ -29,7 +29,7 @@ import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
-import { folderDownload, folderUpload, rawFolder } from "./workshop/folderRoutes.ts";
+import { casesDownload, folderDownload, folderUpload, rawFolder } from "./workshop/folderRoutes.ts";
 import { meterRoutes } from "./workshop/meters.ts";
 import { peopleRoutes } from "./workshop/people.ts";
 
@@ -115,6 +115,7 @@ export function createApp(effects: AppEffects): Express {
     "/restore",
     restoreUpload(db, now, () => events.tellAll()),
   );
+  api.get("/cases.zip", casesDownload(jobs, now));
   api.get("/workshop.zip", folderDownload(db, now));
   api.post(
     "/workshop",

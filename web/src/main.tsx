@@ -26,6 +26,18 @@ const router = createBrowserRouter([
         errorElement: <PageError />,
       },
       {
+        path: "/jobs/beside",
+        lazy: async () => ({ Component: (await import("./jobs/BesidePage.tsx")).BesidePage }),
+        HydrateFallback: () => <Loading what="the jobs" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/failures",
+        lazy: async () => ({ Component: (await import("./failures/FailuresPage.tsx")).FailuresPage }),
+        HydrateFallback: () => <Loading what="the figures" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/jobs/:id/sheets/:sheet?",
         lazy: async () => ({ Component: (await import("./sheets/SheetsPage.tsx")).SheetsPage }),
         HydrateFallback: () => <Loading what="the sheet" />,

@@ -23,7 +23,7 @@ import { seededRandom } from "../simulate/index.ts";
 
 /** What is diagnosed: a circuit that was read, and what goes with it. */
 export interface Given
-  extends Pick<Partial<CaseFile>, "readings" | "meter" | "priors" | "situation" | "standing" | "title"> {
+  extends Pick<Partial<CaseFile>, "readings" | "meter" | "priors" | "habits" | "situation" | "standing" | "title"> {
   readonly circuit: Circuit;
 }
 
@@ -78,8 +78,8 @@ export function planCase(given: Given, school: School): object | RankProblem {
   };
 }
 
-function inputOf({ circuit, readings = [], meter, priors, situation, standing }: Given): RankInput {
-  return { circuit, readings, meter, priors, situation, standing };
+function inputOf({ circuit, readings = [], meter, priors, habits, situation, standing }: Given): RankInput {
+  return { circuit, readings, meter, priors, ...(habits ? { habits } : {}), situation, standing };
 }
 
 /** A measurement without its place in a list: the part, or the reading to be taken. */

@@ -28,6 +28,8 @@ export const CaseFile = z.looseObject({
   circuit: z.string(),
   meter: Meter.optional(),
   priors: Priors.optional(),
+  /** What the workshop's closed jobs had taught when it was written: with it the case ranks the same elsewhere. */
+  habits: Priors.optional(),
   /** Whether something is known to be wrong (left out), or a new build or a repair is checked. */
   situation: Situation.optional(),
   /** A wet place: lower voltages are a shock hazard there. */

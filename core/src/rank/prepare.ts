@@ -39,7 +39,7 @@ export interface RankInput {
   /** What was said of this job; it comes before habits. */
   readonly priors?: Priors;
   /** What closed jobs taught. */
-  readonly habits?: Priors;
+  readonly habits?: Priors | undefined;
   /** Whether something is known to be wrong, or a new build or a repair is checked. */
   readonly situation?: Situation;
   /** How the circuit stands now, where that differs from the drawing. */
@@ -130,7 +130,7 @@ function prepareWith(
   const trouble = troubleWith(input.readings);
   if (trouble) return { kind: "problem", what: "reading", ...trouble };
   const meter = meterData(input.meter);
-  const priors = priorData({ ...input.habits, ...input.priors }, input.situation);
+  const priors = priorData(withHabits(input), input.situation);
   const network = buildNetwork(input.circuit);
   const numbered = input.readings.map((reading, place) => ({ reading, place }));
   const numeric = numbered
@@ -207,6 +207,14 @@ function prepareWith(
     observations,
     toldCount: seen.length,
   };
+}
+
+/** What was said of the job comes before what closed jobs taught, kind by kind. */
+function withHabits({ habits, priors }: RankInput): Priors | undefined {
+  if (!habits) return priors;
+  const rates = { ...habits.rates, ...priors?.rates };
+  const modes = { ...habits.modes, ...priors?.modes };
+  return { ...habits, ...priors, rates, modes };
 }
 
 /** How much likelier each site is for what closed jobs say of this very circuit. */

@@ -12,6 +12,7 @@ export interface ProofInput {
   readonly circuit: Circuit;
   readonly meter?: Meter;
   readonly priors?: Priors;
+  readonly habits?: Priors | undefined;
   /** Levers as they stand while it is proved. */
   readonly switches?: Readonly<Record<string, "open" | "closed">>;
   /** Parts that were worked on: what the repair could have done to them counts as well. */
@@ -98,10 +99,10 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
   };
 }
 
-function rankInputOf({ circuit, meter, priors, switches }: ProofInput): RankInput {
+function rankInputOf({ circuit, meter, priors, habits, switches }: ProofInput): RankInput {
   const standing = switches && Object.keys(switches).length > 0 ? { switches } : undefined;
   // A new build's misplaced leads are among what a repair can do to a part.
-  return { circuit, readings: [], meter, priors, situation: "newBuild", standing };
+  return { circuit, readings: [], meter, priors, habits, situation: "newBuild", standing };
 }
 
 function candidatesOn(network: Network, switches: ProofInput["switches"]): ProofReading["measurement"][] {

@@ -59,8 +59,8 @@ export function proofVerdict(
   const numeric = own.flatMap(({ reading, index }) =>
     reading.quantity === "observation" || reading.beyond !== undefined ? [] : [{ reading, index }],
   );
-  const priors = input.priors;
-  const common = { circuit: input.circuit, meter: input.meter, priors, situation: "repaired" as const };
+  const { circuit, meter, priors, habits } = input;
+  const common = { circuit, meter, priors, habits, situation: "repaired" as const };
   const prepared = prepare(
     { ...common, readings: [] },
     numeric.map((n) => n.reading),

@@ -10,9 +10,10 @@ import type {
   NewReading,
   ReadingChange,
 } from "@hound/core/record";
-import { NEW_JOB_FIELDS } from "@hound/core/record";
+import { Closing, NEW_JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
+import { habitsFor } from "../logbook/habits.ts";
 import { Problem } from "../problems.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { JobRepository } from "./repository.ts";
@@ -174,6 +175,8 @@ export class JobService {
 
   async exportCase(id: string): Promise<CaseFile> {
     const job = await this.find(id);
+    const { key } = await this.reader.look(job.circuit.trail);
+    const habits = key === "" ? null : await habitsFor(this.db, key);
     return {
       format: "clever-hound-case",
       version: 1,
@@ -184,6 +187,7 @@ export class JobService {
       circuit: job.circuit.trail,
       meter: job.meter,
       priors: job.priors,
+      ...(habits ? { habits } : {}),
       situation: job.situation,
       ...(job.isWet ? { isWet: true } : {}),
       standing: job.standing,
@@ -206,7 +210,8 @@ export class JobService {
       const made = await jobs.find(id);
       if (made) return made;
       const { complaint = "", finding = "", details = {}, meter = {}, priors = {} } = file;
-      const { situation = "complaint", isWet = false, standing = {}, tags = [], work = null, closing = null } = file;
+      const { situation = "complaint", isWet = false, standing = {}, tags = [], work = null } = file;
+      const closing = file.closing ?? closingOf(file, at);
       const state =
         closing?.outcome === "givenUp"
           ? "givenUp"
@@ -242,6 +247,11 @@ export class JobService {
   private inTransaction<T>(work: (jobs: JobRepository, at: string) => Promise<T>): Promise<T> {
     return inTransaction(this.db, (trx) => work(new JobRepository(trx, this.who), this.now().toISOString()));
   }
+}
+
+/** A case that says only what was repaired is one in which that was found. */
+function closingOf({ repair = [] }: CaseFile, at: string): Closing | null {
+  return repair.length > 0 ? Closing.parse({ outcome: "found", faults: repair, at }) : null;
 }
 
 function found(job: Job | null): Job {

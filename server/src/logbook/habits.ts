@@ -1,4 +1,5 @@
-import { type FaultCount, HabitSettings, Habits, type PartCount } from "@hound/core/record";
+import { habitsOf } from "@hound/core/faults";
+import { type FaultCount, HabitSettings, Habits, type PartCount, type Priors } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
 import { inTransaction } from "../database/transaction.ts";
@@ -77,6 +78,12 @@ class HabitStore {
         }),
     };
   }
+}
+
+/** What closed jobs taught that counts for a circuit; null where that is nothing. */
+export async function habitsFor(db: Knex, circuit: string): Promise<Priors | null> {
+  const found = habitsOf(await new HabitStore(db).read(circuit), circuit);
+  return Object.keys(found).length > 0 ? found : null;
 }
 
 interface FaultRow {

@@ -167,7 +167,8 @@ function parsed<T>({ path, bytes }: FolderFile, shape: z.ZodType<T>): T {
   throw new Problem("no-workshop", { detail: `${path}: ${issue.path.join(".")}: ${issue.message}` });
 }
 
-function numbered(n: number, title: string): string {
+/** `0007-vent-drive`: a name for a file, in the order of the list. */
+export function numbered(n: number, title: string): string {
   const words = title
     .normalize("NFKD")
     .replace(/[^A-Za-z0-9]+/g, "-")

@@ -11,7 +11,7 @@ import type { JobDesk } from "../desk/desk.ts";
 import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
 import { fileStamp } from "../words/stamp.ts";
-import { caseOf } from "./caseOf.ts";
+import { useCaseOf } from "./caseOf.ts";
 import { STAGE_NAMES, STAGES } from "./stages.ts";
 import { TimelineButton } from "./TimelineButton.tsx";
 
@@ -29,6 +29,7 @@ interface JobHeaderProps {
 export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
   const [card, setCard] = useState(false);
   const navigate = useNavigate();
+  const caseOf = useCaseOf();
   const isTrouble = saving !== "saved" && saving !== "saving";
   return (
     <header className="flex flex-wrap items-center gap-x-0.5 gap-y-1 bg-band px-3 py-2 sm:gap-x-4 @min-[64rem]:flex-nowrap lg:gap-x-3">

@@ -15,6 +15,7 @@ import { stepsWords } from "../words/repair.ts";
 import { standingWords } from "../words/standing.ts";
 import { dayAndTime } from "../words/times.ts";
 import { useDesk } from "./DeskContext.tsx";
+import { useHabits } from "./ranking/useHabits.ts";
 import { mendOf } from "./repair/useRepairWork.ts";
 import { useLab } from "./whatif/useLab.ts";
 
@@ -28,11 +29,15 @@ export function TimelineDialog({ onClose }: { onClose: () => void }) {
     queryFn: () => jobsApi.history(id, limit),
     placeholderData: (before) => before,
   });
+  const { priors: habits } = useHabits(drawn?.circuit ?? null);
   const question = useMemo(() => {
     if (!drawn || readings.length === 0) return null;
     const taken = readings.map((r) => ({ ...r.reading, takenAt: undefined }));
-    return { kind: "history", input: { circuit: drawn.circuit, readings: taken, meter, priors, situation } } as const;
-  }, [drawn, readings, meter, priors, situation]);
+    return {
+      kind: "history",
+      input: { circuit: drawn.circuit, readings: taken, meter, priors, ...(habits ? { habits } : {}), situation },
+    } as const;
+  }, [drawn, readings, meter, priors, habits, situation]);
   const { answer } = useLab(question);
   const leads = answer?.kind === "history" ? leadsIn(answer) : [];
   const leadAfter = (entry: HistoryEntry) => {

@@ -1,9 +1,12 @@
-import { JOB_STATES, type JobSummary } from "@hound/core/record";
+import { JOB_STATES, type JobSummary, OUTCOMES } from "@hound/core/record";
 import { formatDistanceToNow } from "date-fns";
 import { Trash2, Undo2 } from "lucide-react";
+import { memo } from "react";
 import { Link } from "react-router";
 import { useNotice } from "../app/Notice.tsx";
 import { useRun } from "../outbox/OutboxContext.tsx";
+import { printFixed } from "../words/print.ts";
+import type { useFilter } from "./useFilter.ts";
 
 const STATE_LOOK = {
   new: "border-rule text-faint",
@@ -12,7 +15,15 @@ const STATE_LOOK = {
   givenUp: "border-doubt text-doubt",
 } as const;
 
-export function JobRow({ job }: { job: JobSummary }) {
+interface JobRowProps {
+  readonly job: JobSummary;
+  readonly isTicked: boolean;
+  readonly onTick: (id: string, isTicked: boolean) => void;
+  readonly onPick: ReturnType<typeof useFilter>["set"];
+}
+
+/** One job: what it is about, where it stands, and how it ended. */
+export const JobRow = memo(function JobRow({ job, isTicked, onTick, onPick }: JobRowProps) {
   const notice = useNotice();
   const run = useRun();
   const restore = () => {
@@ -23,50 +34,96 @@ export function JobRow({ job }: { job: JobSummary }) {
     notice({ text: `Deleted “${job.title}”`, action: { label: "Undo", run: restore } });
   };
   const gone = job.deletedAt !== null;
+  const isClosed = job.state === "solved" || job.state === "givenUp";
+  const stage = isClosed ? "repair" : job.partCount === 0 ? "circuit" : "readings";
+  const facts = [
+    count(job.partCount, "part"),
+    count(job.readingCount, "reading"),
+    ...(job.minutes === null ? [] : [`${printFixed(job.minutes, 0)} minutes`]),
+    formatDistanceToNow(job.updatedAt, { addSuffix: true }),
+  ];
   return (
-    <li className="flex items-stretch rounded-xl border border-rule bg-sheet hover:border-copper">
-      <Link
-        to={`/jobs/${job.id}/${job.partCount === 0 ? "circuit" : "readings"}`}
-        className="min-w-0 grow rounded-xl p-4"
+    // What is out of sight is not laid out: thousands of rows scroll as a few do.
+    <li className="flex items-stretch rounded-xl border border-rule bg-sheet [contain-intrinsic-size:auto_7.5rem] [content-visibility:auto] hover:border-copper">
+      <label className="flex items-start pt-5 pl-4">
+        <span className="sr-only">Tick {job.title}</span>
+        <input
+          type="checkbox"
+          checked={isTicked}
+          onChange={(e) => onTick(job.id, e.target.checked)}
+          className="size-5 accent-copper"
+        />
+      </label>
+      <div className="min-w-0 grow">
+        <Link to={`/jobs/${job.id}/${stage}`} className="block rounded-xl p-4 pb-1">
+          <span className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+            <span dir="auto" className="text-xl font-bold break-words">
+              {job.title}
+            </span>
+            <span className={`rounded-full border px-2.5 text-sm font-bold ${STATE_LOOK[job.state]}`}>
+              {job.outcome && job.outcome !== "givenUp" ? OUTCOMES[job.outcome] : JOB_STATES[job.state]}
+            </span>
+          </span>
+          {job.finding && (
+            <span dir="auto" className="mt-1 line-clamp-2 block break-words">
+              {job.finding}
+            </span>
+          )}
+          {job.complaint && (
+            <span dir="auto" className="mt-1 line-clamp-2 block whitespace-pre-line break-words text-faint">
+              {job.complaint}
+            </span>
+          )}
+          {job.hit && <Hit text={job.hit} />}
+        </Link>
+        <p className="flex flex-wrap items-center gap-x-2 px-4 pb-3 text-sm text-faint">
+          <span>{[job.customer, job.device].filter(Boolean).concat(facts).join(" · ")}</span>
+          {job.circuit !== "" && (
+            <button type="button" className="underline" onClick={() => onPick({ circuit: job.circuit })}>
+              same circuit
+            </button>
+          )}
+          {job.tags.map((tag) => (
+            <button
+              key={tag}
+              type="button"
+              dir="auto"
+              className="rounded-full border border-rule px-2 hover:border-copper"
+              onClick={() => onPick({ tag })}
+            >
+              {tag}
+            </button>
+          ))}
+        </p>
+      </div>
+      <button
+        type="button"
+        aria-label={`${gone ? "Restore" : "Delete"} ${job.title}`}
+        className={`rounded-xl p-4 ${gone ? "text-copper" : "text-faint hover:text-wrong"}`}
+        onClick={() => (gone ? restore() : remove())}
       >
-        <span className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-          <span dir="auto" className="text-xl font-bold break-words">
-            {job.title}
-          </span>
-          <span className={`rounded-full border px-2.5 text-sm font-bold ${STATE_LOOK[job.state]}`}>
-            {JOB_STATES[job.state]}
-          </span>
-        </span>
-        {job.complaint && (
-          <span dir="auto" className="mt-1 line-clamp-3 block whitespace-pre-line break-words text-faint">
-            {job.complaint}
-          </span>
-        )}
-        <span className="mt-1 block text-sm text-faint">
-          {count(job.partCount, "part")} · {count(job.readingCount, "reading")} ·{" "}
-          {formatDistanceToNow(job.updatedAt, { addSuffix: true })}
-        </span>
-      </Link>
-      {gone ? (
-        <button
-          type="button"
-          aria-label={`Restore ${job.title}`}
-          className="rounded-xl p-4 text-copper"
-          onClick={() => restore()}
-        >
-          <Undo2 size={22} aria-hidden />
-        </button>
-      ) : (
-        <button
-          type="button"
-          aria-label={`Delete ${job.title}`}
-          className="rounded-xl p-4 text-faint hover:text-wrong"
-          onClick={() => remove()}
-        >
-          <Trash2 size={22} aria-hidden />
-        </button>
-      )}
+        {gone ? <Undo2 size={22} aria-hidden /> : <Trash2 size={22} aria-hidden />}
+      </button>
     </li>
+  );
+});
+
+/** The words that were searched for, where they stand. */
+function Hit({ text }: { text: string }) {
+  const parts = text.split(/[‹›]/);
+  return (
+    <span dir="auto" className="mt-1 line-clamp-2 block break-words text-sm text-faint">
+      {parts.map((part, i) =>
+        i % 2 === 1 ? (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the same words may be found twice
+          <mark key={i} className="bg-transparent font-bold text-ink">
+            {part}
+          </mark>
+        ) : (
+          part
+        ),
+      )}
+    </span>
   );
 }
 

@@ -1,9 +1,8 @@
-import type { JobState, JobSummary } from "@hound/core/record";
-import { FileUp, Plus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import type { JobSummary } from "@hound/core/record";
+import { ChartColumn, FileUp, Plus } from "lucide-react";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
-import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { isKeyOf } from "../app/letterKeys.ts";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
@@ -16,8 +15,11 @@ import { isTyping } from "../app/typing.ts";
 import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { useErrands, useOutbox, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
+import { Filters } from "./Filters.tsx";
 import { JobRow } from "./JobRow.tsx";
 import { NewJobDialog } from "./NewJobDialog.tsx";
+import { SelectedBar } from "./SelectedBar.tsx";
+import { useFilter } from "./useFilter.ts";
 
 export function JobsPage() {
   return (
@@ -29,17 +31,15 @@ export function JobsPage() {
 }
 
 function Logbook() {
-  const [search, setSearch] = useState("");
-  const [state, setState] = useState<JobState | "">("");
-  const [deleted, setDeleted] = useState(false);
+  const { filter, isFiltered, set } = useFilter();
+  const { deleted } = filter;
   const [making, setMaking] = useState(false);
   const [limit, setLimit] = useState(PAGE);
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const searchField = useRef<HTMLInputElement>(null);
-  const { data, error, isPending, refetch } = useSeen(
-    ["jobs", search, state, deleted, limit],
-    () => jobsApi.list({ search, ...(state ? { state } : {}), deleted }, limit),
-    { keepsLast: true },
-  );
+  const { data, error, isPending, refetch } = useSeen(["jobs", filter, limit], () => jobsApi.list(filter, limit), {
+    keepsLast: true,
+  });
   // What is on its way to be deleted, or restored, is not in this list any more.
   const { list: errands } = useErrands();
   const leaving = new Set(
@@ -59,6 +59,19 @@ function Logbook() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
+  const tick = useCallback((id: string, isTicked: boolean) => {
+    setTicked((before) => {
+      const next = new Set(before);
+      if (isTicked) next.add(id);
+      else next.delete(id);
+      return next;
+    });
+  }, []);
+  const pick = useRef(set);
+  pick.current = set;
+  const onPick = useCallback<typeof set>((change) => pick.current(change), []);
+  const jobs = data?.jobs.filter((job) => !leaving.has(job.id)) ?? [];
+  const selected = jobs.filter((job) => ticked.has(job.id));
   return (
     <div className="mx-auto max-w-4xl px-4 pb-24">
       <TopBar title="Jobs" />
@@ -66,22 +79,17 @@ function Logbook() {
         <div className="flex flex-wrap items-center gap-3">
           <SearchField
             label="Search jobs"
-            hint="Search title, complaint, finding"
-            value={search}
-            onChange={setSearch}
+            hint="Search everything: title, part, finding, customer"
+            value={filter.search}
+            onChange={(search) => set({ search })}
             field={searchField}
           />
-          <label>
-            <span className="sr-only">State</span>
-            <select
-              value={state}
-              onChange={(e) => setState(e.target.value as JobState | "")}
-              className="rounded-lg border border-rule bg-sheet px-3 py-2.5"
-            >
-              <option value="">All states</option>
-              <JobStateOptions />
-            </select>
-          </label>
+          <Link
+            to="/failures"
+            className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-4 py-2.5 hover:bg-band"
+          >
+            <ChartColumn size={20} aria-hidden /> What fails here
+          </Link>
           <ImportButton />
           <button
             type="button"
@@ -91,7 +99,8 @@ function Logbook() {
             <Plus size={20} aria-hidden /> New job
           </button>
         </div>
-        <div className="mt-6">
+        <Filters filter={filter} set={set} circuitName={circuitName(jobs[0])} />
+        <div className="mt-4">
           {error && (
             <div role="alert" className="rounded-lg border border-wrong bg-wrong-wash p-4">
               <p>{error.message}. The list below may be old.</p>
@@ -101,19 +110,27 @@ function Logbook() {
             </div>
           )}
           {isPending && !error && <Loading what="the jobs" />}
-          {data && (
-            <JobTable
-              jobs={data.jobs.filter((job) => !leaving.has(job.id))}
-              deleted={deleted}
-              filtered={search !== "" || state !== ""}
-              onNew={() => setMaking(true)}
-            />
+          {data && jobs.length > 0 && (
+            <ul className="flex flex-col gap-2">
+              {jobs.map((job) => (
+                <JobRow key={job.id} job={job} isTicked={ticked.has(job.id)} onTick={tick} onPick={onPick} />
+              ))}
+            </ul>
+          )}
+          {data && jobs.length === 0 && (
+            <NoJobs deleted={deleted} filtered={isFiltered} onNew={() => setMaking(true)} />
           )}
           {data && <MoreButton shown={data.jobs.length} total={data.total} onMore={() => setLimit(limit + PAGE)} />}
-          <p className="mt-6">
-            <button type="button" className="text-faint underline" onClick={() => setDeleted(!deleted)}>
+          {selected.length > 0 && <SelectedBar jobs={selected} onClear={() => setTicked(new Set())} />}
+          <p className="mt-6 flex flex-wrap gap-4">
+            <button
+              type="button"
+              className="text-faint underline"
+              onClick={() => set({ deleted: deleted ? "" : "true" })}
+            >
               {deleted ? "Back to the jobs" : "Deleted jobs"}
             </button>
+            {deleted && jobs.length > 0 && <EmptyButton count={data?.total ?? 0} onEmptied={() => refetch()} />}
           </p>
         </div>
       </main>
@@ -122,26 +139,42 @@ function Logbook() {
   );
 }
 
-function JobTable({
-  jobs,
-  deleted,
-  filtered,
-  onNew,
-}: {
-  jobs: JobSummary[];
-  deleted: boolean;
-  filtered: boolean;
-  onNew: () => void;
-}) {
-  if (jobs.length > 0) {
+const circuitName = (job: JobSummary | undefined) => (job ? job.circuitName || job.title : null);
+
+/** Lets deleted jobs go for good, asked once more. */
+function EmptyButton({ count, onEmptied }: { count: number; onEmptied: () => void }) {
+  const [isAsked, setAsked] = useState(false);
+  const notice = useNotice();
+  const empty = async () => {
+    try {
+      const { jobs } = await jobsApi.empty();
+      notice({ text: `${jobs} gone for good` });
+      onEmptied();
+    } catch (error) {
+      notice({ text: (error as Error).message });
+    }
+    setAsked(false);
+  };
+  if (!isAsked)
     return (
-      <ul className="flex flex-col gap-2">
-        {jobs.map((job) => (
-          <JobRow key={job.id} job={job} />
-        ))}
-      </ul>
+      <button type="button" className="text-faint underline" onClick={() => setAsked(true)}>
+        Empty …
+      </button>
     );
-  }
+  return (
+    <span role="alert" className="flex flex-wrap items-center gap-3">
+      {count} deleted job{count === 1 ? "" : "s"} with all readings and pictures will be gone for good.
+      <button type="button" className="rounded-lg border border-wrong px-3 py-1 text-wrong" onClick={empty}>
+        Gone for good
+      </button>
+      <button type="button" className="rounded-lg border border-rule px-3 py-1" onClick={() => setAsked(false)}>
+        Keep them
+      </button>
+    </span>
+  );
+}
+
+function NoJobs({ deleted, filtered, onNew }: { deleted: boolean; filtered: boolean; onNew: () => void }) {
   if (deleted || filtered)
     return <p className="py-8 text-lg text-faint">{deleted ? "Nothing is deleted." : "No job matches."}</p>;
   return (

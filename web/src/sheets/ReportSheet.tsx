@@ -5,7 +5,7 @@ import { picturesApi } from "../api/pictures.ts";
 import { workshopApi } from "../api/workshop.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
-import { caseOf } from "../job/caseOf.ts";
+import { useCaseOf } from "../job/caseOf.ts";
 import { Cautions, useSafetyFacts } from "../job/cautions.tsx";
 import { type Drawn, useDesk } from "../job/DeskContext.tsx";
 import { useProof } from "../job/repair/useProof.ts";
@@ -32,6 +32,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
   const { data } = useSeen(["pictures", job.id], () => picturesApi.list(job.id), { staleTime: 30_000 });
   const svg = useRef<SVGSVGElement>(null);
   const notice = useNotice();
+  const caseOf = useCaseOf();
   const safety = useSafetyFacts();
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
   const { before } = useMemo(() => partedBy(taken, job, bench.mend), [taken, job, bench.mend]);

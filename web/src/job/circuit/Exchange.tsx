@@ -8,7 +8,7 @@ import { newId } from "../../app/newId.ts";
 import { fileName, saveFile } from "../../app/saveFile.ts";
 import { useRun } from "../../outbox/OutboxContext.tsx";
 import { fileStamp, stampOf } from "../../words/stamp.ts";
-import { caseOf } from "../caseOf.ts";
+import { useCaseOf } from "../caseOf.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { useIncoming } from "./useIncoming.tsx";
 
@@ -45,6 +45,7 @@ function ExportItems({ onEarlier }: { onEarlier: () => void }) {
   const notice = useNotice();
   const { job, text, trail } = state;
   const { circuit } = trail;
+  const caseOf = useCaseOf();
   const run = useRun();
   const keep = () => {
     const name = circuit?.title || job.title;

@@ -2,6 +2,7 @@ import type { RankInput } from "@hound/core/rank";
 import { useMemo } from "react";
 import type { Drawn } from "../DeskContext.tsx";
 import { useDesk } from "../DeskContext.tsx";
+import { useHabits } from "../ranking/useHabits.ts";
 import type { Proved } from "../whatif/lab.worker.ts";
 import { useLab } from "../whatif/useLab.ts";
 import type { RepairBench } from "./useRepairWork.ts";
@@ -16,6 +17,7 @@ export interface ProofNow {
 export function useProof(drawn: Drawn, { work, mend }: RepairBench): ProofNow {
   const { state, readings, meter } = useDesk();
   const { standing, priors } = state.job;
+  const { priors: habits } = useHabits(drawn.circuit);
   const question = useMemo(() => {
     const { circuit } = drawn;
     const input: RankInput = { circuit, readings: readings.map((r) => ({ ...r.reading, takenAt: undefined })), meter };
@@ -26,13 +28,14 @@ export function useProof(drawn: Drawn, { work, mend }: RepairBench): ProofNow {
         circuit,
         meter,
         priors,
+        ...(habits ? { habits } : {}),
         ...(standing.switches ? { switches: standing.switches } : {}),
         repaired: mend.flatMap((s) => ("part" in s ? [s.part] : [])),
         mattered: [...(work?.faults.length ? [work.faults] : []), ...(work?.said?.suspects ?? []).map((s) => s.faults)],
       },
       steps: mend,
     } as const;
-  }, [drawn, readings, meter, priors, standing.switches, mend, work]);
+  }, [drawn, readings, meter, priors, habits, standing.switches, mend, work]);
   const { answer, isCurrent } = useLab(work ? question : null);
   return {
     proved: answer?.kind === "proved" ? answer : null,

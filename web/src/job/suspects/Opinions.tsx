@@ -5,6 +5,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
+import { useHabits } from "../ranking/useHabits.ts";
 
 type How = "excluded" | "pinned";
 const WORDS: Readonly<Record<How, string>> = { excluded: "as good as ruled out", pinned: "suspected by you" };
@@ -19,7 +20,7 @@ interface OpinionProps {
 
 /** What somebody knows of a part (“replaced last week”), and how often its kind fails: both count at once. */
 export function OpinionForm({ part, kind, probability }: OpinionProps) {
-  const { desk, state } = useDesk();
+  const { desk, state, drawn } = useDesk();
   const [reason, setReason] = useState("");
   const [before, setBefore] = useState<number | null>(null);
   const { priors } = state.job;
@@ -36,7 +37,8 @@ export function OpinionForm({ part, kind, probability }: OpinionProps) {
     });
     setReason("");
   };
-  const rate = priors.rates?.[kind] ?? RATES[kind];
+  const { priors: habits } = useHabits(drawn?.circuit ?? null);
+  const rate = priors.rates?.[kind] ?? habits?.rates?.[kind] ?? RATES[kind];
   return (
     <div className="flex flex-col gap-2 border-t border-rule pt-2">
       <div className="flex flex-wrap items-center gap-2">
@@ -61,7 +63,7 @@ export function OpinionForm({ part, kind, probability }: OpinionProps) {
           type="number"
           min={0}
           step="any"
-          value={rate}
+          value={Number(rate.toPrecision(3))}
           onChange={(e) => {
             const value = Number(e.target.value);
             if (e.target.value !== "" && value >= 0) put({ ...priors, rates: { ...priors.rates, [kind]: value } });

@@ -37,13 +37,13 @@ export function CurveTab({ input, network, supposed }: CurveTabProps) {
   const read = input.readings.findLast(
     (r): r is NumericReading => r.quantity === "voltage" && r.to === undefined && r.from === node,
   );
-  const { circuit, readings, meter, priors, situation, standing } = input;
+  const { circuit, readings, meter, priors, habits, situation, standing } = input;
   const question = useMemo(() => {
     const state = standing && Object.keys(standing).length > 0 ? { state: standing } : {};
     const point: NumericReading = read ?? ({ quantity: "voltage", from: node, value: 0, ...state } as NumericReading);
-    const bare = { circuit, readings: readings.slice(0, 0), meter, priors, situation, standing };
+    const bare = { circuit, readings: readings.slice(0, 0), meter, priors, habits, situation, standing };
     return { kind: "curve", input: bare, point, isRead: read !== undefined, part, supposed } as const;
-  }, [circuit, readings, meter, priors, situation, standing, read, node, part, supposed]);
+  }, [circuit, readings, meter, priors, habits, situation, standing, read, node, part, supposed]);
   const { answer, isCurrent } = useLab(question);
   return (
     <div className="flex flex-col gap-2">

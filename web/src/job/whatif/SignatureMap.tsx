@@ -21,10 +21,11 @@ const RULED_OUT = 1e-3;
 
 /** What every single fault does to every test point: faults down, points across, the change in limits in each cell. */
 export function SignatureMap({ input, network, ranking, onSuppose }: SignatureMapProps) {
-  const { circuit, meter, priors, situation, standing } = input;
+  const { circuit, meter, priors, habits, situation, standing } = input;
   const question = useMemo(
-    () => ({ kind: "signatures", input: { circuit, readings: [], meter, priors, situation, standing } }) as const,
-    [circuit, meter, priors, situation, standing],
+    () =>
+      ({ kind: "signatures", input: { circuit, readings: [], meter, priors, habits, situation, standing } }) as const,
+    [circuit, meter, priors, habits, situation, standing],
   );
   const { answer } = useLab(question);
   if (answer?.kind === "problem") return <p className="text-doubt">{answer.message}.</p>;
