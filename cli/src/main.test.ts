@@ -111,7 +111,8 @@ describe("hound", () => {
     const paths = [1, 2, 3].map((n) => closed(`c${n}.json`, [{ part: "R2", mode: "short" }]));
     expect(await main(["habits", ...paths])).toBe(0);
     const [priors] = lines();
-    expect(priors.modes.resistor.short).toBeGreaterThan(0.2);
+    // Three of forty by the table’s 8 %.
+    expect(priors.modes.resistor.short).toBeCloseTo((40 * 0.08 + 3) / 43, 9);
     out = "";
     expect(await main(["rank", file("plain.json", CASE), file("taught.json", { ...CASE, priors })])).toBe(0);
     const [plain, taught] = lines().map(({ suspects }) =>

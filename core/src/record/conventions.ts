@@ -23,6 +23,8 @@ export const Conventions = z.strictObject({
   signs: z.enum(["shown", "hidden"]).default("shown"),
   /** What to measure next: the best information a minute, or as another school goes about it. */
   attack: z.enum(["information", "halfSplit", "fromSupply", "swapOne"]).default("information"),
+  /** Where new jobs stand: in a wet place lower voltages are a shock hazard. */
+  place: z.enum(["dry", "wet"]).default("dry"),
   textSize: z.enum(["usual", "large"]).default("usual"),
   /** What a device starts with; the button on each page changes it there. */
   theme: z.enum(["system", "light", "dark"]).default("system"),

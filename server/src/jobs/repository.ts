@@ -4,6 +4,7 @@ import type { z } from "zod";
 import { sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
 import type { CircuitLook } from "../threads/worker.ts";
+import { ConventionStore } from "../workshop/conventions.ts";
 import { History } from "./history.ts";
 import {
   type CircuitRow,
@@ -163,6 +164,11 @@ export class JobRepository {
     const [before, after] = isDeleted ? [reading, null] : [null, reading];
     await this.history.add(jobId, { what: "reading", id, done: isDeleted ? "deleted" : "restored", before, after }, at);
     await this.touch(jobId, at);
+  }
+
+  /** Whether the workshop's new jobs stand in a wet place. */
+  async isWetHere(): Promise<boolean> {
+    return (await new ConventionStore(this.db).read()).place === "wet";
   }
 
   /** Adds to the minutes that were spent in a stage. */

@@ -43,7 +43,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       const made = await jobs.find(id);
       if (made) return made;
-      await jobs.create(id, { title, complaint, ...NEW_JOB_FIELDS }, at);
+      await jobs.create(id, { title, complaint, ...NEW_JOB_FIELDS, isWet: await jobs.isWetHere() }, at);
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
       await jobs.history.add(id, { what: "job", done: "made" }, at);

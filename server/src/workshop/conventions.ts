@@ -7,7 +7,7 @@ import { type Route, route } from "../http/route.ts";
 export const StoredConventions = z.object({ version: z.literal(1), conventions: Conventions });
 
 /** The workshop's conventions: one row, kept as JSON with the version of its shape. */
-class ConventionStore {
+export class ConventionStore {
   constructor(private readonly db: Knex) {}
 
   async read(): Promise<Conventions> {

@@ -18,6 +18,7 @@ import {
 } from "react";
 import { flushSync } from "react-dom";
 import { useConventions } from "../app/conventions.ts";
+import { useOnDevice } from "../app/device.ts";
 import { useNotice } from "../app/Notice.tsx";
 import type { JobDesk } from "../desk/desk.ts";
 import { type DeskReading, readingsOf } from "../desk/ops.ts";
@@ -69,6 +70,8 @@ interface DeskValue {
   readonly hover: (selection: Selection) => void;
   /** The trail and its history: one undo for text, board and table. */
   readonly trailDocument: TrailDocument;
+  /** Who has the job open, this page among them, by the names that were chosen; "" where none was. */
+  readonly here: readonly string[];
   /** Makes an edit of the circuit. @returns why not, or null */
   readonly edit: (edited: Edited) => string | null;
   /** Hands over a table that was pasted somewhere else. */
@@ -136,7 +139,9 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
     window.addEventListener("focus", onFocus);
     return () => window.removeEventListener("focus", onFocus);
   }, [desk]);
-  useEffect(() => followChanges(stored.id, desk), [desk, stored.id]);
+  const [who] = useOnDevice("who", "");
+  const [here, setHere] = useState<readonly string[]>([]);
+  useEffect(() => followChanges(stored.id, desk, who, setHere), [desk, stored.id, who]);
   const notice = useNotice();
   useEffect(() => {
     if (merges > 0) notice({ text: "The circuit was changed elsewhere too: both changes are in the trail now." });
@@ -160,8 +165,8 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
   );
   const value = useMemo(() => {
     const shown = { desk, state, readings, drawn, meter, selection, select, stretch, hovered, hover };
-    return { ...shown, trailDocument, edit, ...tables };
-  }, [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit, tables]);
+    return { ...shown, trailDocument, edit, here, ...tables };
+  }, [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit, here, tables]);
   return <DeskContext value={value}>{children}</DeskContext>;
 }
 
@@ -183,7 +188,7 @@ function tableExchange(): Pick<DeskValue, "sendTable" | "onTable"> {
  * Hears of what other devices change, while the page is in sight; a browser has few connections to spare. A connection
  * that comes about again tells that the server is back.
  */
-function followChanges(id: string, desk: JobDesk): () => void {
+function followChanges(id: string, desk: JobDesk, who: string, onHere: (names: readonly string[]) => void): () => void {
   let source: EventSource | null = null;
   const onOpen = () => {
     desk.nudge();
@@ -194,7 +199,8 @@ function followChanges(id: string, desk: JobDesk): () => void {
       source?.close();
       source = null;
     } else if (!source) {
-      source = new EventSource(`/api/jobs/${id}/events`);
+      source = new EventSource(`/api/jobs/${id}/events?${new URLSearchParams({ who })}`);
+      source.addEventListener("here", (event) => onHere(namesIn(event.data)));
       source.addEventListener("changed", () => desk.refresh());
       source.addEventListener("open", onOpen);
     }
@@ -202,9 +208,19 @@ function followChanges(id: string, desk: JobDesk): () => void {
   follow();
   document.addEventListener("visibilitychange", follow);
   return () => {
+    onHere([]);
     document.removeEventListener("visibilitychange", follow);
     source?.close();
   };
+}
+
+function namesIn(data: string): string[] {
+  try {
+    const names: unknown = JSON.parse(data);
+    return Array.isArray(names) ? names.map(String) : [];
+  } catch {
+    return [];
+  }
 }
 
 function useDrawn(

@@ -3,11 +3,15 @@ import { type FormEvent, useId } from "react";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { useKept } from "../outbox/useKept.ts";
 import { useDesk } from "./DeskContext.tsx";
+import { AddPicture } from "./pictures/Pictures.tsx";
+import { usePictures } from "./pictures/usePictures.ts";
 
 interface Card {
   readonly title: string;
   readonly complaint: string;
   readonly details: Details;
+  /** Parted by commas. */
+  readonly tags: string;
 }
 
 /** What a job is called, what is complained of, whose it is: all of it to be changed here. */
@@ -15,6 +19,7 @@ export function JobCard({ onClose }: { onClose: () => void }) {
   const { desk, state } = useDesk();
   const { job } = state;
   const { value, set, forget } = useKept<Card>(`card ${job.id}`, cardOf(job));
+  const { pictures, add } = usePictures(job.id);
   const wrong = useId();
   const isUntitled = value.title.trim() === "";
   const submit = (event: FormEvent) => {
@@ -26,6 +31,7 @@ export function JobCard({ onClose }: { onClose: () => void }) {
     desk.changeJob({
       ...(title.trim() === now.title ? {} : { title: title.trim() }),
       ...(complaint === now.complaint ? {} : { complaint }),
+      ...(JSON.stringify(tagsIn(value.tags)) === JSON.stringify(job.tags) ? {} : { tags: tagsIn(value.tags) }),
       ...(JSON.stringify(details) === JSON.stringify(now.details) ? {} : { details }),
     });
     forget();
@@ -78,7 +84,24 @@ export function JobCard({ onClose }: { onClose: () => void }) {
             </label>
           ))}
         </div>
-        <div className="flex justify-end gap-3">
+        <label className="flex flex-col gap-1">
+          Tags, parted by commas
+          <input
+            value={value.tags}
+            maxLength={400}
+            dir="auto"
+            onChange={(e) => set({ ...value, tags: e.target.value })}
+            className="rounded-lg border border-field bg-paper px-3 py-2"
+          />
+        </label>
+        <div className="flex flex-wrap items-center justify-end gap-3">
+          <AddPicture add={add} />
+          {pictures.length > 0 && (
+            <span className="text-faint">
+              {pictures.length} picture{pictures.length === 1 ? "" : "s"}
+            </span>
+          )}
+          <span className="grow" />
           <DialogClose>Close</DialogClose>
           <button type="submit" className="rounded-lg bg-copper px-4 py-2 font-bold text-sheet">
             Save
@@ -89,6 +112,12 @@ export function JobCard({ onClose }: { onClose: () => void }) {
   );
 }
 
-function cardOf({ title, complaint, details }: Job): Card {
-  return { title, complaint, details: details ?? {} };
+function cardOf({ title, complaint, details, tags }: Job): Card {
+  return { title, complaint, details: details ?? {}, tags: tags.join(", ") };
+}
+
+/** Each once, as many as are taken. */
+function tagsIn(text: string): string[] {
+  const tags = text.split(",").flatMap((t) => (t.trim() === "" ? [] : [t.trim().slice(0, 40)]));
+  return [...new Set(tags)].slice(0, 20);
 }

@@ -12,6 +12,7 @@ import { isTyping } from "../app/typing.ts";
 import { useIsWide } from "../app/useIsWide.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { Unsaved } from "../outbox/Unsaved.tsx";
+import { AlsoHere } from "./AlsoHere.tsx";
 import { BoardView } from "./board/BoardView.tsx";
 import { Conflict } from "./Conflict.tsx";
 import { useCircuitEdits } from "./circuit/useCircuitEdits.ts";
@@ -38,6 +39,7 @@ const CircuitStage = lazyNamed(() => import("./circuit/CircuitStage.tsx"), "Circ
 const PartBar = lazyNamed(() => import("./circuit/PartBar.tsx"), "PartBar");
 const ExpectedStage = lazyNamed(() => import("./expected/ExpectedStage.tsx"), "ExpectedStage");
 const WhatIfStage = lazyNamed(() => import("./whatif/WhatIfStage.tsx"), "WhatIfStage");
+const Pictures = lazyNamed(() => import("./pictures/Pictures.tsx"), "Pictures", true);
 const RepairStage = lazyNamed(() => import("./repair/RepairStage.tsx"), "RepairStage");
 const BenchView = lazyNamed(() => import("./bench/BenchView.tsx"), "BenchView");
 const BenchDock = lazyNamed(() => import("./whatif/BenchDock.tsx"), "BenchDock");
@@ -149,6 +151,7 @@ function Bench({ stage }: { stage: Stage }) {
       <div className={`@container shrink-0 ${isBench ? "hidden" : ""}`}>
         <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
       </div>
+      <AlsoHere />
       {state.conflict && <Conflict />}
       <DeletedStrip />
       <InHandStrip />
@@ -186,6 +189,9 @@ function Bench({ stage }: { stage: Stage }) {
                 onKey={onBoardKey}
               />
             </div>
+            <Suspense>
+              <Pictures job={job.id} />
+            </Suspense>
             {stage === "circuit" && drawn && (
               <Suspense>
                 <PartBar edits={edits} drawn={drawn} />

@@ -54,6 +54,10 @@ const CHOICES = {
       swapOne: "Swap one part at a time",
     },
   },
+  place: {
+    name: "New jobs stand in",
+    choices: { dry: "A dry place", wet: "A wet place: lower voltages count as a shock hazard" },
+  },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
   textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
   theme: {
