@@ -141,6 +141,7 @@ for (const [stage, fields] of Object.entries({
   readings: ["Reading"],
   whatif: ["What if"],
   suspects: ["Suspects"],
+  repair: ["What to repair"],
 })) {
   test(`stage ${stage} has its title, its landmarks, its heading with the focus on arrival, and names for all`, async ({
     page,
@@ -149,9 +150,14 @@ for (const [stage, fields] of Object.entries({
     await page.goto(await server.bench("vent", stage === "expected" ? "circuit" : "expected"));
     await settled(page);
     const name =
-      { circuit: "Circuit", expected: "Expected", readings: "Readings", whatif: "What-if", suspects: "Suspects" }[
-        stage
-      ] ?? "";
+      {
+        circuit: "Circuit",
+        expected: "Expected",
+        readings: "Readings",
+        whatif: "What-if",
+        suspects: "Suspects",
+        repair: "Repair",
+      }[stage] ?? "";
     await page.getByRole("link", { name, exact: true }).click();
     await expect(page).toHaveTitle(new RegExp(`^${name} · Greenhouse vent drive`));
     await settled(page);
@@ -223,7 +229,7 @@ test("the focus stays in the page: after dialogs and menus at their opener, afte
     page.evaluate(() =>
       (document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent ?? "").trim(),
     );
-  for (const opener of ["History of this job", "Shortcuts"]) {
+  for (const opener of ["Timeline of this job", "Shortcuts"]) {
     await page.getByRole("button", { name: opener }).click();
     await page.getByRole("dialog").waitFor();
     await page.keyboard.press("Escape");

@@ -301,10 +301,12 @@ test("a meter's data change the limits, and a finding is kept with the solved jo
   await page.getByRole("button", { name: "Save meter" }).click();
   await expect(page.getByText(/1\sMΩ on volts, ±\s2\s%/)).toBeVisible();
   await page.getByLabel("State of the job").selectOption("solved");
-  await page.keyboard.press("Alt+5");
-  await page.getByLabel("What it was").fill("R4's joint had cracked.");
-  await page.getByRole("button", { name: "Save finding" }).click();
-  await expect(page.getByText("Saved.")).toBeVisible();
+  const form = page.getByRole("form", { name: "Close the job" });
+  await form.getByRole("radio", { name: "Found", exact: true }).check();
+  await form.getByLabel("What it was").fill("R4's joint had cracked.");
+  await form.getByRole("button", { name: "Close it" }).click();
+  await expect(page.getByRole("region", { name: "How it ended" })).toContainText("R4's joint had cracked.");
+  await expect(page.locator("[data-saved]")).toHaveText("Saved");
   await page.goto(server.address);
   await page.getByLabel("Search jobs").fill("cracked");
   await expect(page.getByRole("main").getByRole("listitem")).toHaveCount(1);

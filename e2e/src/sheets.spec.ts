@@ -5,6 +5,7 @@ const SHEETS = {
   reduction: ["The supply sees one resistance", "1/R"],
   measured: ["Calculated as the meter shows it", "Readings, in the order taken"],
   job: ["Complaint", "Leading suspects", "What it was"],
+  report: ["Complaint", "Not closed yet"],
 } as const;
 
 for (const [sheet, words] of Object.entries(SHEETS)) {

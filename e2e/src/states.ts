@@ -133,7 +133,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
           .first()
           .click(),
     },
-    { name: "history", at: bench("pump", "readings"), once: press("History of this job") },
+    { name: "history", at: bench("pump", "readings"), once: press("Timeline of this job") },
     {
       name: "about the job",
       at: bench("pump", "readings"),
@@ -177,7 +177,24 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "measured, on paper", at: bench("pump", "sheets/measured") },
     { name: "job sheet", at: bench("pump", "sheets/job") },
   ],
+  repair: [
+    { name: "repair", at: bench("vent", "repair") },
+    { name: "a repair under way", at: bench("vent", "repair"), once: (p) => press(/^Repair R\d$/)(p) },
+    { name: "closing a job", at: bench("vent", "repair"), once: press("Close the job …") },
+    { name: "a closed job", at: bench("soil", "repair") },
+    { name: "report", at: bench("soil", "sheets/report") },
+    { name: "as it was", at: bench("vent", "then") },
+    { name: "what fails here", at: page("/failures") },
+    { name: "side by side", at: async (s) => beside(s) },
+    { name: "jobs ticked", at: page("/jobs"), once: (p) => p.getByRole("checkbox").first().check() },
+  ],
 };
+
+/** Two jobs beside each other. */
+async function beside(server: RunningServer): Promise<string> {
+  const { jobs } = await (await fetch(`${server.address}/api/jobs?limit=2`)).json();
+  return `${server.address}/jobs/beside?${new URLSearchParams(jobs.map((j: { id: string }) => ["job", j.id]))}`;
+}
 
 /** Waits until nothing is being worked out. */
 export async function settled(p: Page) {

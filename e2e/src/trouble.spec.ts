@@ -28,7 +28,7 @@ test("two tabs: what both wrote is made one, the same line is asked about, and t
   await page.goto(address);
   const other = await context.newPage();
   // A connection that has gone dead: it does not hear of the change in time.
-  await other.route("**/events", (route) => route.abort());
+  await other.route("**/events*", (route) => route.abort());
   await other.goto(address);
   const typeAtEnd = async (tab: typeof page, text: string) => {
     await tab.getByLabel("Trail of the circuit").click();
@@ -247,19 +247,24 @@ test("what stands in a form is still there after the page was closed, until it i
   await expect(page.getByLabel("What is on the bench?")).toHaveValue("Heater panel, seedling house");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Heater panel, seedling house" })).toBeVisible();
-  await page.goto(await server.bench("soil", "suspects"));
+  await page.goto(await server.bench("vent", "repair"));
+  const open = page.getByRole("button", { name: "Close the job …" });
   const finding = page.getByLabel("What it was");
-  const before = await finding.inputValue();
-  await finding.fill(`${before} Replaced, checked.`);
+  await open.click();
+  await finding.fill("R4, its joint.");
   await page.getByRole("link", { name: "Readings" }).click();
-  await page.getByRole("link", { name: "Suspects" }).click();
-  await expect(finding).toHaveValue(`${before} Replaced, checked.`);
-  await expect(page.getByText("Not sent yet; kept here.")).toBeVisible();
-  await page.getByRole("button", { name: "Save finding" }).click();
-  await expect(page.getByText("Not sent yet; kept here.")).toHaveCount(0);
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
+  await open.click();
+  await expect(finding).toHaveValue("R4, its joint.");
+  await page.reload();
+  await open.click();
+  await expect(finding).toHaveValue("R4, its joint.");
+  await page.getByRole("radio", { name: "Found", exact: true }).check();
+  await finding.fill("R4, its joint.");
+  await page.getByRole("button", { name: "Close it" }).click();
   await expect(page.getByRole("banner").getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
-  await expect(finding).toHaveValue(`${before} Replaced, checked.`);
+  await expect(page.getByRole("region", { name: "How it ended" })).toContainText("R4, its joint.");
 });
 
 test("a backup is saved from the workshop, is the whole database, and is put back there", async ({ page, server }) => {
@@ -331,19 +336,19 @@ test("a job's history brings back what stood there, and what a bad disk changed 
     .first()
     .getByRole("button", { name: /Delete/ })
     .click();
-  await page.getByLabel("State of the job").selectOption("solved");
+  await page.getByLabel("State of the job").selectOption("new");
   const header = page.getByRole("banner");
   await expect(header.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
   await expect(readings).toHaveCount(2);
-  const history = page.getByRole("dialog", { name: "History of this job" });
-  await page.getByRole("button", { name: "History of this job" }).click();
+  const history = page.getByRole("dialog", { name: "Timeline of this job" });
+  await page.getByRole("button", { name: "Timeline of this job" }).click();
   await history.getByRole("button", { name: "Restore" }).click();
   await expect(readings).toHaveCount(3);
-  await page.getByRole("button", { name: "History of this job" }).click();
+  await page.getByRole("button", { name: "Timeline of this job" }).click();
   await history
     .getByRole("listitem")
-    .filter({ hasText: "State: Under way → Solved" })
+    .filter({ hasText: "State: Under way → New" })
     .getByRole("button", { name: "Put back" })
     .click();
   await expect(page.getByLabel("State of the job")).toHaveValue("open");

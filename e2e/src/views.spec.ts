@@ -8,6 +8,11 @@ const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>
   readings: (server) => server.bench("pump", "readings"),
   whatif: (server) => server.bench("vent", "whatif"),
   suspects: (server) => server.bench("soil", "suspects"),
+  repair: (server) => server.bench("vent", "repair"),
+  "a closed job": (server) => server.bench("soil", "repair"),
+  report: (server) => server.bench("soil", "sheets/report"),
+  "as it was": (server) => server.bench("vent", "then"),
+  "what fails here": async (server) => `${server.address}/failures`,
   library: async (server) => `${server.address}/library`,
   sums: async (server) => `${server.address}/sums`,
   workshop: async (server) => `${server.address}/workshop`,
@@ -15,7 +20,7 @@ const VIEWS: Readonly<Record<string, (server: RunningServer) => Promise<string>>
 };
 
 /** Views of one job, with its board. */
-const BENCH = new Set(["circuit", "expected", "readings", "whatif", "suspects", "a new job"]);
+const BENCH = new Set(["circuit", "expected", "readings", "whatif", "suspects", "repair", "a closed job", "a new job"]);
 
 async function open(page: Page, server: RunningServer, view: string) {
   await page.goto(await VIEWS[view](server));

@@ -5,6 +5,8 @@ export interface Showing {
   /** What one point costs. */
   readonly cost: readonly number[];
   readonly rows: readonly Row[];
+  /** How many of them, the first, say what may be missed: a share of what is wanted of these. */
+  readonly counted: number;
   /** Correlation of two points by tolerances and the meter, errors of their own included; of all points, by columns. */
   readonly correlation: Float64Array;
   readonly count: number;
@@ -44,7 +46,7 @@ export function coverOf(showing: Showing, against: readonly number[], first: rea
     const best = against.reduce((most, r) => Math.max(most, Math.abs(z[r])), 0);
     return weight * chanceSeen(best, 0);
   });
-  const allowed = MISSED * wanted.reduce((sum, w) => sum + w, 0);
+  const allowed = MISSED * wanted.slice(0, showing.counted).reduce((sum, w) => sum + w, 0);
   const missedBy = (chosen: readonly number[]) => {
     const seen = new Seen(showing);
     for (const c of chosen) seen.add(c);

@@ -78,6 +78,11 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
     return values.map((value) => ({ weight: site.weight / values.length, z: bench.zOf([{ site, value }]) }));
   });
   const all = rows.reduce((sum, r) => sum + r.weight, 0);
+  const counted = rows.length;
+  // What was worked on, and what solder or a strand there may join, weighs as much as all the rest.
+  for (const site of sites.filter((s) => isNear(s, prepared, repaired)))
+    for (const value of valuesOf(site))
+      rows.push({ weight: all / valuesOf(site).length, z: bench.zOf([{ site, value }]) });
   const needed = new Set<number>();
   for (const faults of input.mattered) {
     const at = faultsAt(prepared, faults);
@@ -91,7 +96,9 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
   }
   const { correlation } = bench;
   const cost = offered.map((c) => c.minutes);
-  const chosen = coverOf({ columns: easy, cost, rows, correlation, count: offered.length }, nodes, [...needed]);
+  const chosen = coverOf({ columns: easy, cost, rows, counted, correlation, count: offered.length }, nodes, [
+    ...needed,
+  ]);
   return {
     kind: "proof",
     readings: chosen.map((r) => ({ measurement: offered[r], healthy: bench.healthy[r] })),
@@ -166,6 +173,13 @@ class ProofBench {
 
 function valuesOf({ value }: Site): number[] {
   return value ? Array.from({ length: STEPS }, (_, i) => value((i + 0.5) / STEPS)) : [0];
+}
+
+/** A fault of a repaired part, or a bridge at one of its ends. */
+function isNear(site: Site, { prior, network, set }: Prepared, repaired: ReadonlySet<string>): boolean {
+  if (site.branch >= 0) return repaired.has(prior.nameOf(site));
+  const ends = network.branches.flatMap((b) => (repaired.has(b.part.designator) ? [b.from, b.to] : []));
+  return set.bridges[site.bridge].some((n) => ends.includes(n));
 }
 
 const bestOf = (z: Float64Array, among: readonly number[]) =>

@@ -2,7 +2,7 @@ import type { Statistics } from "@hound/core/record";
 import { scaleLinear } from "d3-scale";
 import { printFixed } from "../words/print.ts";
 
-const SIZE = { width: 520, height: 300, left: 56, right: 16, top: 14, bottom: 46 } as const;
+const SIZE = { width: 520, height: 300, left: 56, right: 32, top: 14, bottom: 46 } as const;
 const TICKS = [0, 0.25, 0.5, 0.75, 1] as const;
 const percentOf = (share: number) => `${printFixed(100 * share, 0)}\u00a0%`;
 

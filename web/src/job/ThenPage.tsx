@@ -61,7 +61,7 @@ function Then({ job, entries, versions }: ThenProps) {
   const done = entries.filter((e) => e.at === at);
   const ARROW = "rounded-lg border border-rule bg-sheet p-2 hover:bg-rule/50 disabled:opacity-40";
   return (
-    <div className="min-h-full bg-band">
+    <div className="sheets min-h-full bg-band">
       <nav aria-label="Moments" className="sticky top-0 z-10 flex flex-wrap items-center gap-3 bg-band px-4 py-2">
         <Link to={`/jobs/${job.id}/readings`} className="flex items-center gap-1.5 rounded-lg p-2 hover:bg-rule/50">
           <ArrowLeft size={20} aria-hidden /> Back to now
@@ -111,7 +111,7 @@ function Then({ job, entries, versions }: ThenProps) {
 function Paper() {
   const { state, drawn } = useDesk();
   return (
-    <main className="mx-auto flex max-w-[210mm] flex-col gap-3 bg-sheet p-4 shadow-lg sm:p-[14mm]">
+    <main data-paper className="sheet-paper mx-auto flex max-w-[210mm] flex-col gap-3 bg-sheet p-4 shadow-lg sm:p-[14mm]">
       <h1 dir="auto" tabIndex={-1} data-heading className="text-2xl font-bold break-words">
         {state.job.title}, as it was
       </h1>

@@ -74,7 +74,7 @@ export const JobRow = memo(function JobRow({ job, isTicked, onTick, onPick }: Jo
               {job.complaint}
             </span>
           )}
-          {job.hit && <Hit text={job.hit} />}
+          {job.hit && !isInSight(job) && <Hit text={job.hit} />}
         </Link>
         <p className="flex flex-wrap items-center gap-x-2 px-4 pb-3 text-sm text-faint">
           <span>{[job.customer, job.device].filter(Boolean).concat(facts).join(" · ")}</span>
@@ -107,6 +107,12 @@ export const JobRow = memo(function JobRow({ job, isTicked, onTick, onPick }: Jo
     </li>
   );
 });
+
+/** What was found stands in the row anyway. */
+function isInSight({ hit, title, complaint, finding }: JobSummary): boolean {
+  const plain = (hit ?? "").replace(/[‹›…]/g, "").trim();
+  return [title, complaint, finding].some((text) => text.includes(plain));
+}
 
 /** The words that were searched for, where they stand. */
 function Hit({ text }: { text: string }) {

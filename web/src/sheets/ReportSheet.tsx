@@ -106,7 +106,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
           {facts.complaint || "None was written down."}
         </p>
       </section>
-      <SheetBoard drawn={drawn} width={width} withReadings taken={before} highest={300} svg={svg} />
+      <SheetBoard drawn={drawn} width={width} withReadings taken={before} highest={250} svg={svg} />
       <section className="break-inside-avoid" aria-label="What was found">
         <h2 className="text-[13pt] font-bold">{facts.outcome}</h2>
         <p dir="auto" className="break-words whitespace-pre-line">

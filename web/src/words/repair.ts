@@ -20,7 +20,11 @@ export function doWords(steps: readonly MendStep[]): string {
 /** Faults that were found, in the words of the trade. */
 export function foundWords(faults: readonly Repaired[], kindOf: KindOf): string {
   if (faults.length === 0) return "";
-  return nameOfSuspect({ faults: faults.map(withoutValue) as never }, kindOf);
+  // Which of the two it was is known by now, or does not matter any more.
+  return nameOfSuspect({ faults: faults.map(withoutValue) as never }, kindOf).replaceAll(
+    /, or a joint beside it(?: open)?/g,
+    "",
+  );
 }
 
 /** What it has become is not written up: it was an estimate. */

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
 import { jobsApi } from "../../api/jobs.ts";
 import { useOnDevice } from "../../app/device.ts";
+import { focusHeading } from "../../app/focus.ts";
 import { useKept } from "../../outbox/useKept.ts";
 import { printFixed } from "../../words/print.ts";
 import { foundWords, kindsOfParts, orderWords } from "../../words/repair.ts";
@@ -59,7 +60,7 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
     outcome === "found" ? sentence(foundWords(faults, kindOf)) : outcome === "nothing" ? "No fault found." : "";
   const finding = value.finding ?? (job.finding || offered);
   const total = Object.values(stages).reduce((sum, m) => sum + m, 0);
-  const minutes = value.minutes ?? (total > 0 ? String(Math.round(total)) : "");
+  const minutes = value.minutes ?? (total > 0 ? String(Math.max(1, Math.round(total))) : "");
   const verdict = proof.proved?.verdict;
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -83,19 +84,25 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
     forget();
     setOpen(false);
     onDone();
+    // How it ended stands at the top.
+    focusHeading();
   };
   if (!isOpen)
     return (
       <button
         type="button"
-        className={`self-start rounded-lg px-4 py-2.5 text-lg font-bold ${verdict?.kind === "repaired" ? "bg-copper text-sheet" : "border border-rule bg-sheet hover:bg-band"}`}
+        className={`shrink-0 self-start rounded-lg px-4 py-2.5 text-lg font-bold ${verdict?.kind === "repaired" ? "bg-copper text-sheet" : "border border-rule bg-sheet hover:bg-band"}`}
         onClick={() => setOpen(true)}
       >
         Close the job …
       </button>
     );
   return (
-    <form onSubmit={submit} aria-label="Close the job" className="rounded-xl border border-rule bg-sheet px-4 py-3">
+    <form
+      onSubmit={submit}
+      aria-label="Close the job"
+      className="shrink-0 rounded-xl border border-rule bg-sheet px-4 py-3"
+    >
       <h2 className="text-xl font-bold">Close the job</h2>
       {outcome !== "givenUp" && verdict?.kind !== "repaired" && (
         <p className="text-doubt">

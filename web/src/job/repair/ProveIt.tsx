@@ -28,7 +28,7 @@ export function ProveIt({ bench, proof, drawn, line }: ProveItProps) {
     <section
       aria-label="Prove it"
       aria-busy={!isCurrent}
-      className="rounded-xl border-2 border-copper bg-sheet px-4 py-3"
+      className="shrink-0 rounded-xl border-2 border-copper bg-sheet px-4 py-3"
     >
       <h2 className="text-xl font-bold">Prove it</h2>
       {problem && <p className="text-wrong">{problem}.</p>}
@@ -41,6 +41,7 @@ export function ProveIt({ bench, proof, drawn, line }: ProveItProps) {
               {proved.set.readings.length}.
             </p>
           )}
+          <p className="text-faint">What a healthy circuit shows, tolerances and the meter’s own limit together.</p>
           <ul className="mt-1 flex flex-col">
             {proved.verdict.rows.map((row) => (
               <Row
