@@ -105,7 +105,10 @@ function twoForOne(
       const seen = new Seen(showing);
       for (const c of rest) seen.add(c);
       const missed = seen.missed(wanted);
-      const found = showing.columns.find((c) => !chosen.includes(c) && missed - seen.gain(c, wanted) <= allowed);
+      const limit = showing.cost[one] + showing.cost[other];
+      const found = showing.columns.find(
+        (c) => !chosen.includes(c) && showing.cost[c] < limit && missed - seen.gain(c, wanted) <= allowed,
+      );
       if (found !== undefined) return [...rest, found];
     }
   return null;

@@ -4,6 +4,7 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import { afterChange, type Configuration, meterData, type Reading, type Repaired, takenSo } from "../record/index.ts";
 import { drawCircuit, seededRandom } from "../simulate/index.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
+import { coverOf } from "./cover.ts";
 import {
   checkOf,
   isGoodPart,
@@ -224,5 +225,58 @@ describe("the verdict on a repair", () => {
       expect(verdict.agree).toBeLessThan(verdict.taken);
     }
     expect(judged(taken([{ part: "R3", mode: "high", value: 4700 }])).suspect?.faults[0]).toBeDefined();
+  });
+
+  it("is doubtful where each reading may pass and together they look like a fault", () => {
+    // R1 at 1.6 times its value: no reading is off by more than the tolerances of all four may put it there.
+    const chain = circuitOf("BT1 24V 5%: [A] R1 1k 10% + [B] R2 1k 10% + [C] R3 1k 10% + [D] R4 1k 10%");
+    const own: ProofInput = { circuit: chain, repaired: ["R3"], mattered: [] };
+    const points = planned(own);
+    const faults = [{ part: "R1", mode: "high", value: 1600 }];
+    const readings = points.readings.map(({ measurement: { reading } }): Reading => {
+      const value = plainReading(chain, reading as never, faults, { factor: {} }, { input: 1e7, burden: 1 });
+      return { ...reading, value: Number(value.toPrecision(4)), step: 0.01 };
+    });
+    const verdict = proofVerdict(own, points, readings, []);
+    expect(verdict).toMatchObject({ kind: "doubtful", agree: readings.length });
+    expect(verdict.kind === "problem" ? 1 : verdict.healthy).toBeLessThan(0.5);
+  });
+});
+
+describe("a set that sees all", () => {
+  /** Three points; the first two hang together by `tie`, the third is dear. */
+  const chosen = (tie: number, z: readonly number[]) =>
+    coverOf(
+      {
+        columns: [0, 1, 2],
+        cost: [1, 1, 9],
+        rows: [{ weight: 1, z: Float64Array.from(z) }],
+        counted: 1,
+        correlation: Float64Array.from([1, tie, 0, tie, 1, 0, 0, 0, 1]),
+        count: 3,
+      },
+      [2],
+    ).sort();
+
+  it("counts a reading by what those before it do not foretell", () => {
+    // zᵀC⁻¹z of (2.5, −2.5) is 12.5 apart from each other, and 1,250 where 0.99 ties them.
+    expect(chosen(0.99, [2.5, -2.5, 8])).toEqual([0, 1]);
+    expect(chosen(0, [2.5, -2.5, 8])).toEqual([2]);
+    // Tied the other way round they are one opinion.
+    expect(chosen(0.99, [2.5, 2.5, 8])).toEqual([2]);
+  });
+
+  it("leaves out what the others make up for, and what is in it whatever happens stays", () => {
+    expect(chosen(0, [9, 9, 9])).toEqual([0]);
+    const rows = [{ weight: 1, z: Float64Array.from([9, 9]) }];
+    const showing = {
+      columns: [0],
+      cost: [1, 4],
+      rows,
+      counted: 1,
+      correlation: Float64Array.from([1, 0, 0, 1]),
+      count: 2,
+    };
+    expect(coverOf(showing, [0], [1])).toEqual([1]);
   });
 });

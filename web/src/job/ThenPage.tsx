@@ -111,7 +111,10 @@ function Then({ job, entries, versions }: ThenProps) {
 function Paper() {
   const { state, drawn } = useDesk();
   return (
-    <main data-paper className="sheet-paper mx-auto flex max-w-[210mm] flex-col gap-3 bg-sheet p-4 shadow-lg sm:p-[14mm]">
+    <main
+      data-paper
+      className="sheet-paper text-ink mx-auto flex max-w-[210mm] flex-col gap-3 bg-sheet p-4 shadow-lg sm:p-[14mm]"
+    >
       <h1 dir="auto" tabIndex={-1} data-heading className="text-2xl font-bold break-words">
         {state.job.title}, as it was
       </h1>

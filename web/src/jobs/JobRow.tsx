@@ -51,7 +51,7 @@ export const JobRow = memo(function JobRow({ job, isTicked, onTick, onPick }: Jo
           type="checkbox"
           checked={isTicked}
           onChange={(e) => onTick(job.id, e.target.checked)}
-          className="size-5 accent-copper"
+          className="size-6 accent-copper"
         />
       </label>
       <div className="min-w-0 grow">

@@ -155,7 +155,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
         </div>
       )}
       <Cautions place="print" className="break-inside-avoid text-[9.5pt]" />
-      {facts.who !== "" && <p className="font-bold">{facts.who}</p>}
+      {facts.who !== "" && <p>{facts.who}</p>}
       {letterhead.foot !== "" && (
         <p dir="auto" className="text-[9pt] whitespace-pre-line">
           {letterhead.foot}

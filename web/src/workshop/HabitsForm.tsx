@@ -48,7 +48,7 @@ export function HabitsForm() {
           type="checkbox"
           checked={settings.isOn}
           onChange={(e) => change({ isOn: e.target.checked }, e.target.checked ? "Habits on" : "Habits off")}
-          className="size-5 accent-copper"
+          className="size-6 accent-copper"
         />
         Let closed jobs teach the ranking
       </label>

@@ -33,7 +33,7 @@ export function People() {
                 name="who"
                 checked={who === one}
                 onChange={() => setWho(one)}
-                className="size-5 shrink-0 accent-copper"
+                className="size-6 shrink-0 accent-copper"
               />
               <span dir="auto" className="break-words">
                 {one === "" ? "Nobody in particular" : one}

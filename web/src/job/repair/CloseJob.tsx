@@ -120,7 +120,7 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
               name="outcome"
               checked={outcome === key}
               onChange={() => set({ ...value, outcome: key as Outcome, finding: null })}
-              className="size-5 accent-copper"
+              className="size-6 accent-copper"
             />
             {word}
           </label>

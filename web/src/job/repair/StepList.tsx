@@ -32,7 +32,7 @@ export function StepList({ bench, verdict }: { bench: RepairBench; verdict: Proo
                 // What the readings say is ticked by them.
                 disabled={step.what.kind === "prove"}
                 onChange={(e) => bench.tick(step, e.target.checked)}
-                className="mt-1 size-5 shrink-0 accent-copper"
+                className="mt-1 size-6 shrink-0 accent-copper"
               />
               <span className={isDone(step) ? "text-faint line-through" : step === next ? "font-bold" : ""}>
                 {repairStepWords(step, complaint)}
