@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { browser, build, install, root, say } from "./bringUp.mjs";
+import { addClosedJobs } from "./closedJobs.mjs";
 
 install();
 browser();
@@ -46,7 +47,9 @@ const VIEWS = [
   { name: "suspects", job: "soil", stage: "suspects", open: true },
   { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
   { name: "readings-phone", job: "vent", stage: "readings", width: 390 },
-  { name: "sheet", job: "pump", stage: "sheets/job", height: 1180 },
+  { name: "repair", job: "vent", stage: "repair", button: "Repair R3" },
+  { name: "report", job: "soil", stage: "sheets/report", height: 1180 },
+  { name: "failures", path: "/failures", closed: true },
 ];
 
 const chrome = await chromium.launch({
@@ -62,6 +65,7 @@ for (const view of VIEWS) {
     const { jobs } = await (await fetch(`${address}/api/jobs?search=${job}`)).json();
     path = `/jobs/${jobs[0].id}/${stage}`;
   }
+  if (view.closed) await addClosedJobs(address);
   await page.goto(address + path);
   if (job && !stage.startsWith("sheets")) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
   else await page.getByRole("main").waitFor();
@@ -69,6 +73,10 @@ for (const view of VIEWS) {
   if (view.suppose) {
     await page.getByRole("textbox", { name: "What if" }).fill(view.suppose);
     await page.keyboard.press("Enter");
+  }
+  if (view.button) {
+    await page.getByRole("button", { name: view.button }).click();
+    await page.getByRole("region", { name: "Prove it" }).getByRole("listitem").first().waitFor();
   }
   if (view.tab) await page.getByRole("tab", { name: view.tab }).click();
   for (const label of view.click ?? []) await page.getByLabel(label).click();

@@ -67,9 +67,6 @@ function Logbook() {
       return next;
     });
   }, []);
-  const pick = useRef(set);
-  pick.current = set;
-  const onPick = useCallback<typeof set>((change) => pick.current(change), []);
   const jobs = data?.jobs.filter((job) => !leaving.has(job.id)) ?? [];
   const selected = jobs.filter((job) => ticked.has(job.id));
   return (
@@ -113,7 +110,7 @@ function Logbook() {
           {data && jobs.length > 0 && (
             <ul className="flex flex-col gap-2">
               {jobs.map((job) => (
-                <JobRow key={job.id} job={job} isTicked={ticked.has(job.id)} onTick={tick} onPick={onPick} />
+                <JobRow key={job.id} job={job} isTicked={ticked.has(job.id)} onTick={tick} onPick={set} />
               ))}
             </ul>
           )}
