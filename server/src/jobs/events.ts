@@ -33,7 +33,8 @@ export class JobEvents {
   /** Tells of every change of a job that the server acknowledged. */
   readonly watch: RequestHandler = (request, response, next) => {
     const { id } = request.params;
-    if (request.method !== "GET")
+    // Minutes are counted beside the work: nobody has to look again for them.
+    if (request.method !== "GET" && !request.path.endsWith("/minutes"))
       response.on("finish", () => {
         if (response.statusCode < 300) this.tell(String(id));
       });

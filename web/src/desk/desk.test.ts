@@ -306,6 +306,22 @@ describe("the desk", () => {
     expect(heard).toHaveLength(before);
   });
 
+  it("goes on with what an older version kept, whatever fields it did not know yet", () => {
+    const { tags: _, work: __, closing: ___, ...old } = server.job;
+    memory.kept.set("one", { base: old as Job, start: null, text: `${TRAIL} + R4 5`, pending: [], refused: [] });
+    expect(open().snapshot().job).toMatchObject({ tags: [], work: null, closing: null });
+  });
+
+  it("takes a step of several fields back as one, and says what was", async () => {
+    const desk = open();
+    desk.step({ title: "Other", tags: ["urgent"] }, "As it was");
+    await settle();
+    expect(server.job).toMatchObject({ title: "Other", tags: ["urgent"] });
+    expect(desk.undo()).toBe("As it was");
+    await settle();
+    expect(server.job).toMatchObject({ title: "Vent", tags: [] });
+  });
+
   it("says what was taken back", async () => {
     const desk = open();
     desk.addReading(volts("0", 1));

@@ -1,5 +1,5 @@
 import type { Trail } from "@hound/core/notation";
-import type { Job, NewJob } from "@hound/core/record";
+import { type Job, NEW_JOB_FIELDS, type NewJob } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import { newId } from "../app/newId.ts";
 import { isPassing, Pump, reasonOf } from "../outbox/pump.ts";
@@ -71,8 +71,10 @@ export class SavedJob {
     private readonly effects: DeskEffects,
     seen: Job | null = null,
   ) {
-    const base = draft?.base ?? job ?? seen;
-    if (!base) throw new Error("a desk without a job");
+    const known = draft?.base ?? job ?? seen;
+    if (!known) throw new Error("a desk without a job");
+    // What an older version kept on this device does not have all fields.
+    const base: Job = { ...NEW_JOB_FIELDS, ...known };
     this.stored = base;
     this.start = draft?.start ?? null;
     this.isReached = job !== null || this.start !== null;

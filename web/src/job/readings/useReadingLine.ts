@@ -117,7 +117,8 @@ export function useReadingLine(
   // As it will be recorded: with the meter in hand, and the range it is set to.
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
   // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
-  const { priors: habits } = useHabits(drawn?.circuit ?? null);
+  // Where nothing is ranked nothing is asked for: the circuit is being typed.
+  const { priors: habits } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
   const wanted = useMemo(() => {
     if (!drawn || !isRanked) return null;
     return {
