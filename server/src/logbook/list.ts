@@ -1,5 +1,6 @@
 import { JOB_STATES, type JobState, type JobSummary, type LogbookFilter, type Outcome } from "@hound/core/record";
 import type { Knex } from "knex";
+import { hitsIn, wordsOf } from "./hits.ts";
 
 interface Row {
   n: number;
@@ -20,7 +21,6 @@ interface Row {
   minutes: number | null;
   part_count: number;
   reading_count: number;
-  hit?: string;
 }
 
 const ORDERS: Readonly<Record<LogbookFilter["sort"], string>> = {
@@ -29,9 +29,6 @@ const ORDERS: Readonly<Record<LogbookFilter["sort"], string>> = {
   title: "logbook.title COLLATE NOCASE ASC",
   minutes: "logbook.minutes DESC NULLS LAST",
 };
-
-/** Words around what was found that are shown of it. */
-const AROUND = 12;
 
 /** The jobs that a filter asks for, `limit` of them after the first `skip`, and how many there are. */
 export async function listJobs(
@@ -42,11 +39,11 @@ export async function listJobs(
 ): Promise<{ jobs: JobSummary[]; total: number }> {
   const query = filtered(db, filter);
   const counted = await query.clone().count("* as total").first();
-  const words = matchOf(filter.search);
+  const words = wordsOf(filter.search);
   const page = query.clone().select("logbook.*").limit(limit).offset(skip);
   const rows = (await page.orderByRaw(`${ORDERS[filter.sort]}, logbook.n DESC`)) as unknown as Row[];
-  if (words !== null) await addHits(db, rows, words);
-  return { jobs: rows.map(summaryOf), total: Number(counted?.total ?? 0) };
+  const hits = await hitsIn(db, words.length > 0 ? rows.map((r) => r.n) : [], words);
+  return { jobs: rows.map((row) => summaryOf(row, hits.get(row.n) ?? null)), total: Number(counted?.total ?? 0) };
 }
 
 function filtered(db: Knex, { search, state, outcome, circuit, part, tag, from, to, deleted }: LogbookFilter) {
@@ -58,10 +55,7 @@ function filtered(db: Knex, { search, state, outcome, circuit, part, tag, from, 
   if (circuit) query.where("logbook.circuit", circuit);
   if (from) query.where("logbook.updated_at", ">=", from);
   if (to) query.where("logbook.updated_at", "<", `${to}T99`);
-  if (part)
-    query.whereExists((q) =>
-      q.select(db.raw("1")).from("found_faults").whereRaw("found_faults.job_id = logbook.job_id").where({ part }),
-    );
+  if (part) query.whereIn("logbook.job_id", (q) => q.select("job_id").from("found_faults").where({ part }));
   if (tag)
     query.whereRaw("EXISTS (SELECT 1 FROM json_each(logbook.tags) WHERE json_each.value = ? COLLATE NOCASE)", [tag]);
   const words = matchOf(search);
@@ -76,28 +70,16 @@ function filtered(db: Knex, { search, state, outcome, circuit, part, tag, from, 
   return query;
 }
 
-/** Where in each job the words stand: only those shown are looked at. */
-async function addHits(db: Knex, rows: readonly Row[], words: string) {
-  if (rows.length === 0) return;
-  const marks = rows.map(() => "?").join(", ");
-  const found = (await db.raw(
-    `SELECT rowid AS n, snippet(words, -1, '‹', '›', '…', ${AROUND}) AS hit FROM words WHERE words MATCH ? AND rowid IN (${marks})`,
-    [words, ...rows.map((r) => r.n)],
-  )) as { n: number; hit: string }[];
-  const hits = new Map(found.map((f) => [f.n, f.hit]));
-  for (const row of rows) row.hit = hits.get(row.n);
-}
-
 /**
- * What was typed as a query: every word has to stand somewhere, as the beginning of one.
+ * What was typed as a query of the index: every word has to stand somewhere, as the beginning of one.
  * @returns null where there is no word in it
  */
-export function matchOf(search: string): string | null {
-  const words = search.normalize("NFKC").match(/[\p{L}\p{N}\p{M}]+/gu) ?? [];
+function matchOf(search: string): string | null {
+  const words = wordsOf(search);
   return words.length === 0 ? null : words.map((w) => `"${w}"*`).join(" ");
 }
 
-function summaryOf(row: Row): JobSummary {
+function summaryOf(row: Row, hit: string | null): JobSummary {
   return {
     id: row.job_id,
     title: row.title,
@@ -116,6 +98,6 @@ function summaryOf(row: Row): JobSummary {
     outcome: row.outcome as Outcome | null,
     finding: row.finding,
     minutes: row.minutes,
-    hit: row.hit ?? null,
+    hit,
   };
 }
