@@ -61,7 +61,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
             key={stage}
             to={`/jobs/${job.id}/${stage}`}
             className={({ isActive }) =>
-              `border-b-4 px-1 py-1.5 text-[0.95rem] sm:px-3 sm:text-lg lg:px-2 ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
+              `border-b-4 px-1 py-1.5 whitespace-nowrap text-[0.95rem] sm:px-3 sm:text-lg lg:px-2 ${isActive ? "border-copper font-bold" : "border-transparent text-faint hover:text-ink"}`
             }
           >
             {STAGES[stage]}

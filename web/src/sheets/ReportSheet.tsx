@@ -130,7 +130,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
       )}
       {(bench.work || job.closing) && (
         <section className="break-inside-avoid" aria-busy={!isCurrent}>
-          <h2 className="text-[13pt] font-bold">Proof after the repair</h2>
+          <h2 className="text-[13pt] font-bold">{facts.proofTitle}</h2>
           <p>{facts.proofWords}</p>
           {facts.proof.length > 0 && (
             <SheetTable

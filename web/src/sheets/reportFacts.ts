@@ -27,6 +27,7 @@ export interface ReportFacts {
     readonly healthy: string;
     readonly says: string;
   }[];
+  readonly proofTitle: string;
   readonly proofWords: string;
   readonly untested: readonly string[];
   readonly who: string;
@@ -80,8 +81,11 @@ export function reportFacts({ job, network, input, verdict, unseen }: ReportInpu
         },
       ];
     }),
-    proofWords: proofWords(verdict),
-    untested: unseen.slice(0, UNTESTED).map(({ fault }) => nameOfSuspect({ faults: [fault as never] }, kindOf)),
+    proofTitle: faults.length > 0 ? "Proof after the repair" : "Readings that would show a fault",
+    proofWords: proofWords(verdict, faults.length > 0),
+    untested: (verdict?.taken ? unseen : [])
+      .slice(0, UNTESTED)
+      .map(({ fault }) => nameOfSuspect({ faults: [fault as never] }, kindOf)),
     who: whoWords(job),
   };
 }
@@ -123,14 +127,16 @@ export function supposedOf(faults: readonly Repaired[]): Supposed[] {
   });
 }
 
-function proofWords(verdict: ProofVerdict | null): string {
-  if (!verdict || verdict.taken === 0) return "No readings were taken after it: it is not proved by measurement.";
+function proofWords(verdict: ProofVerdict | null, isRepaired: boolean): string {
+  if (!verdict || verdict.taken === 0)
+    return isRepaired
+      ? "No readings were taken after it: it is not proved by measurement."
+      : "None of them was taken: it is not proved by measurement.";
   const missing = verdict.rows.length - verdict.taken;
-  if (verdict.kind === "repaired")
-    return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit.`;
-  if (verdict.kind === "open")
-    return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit; ${missing} of those that would prove it were not taken.`;
-  return `After it ${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit: it is not proved to be whole.`;
+  const agree = `${isRepaired ? "After it " : ""}${verdict.agree} of ${verdict.taken} readings agree with a healthy circuit`;
+  if (verdict.kind === "repaired") return `${agree}.`;
+  if (verdict.kind === "open") return `${agree}; ${missing} of those that would prove it were not taken.`;
+  return `${agree}: it is not proved to be whole.`;
 }
 
 function whoWords({ closing }: Job): string {

@@ -50,7 +50,7 @@ export function reportHtml(facts: ReportFacts, extras: HtmlExtras): string {
     section(facts.outcome, text(facts.finding)),
     section("Why", facts.reasons.length === 0 ? "" : list(facts.reasons)),
     section("Replaced", facts.replaced.length === 0 ? "" : list(facts.replaced)),
-    section("Proof after the repair", `${text(facts.proofWords)}${table}`),
+    section(facts.proofTitle, `${text(facts.proofWords)}${table}`),
     section("Not tested", facts.untested.length === 0 ? "" : list(facts.untested)),
     photos.length === 0
       ? ""

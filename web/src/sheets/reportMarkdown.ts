@@ -28,7 +28,7 @@ export function reportMarkdown(facts: ReportFacts, { letterhead, details, cautio
     section(facts.outcome, escaped(facts.finding)),
     section("Why", list(facts.reasons)),
     section("Replaced", list(facts.replaced)),
-    section("Proof after the repair", [escaped(facts.proofWords), table].filter(Boolean).join("\n\n")),
+    section(facts.proofTitle, [escaped(facts.proofWords), table].filter(Boolean).join("\n\n")),
     section("Not tested", list(facts.untested)),
     section("Cautions", list(cautions)),
     facts.who === "" ? "" : `${escaped(facts.who)}\n`,

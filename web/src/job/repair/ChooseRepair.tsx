@@ -100,7 +100,7 @@ function Typed({ drawn, label, onFaults }: TypedProps) {
   };
   return (
     <form onSubmit={submit} className="mt-3 flex flex-wrap items-center gap-2">
-      <label className="flex min-w-0 grow basis-0 items-center gap-2">
+      <label className="flex min-w-0 grow basis-72 items-center gap-2">
         <span className="shrink-0 text-faint">{label}</span>
         <input
           value={text}

@@ -42,7 +42,7 @@ export function RepairStage({ drawn, line }: RepairStageProps) {
       <Closed bench={bench} />
       <Cautions place="suspects" doing={mend.length > 0 ? { kind: "swap", part: firstPart(mend) } : undefined} />
       <ChooseRepair bench={bench} drawn={drawn} ranked={line.ranked} />
-      <Standing />
+      {bench.steps.some((s) => s.what.kind === "restore") && <Standing />}
       {work && mend.length > 0 && <PartsToFit bench={bench} drawn={drawn} />}
       {work && <StepList bench={bench} verdict={proof.proved?.verdict ?? null} />}
       {work && <ProveIt bench={bench} proof={proof} drawn={drawn} line={line} />}
