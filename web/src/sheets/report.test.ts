@@ -1,5 +1,8 @@
+import { buildNetwork, type Circuit } from "@hound/core/circuit";
+import { readTrail } from "@hound/core/notation";
+import type { Job, Reading, Repaired } from "@hound/core/record";
 import { expect, it } from "vitest";
-import type { ReportFacts } from "./reportFacts.ts";
+import { type ReportFacts, reportFacts } from "./reportFacts.ts";
 import { reportHtml } from "./reportHtml.ts";
 import { reportMarkdown } from "./reportMarkdown.ts";
 
@@ -43,4 +46,24 @@ it("a report in Markdown keeps its signs apart from what was typed", () => {
   expect(text).toContain("R4 \\*open\\*");
   expect(text).toMatch(/\| A \| 23\.97 V \| 23\.4 V to 24\.6 V \| agrees \|/);
   expect(text).not.toMatch(/## Not tested/);
+});
+
+it("the reasons are what was read where the fault shows, beside healthy, and beside the fault where its value is known", () => {
+  const circuit = readTrail("BT1 10V ri=0: [A] R1 1k + [B] R2 1k").circuit as Circuit;
+  const network = buildNetwork(circuit);
+  const readings: Reading[] = [
+    { quantity: "voltage", from: "A", value: 10 },
+    { quantity: "voltage", from: "B", value: 2.5 },
+  ];
+  const reasons = (fault: Repaired) => {
+    const job = { title: "", complaint: "", finding: "", work: { faults: [fault] }, closing: null } as unknown as Job;
+    return reportFacts({ job, network, input: { circuit, readings }, verdict: null, unseen: [] }).reasons;
+  };
+  // Half of 10 V is due at B; 3 kΩ in place of R1 makes it a quarter.
+  const known = reasons({ part: "R1", mode: "high", value: 3000 });
+  expect(known).toHaveLength(1);
+  expect(known[0]).toMatch(/^B read 2\.500\sV; healthy it would be 5\.0.*V, with R1 too high 2\.5.*V\.$/);
+  const unknown = reasons({ part: "R1", mode: "high" });
+  expect(unknown).toHaveLength(1);
+  expect(unknown[0]).toMatch(/^B read 2\.500\sV; healthy it would be 5\.0[^,]*V\.$/);
 });

@@ -3,7 +3,7 @@ import type { RankInput } from "@hound/core/rank";
 import { type Job, OUTCOMES, type Reading, type Repaired, stepOf } from "@hound/core/record";
 import { isOfProof, type ProofVerdict, type UnseenFault } from "@hound/core/repair";
 import { FitBench, type Supposed } from "@hound/core/whatif";
-import { kindsIn, nameOfSuspect } from "../words/faults.ts";
+import { kindsIn, modeWords, nameOfSuspect } from "../words/faults.ts";
 import { print, printFixed } from "../words/print.ts";
 import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../words/quantities.ts";
 import { foundWords } from "../words/repair.ts";
@@ -60,7 +60,7 @@ export function reportFacts({ job, network, input, verdict, unseen }: ReportInpu
     outcome,
     finding: job.finding || foundWords(faults, kindOf),
     complaint: job.complaint,
-    reasons: reasonsFor(faults, network, input),
+    reasons: reasonsFor(faults, input),
     replaced: [
       ...used.map(({ part, what }) => {
         const check = work?.checks[part];
@@ -90,29 +90,49 @@ export function reportFacts({ job, network, input, verdict, unseen }: ReportInpu
   };
 }
 
-/** What was read before the repair where the fault shows most: beside what healthy would be, and what the fault makes. */
-function reasonsFor(faults: readonly Repaired[], network: Network, input: RankInput): string[] {
+/** Modes that say nothing by themselves of what the part has become. */
+const WITH_VALUE: ReadonlySet<string> = new Set(["high", "low", "weak"]);
+
+/**
+ * What was read before the repair where the fault shows most: beside what healthy would be, and what the fault makes of
+ * it where it is known what the part had become.
+ */
+function reasonsFor(faults: readonly Repaired[], input: RankInput): string[] {
   if (faults.length === 0) return [];
-  const kindOf = kindsIn(network);
   const bench = new FitBench(input);
-  const found = bench.of(supposedOf(faults));
+  const isKnown = faults.every((f) => typeof f.value === "number" || !WITH_VALUE.has(f.mode));
+  const found = isKnown ? bench.of(supposedOf(faults)) : null;
   const healthy = bench.of([]);
   const looks = input.readings.flatMap((r) =>
     r.quantity === "observation" ? [`${r.part} ${valueOfReading(r)}.`] : [],
   );
-  if (found.kind === "problem" || healthy.kind === "problem") return looks;
-  const due = new Map(healthy.readings.map((r) => [r.index, r]));
-  const numbers = [...found.readings]
-    .filter((r) => r.bits >= DECISIVE.least)
-    .sort((a, b) => b.bits - a.bits)
+  if (healthy.kind === "problem") return looks;
+  const by = new Map(found?.kind === "fit" ? found.readings.map((r) => [r.index, r]) : []);
+  const numbers = healthy.readings
+    .map((usual) => ({ usual, own: by.get(usual.index), says: by.get(usual.index)?.bits ?? Math.abs(usual.limits) }))
+    .filter((r) => r.says >= DECISIVE.least)
+    .sort((a, b) => b.says - a.says)
     .slice(0, DECISIVE.most)
-    .map(({ index, reading, value, plusMinus }) => {
+    .map(({ usual, own }) => {
+      const { index, reading } = usual;
       const unit = UNIT_OF[reading.quantity];
-      const usual = due.get(index);
       const state = standingWords(input.readings[index].state ?? {});
-      return `${placeOf(reading)} read ${valueOfReading(reading)}${state.length > 0 ? ` (${state.join(", ")})` : ""}; healthy it would be ${usual ? withLimits(usual.value, usual.plusMinus, unit) : "otherwise"}, with ${foundWords(faults, kindOf)} ${withLimits(value, plusMinus, unit)}.`;
+      const how = state.length > 0 ? ` (${state.join(", ")})` : "";
+      const due = withLimits(usual.value, usual.plusMinus, unit);
+      const with_ = own ? `, with ${shortWords(faults)} ${withLimits(own.value, own.plusMinus, unit)}` : "";
+      return `${placeOf(reading)} read ${valueOfReading(reading)}${how}; healthy it would be ${due}${with_}.`;
     });
-  return [...numbers, ...looks.slice(0, DECISIVE.most - Math.min(DECISIVE.most, numbers.length))];
+  return [...numbers, ...looks.slice(0, DECISIVE.most - numbers.length)];
+}
+
+/** `R4 shorted and F1 open`. */
+function shortWords(faults: readonly Repaired[]): string {
+  return faults
+    .map((f) => {
+      const step = stepOf(f);
+      return "nodes" in step ? `${step.nodes[0]} joined to ${step.nodes[1]}` : `${f.part} ${modeWords(f.mode)}`;
+    })
+    .join(" and ");
 }
 
 export function supposedOf(faults: readonly Repaired[]): Supposed[] {

@@ -81,22 +81,20 @@ function NewPartCheck({ one, bench }: { one: Replacement; bench: RepairBench }) 
   const isGood = shown === undefined ? null : isGoodPart(check, shown);
   return (
     <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-2">
-      <label className="flex flex-wrap items-center gap-2">
-        <span className="basis-full">
-          Before it goes in it should show <strong>{checkWords(check)}</strong>
-        </span>
-        <input
-          value={text}
-          inputMode="decimal"
-          placeholder={check.unit === "V" ? "volts" : "ohms"}
-          aria-label={`What the new ${designator} shows`}
-          onChange={(e) => {
-            setText(e.target.value);
-            setWhy(null);
-          }}
-          className="w-24 rounded-lg border border-field bg-paper px-2 py-1.5 font-mono"
-        />
-      </label>
+      <p className="basis-full">
+        Before it goes in it should show <strong>{checkWords(check)}</strong>
+      </p>
+      <input
+        value={text}
+        inputMode="decimal"
+        placeholder={check.unit === "V" ? "volts" : "ohms"}
+        aria-label={`What the new ${designator} shows`}
+        onChange={(e) => {
+          setText(e.target.value);
+          setWhy(null);
+        }}
+        className="w-24 rounded-lg border border-field bg-paper px-2 py-1.5 font-mono"
+      />
       <button type="submit" className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
         Check
       </button>
