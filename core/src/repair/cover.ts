@@ -26,6 +26,8 @@ export const ALONE = 3;
 const TOGETHER = 4.2;
 /** Share of what any point shows that the chosen ones may miss. */
 const MISSED = 0.002;
+/** Of a larger set one reading less is not worth the time it takes to look for it. */
+const EXCHANGED = 10;
 /** A standard normal's share below x, within 0.01: the logistic curve. */
 const shareBelow = (x: number) => 1 / (1 + Math.exp(-1.702 * x));
 
@@ -99,6 +101,7 @@ function twoForOne(
   allowed: number,
 ): number[] | null {
   const free = chosen.filter((c) => !fixed.has(c));
+  if (free.length > EXCHANGED) return null;
   for (const [i, one] of free.entries())
     for (const other of free.slice(i + 1)) {
       const rest = chosen.filter((c) => c !== one && c !== other);

@@ -46,8 +46,8 @@ export interface UnseenFault {
 
 /** Deviations in limits (two standard deviations): a reading disagrees beyond this. */
 export const OFF = ALONE / 2;
-/** Values at which a fault that has one is tried, as shares of what happens. */
-const STEPS = 12;
+/** Values at which a fault that has one is tried, as shares of what happens; fewer where each has to be settled anew. */
+const STEPS = { usual: 10, filaments: 4 } as const;
 /** What the easy points do not show of a suspect that mattered is looked for by current and ohms. */
 const MATTERS = 1.5 * ALONE;
 
@@ -73,16 +73,18 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
   );
   const easy = offered.flatMap((c, r) => (c.kind === easyKind(network) ? [r] : []));
   const nodes = easy.filter((r) => offered[r].reading.quantity !== "voltage" || !("to" in offered[r].reading));
-  const rows = sites.flatMap((site): Row[] => {
-    const values = valuesOf(site);
-    return values.map((value) => ({ weight: site.weight / values.length, z: bench.zOf([{ site, value }]) }));
+  const hasFilaments = network.branches.some((b) => b.law.kind === "filament");
+  const steps = hasFilaments ? STEPS.filaments : STEPS.usual;
+  const shownBy = sites.map((site) => {
+    const values = valuesOf(site, steps);
+    return { site, zs: values.map((value) => bench.zOf([{ site, value }])) };
   });
+  const rows = shownBy.flatMap(({ site, zs }) => zs.map((z): Row => ({ weight: site.weight / zs.length, z })));
   const all = rows.reduce((sum, r) => sum + r.weight, 0);
   const counted = rows.length;
   // What was worked on, and what solder or a strand there may join, weighs as much as all the rest.
-  for (const site of sites.filter((s) => isNear(s, prepared, repaired)))
-    for (const value of valuesOf(site))
-      rows.push({ weight: all / valuesOf(site).length, z: bench.zOf([{ site, value }]) });
+  for (const { site, zs } of shownBy)
+    if (isNear(site, prepared, repaired)) rows.push(...zs.map((z): Row => ({ weight: all / zs.length, z })));
   const needed = new Set<number>();
   for (const faults of input.mattered) {
     const at = faultsAt(prepared, faults);
@@ -94,11 +96,18 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
     const best = indexOfMost(z);
     if (Math.abs(z[best]) >= ALONE && !easy.includes(best)) needed.add(best);
   }
-  const { correlation } = bench;
-  const cost = offered.map((c) => c.minutes);
-  const chosen = coverOf({ columns: easy, cost, rows, counted, correlation, count: offered.length }, nodes, [
-    ...needed,
-  ]);
+  const used = [...new Set([...easy, ...needed])];
+  const at = new Map(used.map((r, i) => [r, i]));
+  const numbersOf = (wanted: Iterable<number>) => [...wanted].map((r) => at.get(r) as number);
+  const showing = {
+    columns: numbersOf(easy),
+    cost: used.map((r) => offered[r].minutes),
+    rows: rows.map(({ weight, z }) => ({ weight, z: Float64Array.from(used, (r) => z[r]) })),
+    counted,
+    correlation: bench.correlationOf(used),
+    count: used.length,
+  };
+  const chosen = coverOf(showing, numbersOf(nodes), numbersOf(needed)).map((i) => used[i]);
   return {
     kind: "proof",
     readings: chosen.map((r) => ({ measurement: offered[r], healthy: bench.healthy[r] })),
@@ -126,8 +135,8 @@ const easyKind = ({ branches }: Network): Measurement["kind"] =>
 /** How far faults move what the points show. */
 class ProofBench {
   readonly healthy: readonly Prediction[];
-  /** Of every two points, by tolerances and the meter. */
-  readonly correlation: Float64Array;
+  /** Of every two points, by tolerances and the meter; packed lower triangle. */
+  private readonly covariance: Float64Array;
   private readonly outcome;
 
   constructor(
@@ -149,14 +158,17 @@ class ProofBench {
       value: this.outcome.y[r],
       plusMinus: 2 * Math.sqrt(varianceOf(r)),
     }));
-    this.correlation = new Float64Array(count * count);
-    for (let a = 0; a < count; a += 1)
-      for (let b = 0; b <= a; b += 1) {
-        const both = packed[(a * (a + 1)) / 2 + b] + (a === b ? own[a] : 0);
-        const tie = both / Math.sqrt(varianceOf(a) * varianceOf(b));
-        this.correlation[a * count + b] = tie;
-        this.correlation[b * count + a] = tie;
-      }
+    this.covariance = packed;
+    for (let r = 0; r < count; r += 1) packed[(r * (r + 1)) / 2 + r] += own[r];
+  }
+
+  /** Of every two of the points named. */
+  correlationOf(points: readonly number[]): Float64Array {
+    const at = (a: number, b: number) => this.covariance[a >= b ? (a * (a + 1)) / 2 + b : (b * (b + 1)) / 2 + a];
+    return Float64Array.from({ length: points.length ** 2 }, (_, i) => {
+      const [a, b] = [points[Math.floor(i / points.length)], points[i % points.length]];
+      return at(a, b) / Math.sqrt(at(a, a) * at(b, b));
+    });
   }
 
   /** Deviations from healthy, in standard deviations; nothing where a point cannot be told. */
@@ -171,8 +183,8 @@ class ProofBench {
   }
 }
 
-function valuesOf({ value }: Site): number[] {
-  return value ? Array.from({ length: STEPS }, (_, i) => value((i + 0.5) / STEPS)) : [0];
+function valuesOf({ value }: Site, steps: number): number[] {
+  return value ? Array.from({ length: steps }, (_, i) => value((i + 0.5) / steps)) : [0];
 }
 
 /** A fault of a repaired part, or a bridge at one of its ends. */

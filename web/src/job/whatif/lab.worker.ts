@@ -64,6 +64,15 @@ self.onmessage = ({ data: { ticket, question } }: MessageEvent<LabRequest>) => {
   self.postMessage({ ticket, answer: answerTo(question) });
 };
 
+let planned: { readonly of: string; readonly set: ProofSet | RankProblem } | null = null;
+
+/** The set does not depend on what was read: with each new reading it is the same. */
+function plannedProof(proof: ProofInput): ProofSet | RankProblem {
+  const of = JSON.stringify(proof);
+  if (planned?.of !== of) planned = { of, set: proofSet(proof) };
+  return planned.set;
+}
+
 function answerTo(question: LabQuestion): LabAnswer {
   const { input } = question;
   switch (question.kind) {
@@ -82,7 +91,7 @@ function answerTo(question: LabQuestion): LabAnswer {
     case "distribution":
       return valueDistribution(input, question.supposed, question.which) ?? { kind: "none" };
     case "proof": {
-      const set = proofSet(question.proof);
+      const set = plannedProof(question.proof);
       if (set.kind === "problem") return set;
       const verdict = proofVerdict(question.proof, set, input.readings, question.steps);
       return verdict.kind === "problem" ? verdict : { kind: "proved", set, verdict };
