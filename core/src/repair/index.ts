@@ -1,5 +1,6 @@
 export { checkOf, isGoodPart, type PartCheck } from "./partCheck.ts";
-export { OFF, type ProofInput, type ProofReading, type ProofSet, proofSet, type UnseenFault } from "./proofSet.ts";
+export type { ProofInput } from "./proofBench.ts";
+export { OFF, type ProofReading, type ProofSet, proofSet, type UnseenFault } from "./proofSet.ts";
 export { isOfProof, type ProofRow, type ProofVerdict, proofVerdict } from "./proofVerdict.ts";
 export { type RatedLoad, type Replacement, replacementsFor } from "./replacement.ts";
 export { type RepairStep, repairSteps, type StillThere, stillThere } from "./steps.ts";

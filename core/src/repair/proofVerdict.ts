@@ -1,7 +1,8 @@
 import { corrected, errorOf } from "../measure/index.ts";
 import { faultsOf, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
 import { type Configuration, type MendStep, meterData, type NumericReading, type Reading } from "../record/index.ts";
-import { OFF, type ProofInput, type ProofSet } from "./proofSet.ts";
+import type { ProofInput } from "./proofBench.ts";
+import { OFF, type ProofSet } from "./proofSet.ts";
 
 /** A reading taken after the repair, beside what a healthy circuit shows. */
 export interface ProofRow {
