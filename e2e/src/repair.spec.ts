@@ -185,3 +185,32 @@ test("pictures are kept beside the board, and stand on the report", async ({ pag
   await page.goto(await server.bench("vent", "sheets/report"));
   await expect(page.getByRole("img", { name: "scorched.png" })).toBeVisible();
 });
+
+test("what closed jobs taught about a circuit is said where it makes the difference, and can be switched off", async ({
+  page,
+  server,
+}) => {
+  const send = async (method: string, path: string, body: object) => {
+    const headers = { "Content-Type": "application/json" };
+    return (await fetch(`${server.address}/api${path}`, { method, headers, body: JSON.stringify(body) })).json();
+  };
+  const { jobs } = await (await fetch(`${server.address}/api/jobs?search=lantern`)).json();
+  const { circuit } = await (await fetch(`${server.address}/api/jobs/${jobs[0].id}`)).json();
+  for (let n = 0; n < 6; n += 1) {
+    const { id, revision } = await send("POST", "/jobs", { title: `Lantern ${n}`, trail: circuit.trail });
+    const closing = { outcome: "found", faults: [{ part: "LA3", mode: "open" }], at: new Date().toISOString() };
+    await send("PATCH", `/jobs/${id}`, { revision, state: "solved", closing });
+  }
+  await page.goto(`${server.address}/jobs/${jobs[0].id}/suspects`);
+  const note = page.getByRole("note").filter({ hasText: "Habits made a difference" });
+  await expect(note).toContainText(/LA3 would have \d+\s% without them/);
+  await expect(note).toContainText(/LA3 open.* 6 times, in 6 jobs/);
+  await note.getByRole("link", { name: "Habits" }).click();
+  const habits = page.getByRole("region", { name: "Habits", exact: true });
+  await expect(habits).toContainText("LA3 open 6 times in 6");
+  await habits.getByLabel("Let closed jobs teach the ranking").click();
+  await expect(habits.getByLabel("Let closed jobs teach the ranking")).not.toBeChecked();
+  await page.goto(`${server.address}/jobs/${jobs[0].id}/suspects`);
+  await expect(page.getByRole("region", { name: "Suspects" }).getByRole("listitem").first()).toBeVisible();
+  await expect(note).toHaveCount(0);
+});

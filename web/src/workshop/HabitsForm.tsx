@@ -3,7 +3,7 @@ import { habitsFromCounts, MODE_SHARES, RATES } from "@hound/core/faults";
 import type { FaultCount, HabitSettings, Habits } from "@hound/core/record";
 import { workshopApi } from "../api/workshop.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
-import { useRun } from "../outbox/OutboxContext.tsx";
+import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
 import { modeWords } from "../words/faults.ts";
 import { printFixed, printNumber } from "../words/print.ts";
@@ -17,8 +17,12 @@ const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
 export function HabitsForm() {
   const { data } = useSeen(["habits"], () => workshopApi.habits(), { staleTime: 10_000 });
   const run = useRun();
+  const { list } = useErrands();
   if (!data) return null;
-  const { settings, kinds, expected, circuits, jobs } = data;
+  const { kinds, expected, circuits, jobs } = data;
+  // What is on its way counts already.
+  const onItsWay = list.findLast((e) => e.kind === "habits" && e.refused === undefined);
+  const settings = { ...data.settings, ...(onItsWay?.body as HabitSettings | undefined) };
   const change = (next: Partial<HabitSettings>, words: string) =>
     run("habits", { ...settings, ...next }, words).catch(() => {});
   const all = added(kinds, settings.adjust);

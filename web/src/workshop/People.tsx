@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { workshopApi } from "../api/workshop.ts";
 import { useOnDevice } from "../app/device.ts";
-import { useRun } from "../outbox/OutboxContext.tsx";
+import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
 
 /** Who works here: names, and which of them sits at this browser. No passwords: a name is no proof of anything. */
@@ -10,7 +10,13 @@ export function People() {
   const [who, setWho] = useOnDevice("who", "");
   const [name, setName] = useState("");
   const run = useRun();
-  const names = [...new Set([...(data?.names ?? []), ...(who === "" ? [] : [who])])];
+  const { list } = useErrands();
+  const gone = new Set(
+    list.flatMap((e) =>
+      e.kind === "people" && e.refused === undefined ? [(e.body as { remove?: string }).remove] : [],
+    ),
+  );
+  const names = [...new Set([...(data?.names ?? []), ...(who === "" ? [] : [who])])].filter((n) => !gone.has(n));
   const add = (event: FormEvent) => {
     event.preventDefault();
     const one = name.trim();
