@@ -1,6 +1,6 @@
 import type { CircuitRevisions, Job, JobReading, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
-import type { z } from "zod";
+import { z } from "zod";
 import { sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
 import type { CircuitLook } from "../threads/worker.ts";
@@ -13,6 +13,7 @@ import {
   type JobFields,
   type JobRow,
   jobOf,
+  jsonOf,
   type ReadingRow,
   readingOf,
   rowOf,
@@ -23,6 +24,10 @@ export interface StoredReading {
   readonly reading: JobReading | null;
   readonly deleted: boolean;
 }
+
+/** What follows from a circuit's text: where a bad disk changed it, it is as if it was not known. */
+const Kinds = z.record(z.string(), z.string()).catch({});
+const Exposure = z.record(z.string(), z.number()).catch({});
 
 /** Jobs with their circuit and readings: a few verbs over one aggregate. */
 export class JobRepository {
@@ -43,8 +48,8 @@ export class JobRepository {
     const job = await this.find(id);
     if (!job) return null;
     const look = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
-    const kinds = JSON.parse(look?.kinds ?? "{}");
-    const exposure = JSON.parse(look?.exposure ?? "{}");
+    const kinds = Kinds.parse(jsonOf(look?.kinds ?? "{}"));
+    const exposure = Exposure.parse(jsonOf(look?.exposure ?? "{}"));
     const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds, exposure };
     const notes = await this.history.notesOf(id);
     await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });

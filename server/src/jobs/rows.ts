@@ -146,7 +146,8 @@ function withoutVersion(settings: Omit<z.infer<typeof Settings>, "version">) {
   return { meter, priors, situation, isWet, standing, details, tags, work, closing };
 }
 
-function jsonOf(text: string): unknown {
+/** Null of what is no JSON. */
+export function jsonOf(text: string): object | null {
   try {
     return JSON.parse(text);
   } catch {

@@ -162,6 +162,21 @@ describe("the desk", () => {
     expect(desk.snapshot().job.standing).toEqual(server.job.standing);
   });
 
+  it("takes a repair under way along to a part's new name", async () => {
+    const work = { faults: [{ part: "R2", mode: "open" as const }], done: ["off", "fit R2"], checks: { R2: 2000 } };
+    server.job = { ...server.job, work: { ...work, fitted: {}, said: null } };
+    const desk = open();
+    const edited = renamePart(desk.snapshot().trail, "R2", "R7");
+    if (edited.kind !== "edited") throw new Error(edited.why);
+    desk.edit(edited);
+    await settle();
+    expect(server.job.work).toMatchObject({
+      faults: [{ part: "R7", mode: "open" }],
+      done: ["off", "fit R7"],
+      checks: { R7: 2000 },
+    });
+  });
+
   it("takes over circuit and readings as one step, for whichever undo takes it back and does it again", async () => {
     server.job = { ...server.job, standing: { lifted: ["R2"] } };
     const desk = open();

@@ -3,7 +3,7 @@ import type { Reading } from "@hound/core/record";
 import { newId } from "../app/newId.ts";
 import { type Fields, type Op, readingsOf } from "./ops.ts";
 import { readOnce } from "./readOnce.ts";
-import { Renamings, standingIn } from "./renamings.ts";
+import { Renamings, standingIn, workIn } from "./renamings.ts";
 import { SavedJob } from "./savedJob.ts";
 
 const SAVE_AFTER = 500;
@@ -37,9 +37,13 @@ export class JobDesk extends SavedJob {
   edit(edited: Extract<Edited, { kind: "edited" }>) {
     this.renamings.remember(this.state.text, edited, readingsOf(this.state));
     this.setText(edited.text);
-    const { standing } = this.state.job;
-    const isRenamed = edited.nodes.size + edited.parts.size > 0 && Object.keys(standing).length > 0;
-    if (isRenamed) this.changeJob({ standing: standingIn(standing, edited) });
+    if (edited.nodes.size + edited.parts.size === 0) return;
+    const { standing, work } = this.state.job;
+    const fields: Fields = {
+      ...(Object.keys(standing).length > 0 ? { standing: standingIn(standing, edited) } : {}),
+      ...(work ? { work: workIn(work, edited) } : {}),
+    };
+    if (Object.keys(fields).length > 0) this.changeJob(fields);
   }
 
   /** Changes the trail in places, as the editor would. */

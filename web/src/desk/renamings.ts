@@ -1,5 +1,5 @@
 import type { Edited } from "@hound/core/notation";
-import type { Configuration, Reading } from "@hound/core/record";
+import type { Configuration, Reading, Repaired, RepairWork } from "@hound/core/record";
 import type { Op } from "./ops.ts";
 
 /** What goes with a step from one text to another, and what goes with the step back. */
@@ -80,6 +80,25 @@ function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
     return section === undefined ? now : `${now}.${section}`;
   };
   return { node, part };
+}
+
+/** A repair under way, in the names after an edit. */
+export function workIn(work: RepairWork, edited: Extract<Edited, { kind: "edited" }>): RepairWork {
+  const { node, part } = namesAfter(edited);
+  const named = <T>(record: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
+  return {
+    ...work,
+    faults: work.faults.map((f): Repaired => {
+      if (!("nodes" in f)) return { ...f, part: part(String(f.part)) };
+      const [a, b] = f.nodes as [string, string];
+      return { ...f, nodes: [node(a), node(b)], mode: "bridged" };
+    }),
+    checks: named(work.checks),
+    fitted: named(work.fitted),
+    // Keys of steps end with the part that they are about.
+    done: work.done.map((key) => key.replace(/\S+$/, part)),
+  };
 }
 
 /** How the circuit stands, in the names after an edit. */

@@ -228,7 +228,7 @@ function Bench({ stage }: { stage: Stage }) {
                 ) : stage === "whatif" ? (
                   <WhatIfStage drawn={drawn} line={line} whatIf={whatIf} standing={stands.standing} />
                 ) : stage === "repair" ? (
-                  <RepairStage drawn={drawn} line={line} stands={stands} />
+                  <RepairStage drawn={drawn} line={line} />
                 ) : (
                   <BenchPane
                     stage={stage}

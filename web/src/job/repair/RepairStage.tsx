@@ -2,7 +2,7 @@ import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { Cautions } from "../cautions.tsx";
 import type { Drawn } from "../DeskContext.tsx";
-import { Standing, type StandingState } from "../readings/Standing.tsx";
+import { Standing } from "../readings/Standing.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 import { ChooseRepair } from "./ChooseRepair.tsx";
 import { Closed } from "./Closed.tsx";
@@ -16,7 +16,6 @@ import { useRepairWork } from "./useRepairWork.ts";
 interface RepairStageProps {
   readonly drawn: Drawn;
   readonly line: ReadingLine;
-  readonly stands: StandingState;
 }
 
 /** Stage Repair: what to replace by what, the steps, the proof that nothing is wrong any more, and how the job ends. */
