@@ -1,7 +1,7 @@
 import { type Circuit, fingerprintOf } from "@hound/core/circuit";
 import { habitsOf } from "@hound/core/faults";
 import type { Habits, Priors } from "@hound/core/record";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { workshopApi } from "../../api/workshop.ts";
 import { useSeen } from "../../outbox/useSeen.ts";
 import { useSame } from "../useSame.ts";
@@ -11,15 +11,29 @@ interface HabitsHere {
   readonly circuit: string;
   /** What they make likelier or rarer; null where there are none, or they are switched off. */
   readonly priors: Priors | null;
+  /** False while they are still to come: what is ranked without them would be ranked twice. */
+  readonly isReady: boolean;
 }
+
+/** Milliseconds that anything waits for them: a server that is away keeps nobody from working. */
+const PATIENCE = 800;
 
 /** What closed jobs taught that counts for a circuit. While the server is away, what was last seen. */
 export function useHabits(circuit: Circuit | null): HabitsHere {
   const key = useMemo(() => (circuit ? fingerprintOf(circuit) : ""), [circuit]);
-  const { data } = useSeen(["habits", key], () => workshopApi.habits(key), { enabled: key !== "", staleTime: 60_000 });
+  const { data, isError } = useSeen(["habits", key], () => workshopApi.habits(key), {
+    enabled: key !== "",
+    staleTime: 60_000,
+  });
+  const [isLate, setLate] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), PATIENCE);
+    return () => clearTimeout(timer);
+  }, []);
   const learnt = useMemo(() => {
     const found = data ? habitsOf(data, key) : {};
     return Object.keys(found).length > 0 ? found : null;
   }, [data, key]);
-  return { habits: data ?? null, circuit: key, priors: useSame(learnt) };
+  const isReady = data !== undefined || isError || isLate;
+  return { habits: data ?? null, circuit: key, priors: useSame(learnt), isReady };
 }

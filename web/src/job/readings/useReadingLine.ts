@@ -118,9 +118,9 @@ export function useReadingLine(
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
   // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
   // Where nothing is ranked nothing is asked for: the circuit is being typed.
-  const { priors: habits } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
+  const { priors: habits, isReady } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
   const wanted = useMemo(() => {
-    if (!drawn || !isRanked) return null;
+    if (!drawn || !isRanked || !isReady) return null;
     return {
       circuit: drawn.circuit,
       readings: (provisional ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
@@ -130,7 +130,7 @@ export function useReadingLine(
       situation: job.situation,
       standing,
     };
-  }, [drawn, isRanked, taken, provisional, standing, meter, job.priors, habits, job.situation]);
+  }, [drawn, isRanked, isReady, taken, provisional, standing, meter, job.priors, habits, job.situation]);
   const input = useSame(wanted);
   const ranked = useRanking(input, provisional === null, standing, attack, onNext);
   const healthy = useMemo(() => {
