@@ -13,4 +13,4 @@ export {
   type Repair,
   repairsOf,
 } from "./habits.ts";
-export { bridgeCandidates, ownerOf, type Site, type SiteOptions, sitesOf } from "./site.ts";
+export { bridgeCandidates, keyOfSite, ownerOf, type Site, type SiteOptions, sitesOf } from "./site.ts";

@@ -73,6 +73,11 @@ function misplacedSites({ branches, nodes }: Network, weight: number): Site[] {
   });
 }
 
+/** The same for the same site of a network, however often its sites are laid out. */
+export function keyOfSite({ branch, bridge, mode, moved }: Site): string {
+  return `${branch} ${bridge} ${mode} ${moved?.belongs} ${moved?.at}`;
+}
+
 /** What a site is a fault of: two faults are of two different ones. */
 export function ownerOf(network: Network, site: Site): string {
   return site.branch < 0 ? `bridge ${site.bridge}` : network.branches[site.branch].part.designator;

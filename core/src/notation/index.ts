@@ -38,6 +38,7 @@ export {
   readReadings,
   writeParts,
   writeReadings,
+  writeTable,
 } from "./table/index.ts";
 export {
   type GroupNode,

@@ -1,6 +1,7 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import {
   bridgeCandidates,
+  keyOfSite,
   likelierBy,
   type PriorData,
   priorData,
@@ -234,10 +235,6 @@ function happenedTo(
   );
   const known = new Map(sites.map((s, i) => [keyOfSite(s), factors[i]]));
   return (site) => known.get(keyOfSite(site)) ?? 1;
-}
-
-function keyOfSite({ branch, bridge, mode, moved }: Site): string {
-  return `${branch} ${bridge} ${mode} ${moved?.belongs} ${moved?.at}`;
 }
 
 function nameOfFailure({ nodes, branches }: Network, bridges: readonly NodePair[], site: Site): string {

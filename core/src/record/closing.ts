@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { NodeName } from "../circuit/index.ts";
+import { isCleared, NodeName } from "../circuit/index.ts";
 import { Repaired } from "./priors.ts";
+import type { Configuration } from "./reading.ts";
 
 /** How a job came to its end. */
 export const OUTCOMES = { found: "Found", nothing: "No fault found", givenUp: "Given up" } as const;
@@ -20,7 +21,7 @@ export const MendStep = z.union([
   z.strictObject({ part: z.string().max(40) }),
   z.strictObject({ nodes: z.tuple([NodeName, NodeName]) }),
 ]);
-export type MendStep = z.infer<typeof MendStep>;
+export type MendStep = { readonly part: string } | { readonly nodes: readonly [NodeName, NodeName] };
 
 /** What the ranking said at the moment when somebody decided what to repair. */
 export const Said = z.looseObject({
@@ -85,6 +86,11 @@ export function isSameRepair(steps: readonly MendStep[], faults: readonly Repair
 export function stepOf(fault: Repaired): MendStep {
   if ("nodes" in fault) return { nodes: fault.nodes as [NodeName, NodeName] };
   return { part: String(fault.part).split(".")[0] };
+}
+
+/** Whether a step is done, as the circuit stands: the new part is in, the bridge is cleared. */
+export function isMended(step: MendStep, standing: Configuration): boolean {
+  return "part" in step ? (standing.swapped?.includes(step.part) ?? false) : isCleared(standing, step.nodes);
 }
 
 /** One name for a step, whichever way round its nodes are: `R3`, `A~D`. */

@@ -1,5 +1,6 @@
 export {
   Closing,
+  isMended,
   isSameRepair,
   keyOfStep,
   MendStep,

@@ -3,5 +3,5 @@ export type { ProofInput } from "./proofBench.ts";
 export { OFF, type ProofReading, type ProofSet, proofSet, type UnseenFault } from "./proofSet.ts";
 export { isOfProof, type ProofRow, type ProofVerdict, proofVerdict } from "./proofVerdict.ts";
 export { type RatedLoad, type Replacement, replacementsFor } from "./replacement.ts";
-export { type RepairStep, repairSteps, type StillThere, stillThere } from "./steps.ts";
+export { repairSteps, type StillThere, stillThere, type WorkStep } from "./steps.ts";
 export { type Worst, worstCases } from "./worstCase.ts";

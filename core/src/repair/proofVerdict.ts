@@ -1,6 +1,13 @@
 import { corrected, errorOf } from "../measure/index.ts";
 import { faultsOf, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
-import { type Configuration, type MendStep, meterData, type NumericReading, type Reading } from "../record/index.ts";
+import {
+  type Configuration,
+  isMended,
+  type MendStep,
+  meterData,
+  type NumericReading,
+  type Reading,
+} from "../record/index.ts";
 import type { ProofInput } from "./proofBench.ts";
 import { OFF, type ProofSet } from "./proofSet.ts";
 
@@ -33,13 +40,9 @@ export interface ProofVerdict {
 
 /** Whether a reading was taken of the circuit as it is to stay: everything as drawn but levers, with these steps done. */
 export function isOfProof(reading: Reading, steps: readonly MendStep[]): boolean {
-  const { swapped = [], cleared = [], leads: _, switches: __, ...other } = reading.state ?? {};
+  const { swapped: _, cleared: __, leads: ___, switches: ____, ...other } = reading.state ?? {};
   if (Object.values(other).some((v) => v !== undefined && !(Array.isArray(v) && v.length === 0))) return false;
-  return steps.every((step) =>
-    "part" in step
-      ? swapped.includes(step.part)
-      : cleared.some((pair) => pair.every((n) => (step.nodes as readonly string[]).includes(n))),
-  );
+  return steps.every((step) => isMended(step, reading.state ?? {}));
 }
 
 /**

@@ -3,7 +3,7 @@ import type { ChangeOfCircuit, Configuration, MendStep } from "../record/index.t
 import { keyOfStep } from "../record/index.ts";
 
 /** One thing to be done in a repair; `key` names it for good, `change` is what the circuit becomes by it. */
-export interface RepairStep {
+export interface WorkStep {
   readonly key: string;
   readonly what: /** Power off and proved dead; on again. */
     | { readonly kind: "off" | "on" }
@@ -26,13 +26,13 @@ export type StillThere =
   | { readonly as: "added" | "meteredAcross"; readonly from: NodeName; readonly to?: NodeName };
 
 /** The steps of a repair, in order: first what is dead work, then what shows that it was one. */
-export function repairSteps(circuit: Circuit, steps: readonly MendStep[], standing: Configuration): RepairStep[] {
+export function repairSteps(circuit: Circuit, steps: readonly MendStep[], standing: Configuration): WorkStep[] {
   const mended = new Set(steps.map(keyOfStep));
   const back = stillThere(circuit, standing, mended);
   const kindOf = (name: string) => circuit.parts.find((p) => p.designator === name)?.kind;
   const fuses = steps.flatMap((s) => ("part" in s && kindOf(s.part) === "fuse" ? [s.part] : []));
   const isOnlyFuses = fuses.length > 0 && fuses.length === steps.length;
-  const found: RepairStep[] = [{ key: "off", what: { kind: "off" }, change: null }];
+  const found: WorkStep[] = [{ key: "off", what: { kind: "off" }, change: null }];
   if (isOnlyFuses)
     for (const part of fuses) found.push({ key: `cause ${part}`, what: { kind: "cause", part }, change: null });
   for (const step of steps) {

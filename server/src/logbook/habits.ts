@@ -5,27 +5,18 @@ import { z } from "zod";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
+import { WorkshopValue } from "../workshop/value.ts";
 
-const KEY = "habits";
-export const StoredHabits = z.object({ version: z.literal(1), settings: HabitSettings });
+export const habitSettingsIn = (db: Knex) =>
+  new WorkshopValue(db, "habits", HabitSettings, HabitSettings.parse({ revision: 0 }));
 
 /** What closed jobs taught, counted anew each time it is asked for; what somebody made of it is a row of the workshop's. */
 class HabitStore {
   constructor(private readonly db: Knex) {}
 
-  async settings(): Promise<HabitSettings> {
-    const row = await this.db("workshop").where({ key: KEY }).first();
-    return row ? StoredHabits.parse(JSON.parse(row.data)).settings : HabitSettings.parse({ revision: 0 });
-  }
-
-  async write(settings: HabitSettings) {
-    const data = JSON.stringify({ version: 1, settings });
-    await this.db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
-  }
-
   /** @param only the circuit whose own counts are wanted; left out, those of all */
   async read(only?: string): Promise<Habits> {
-    const settings = await this.settings();
+    const settings = await habitSettingsIn(this.db).read();
     const rows = (await this.db("found_faults as f")
       .join("logbook as l", "l.job_id", "f.job_id")
       .whereNull("l.deleted_at")
@@ -127,10 +118,11 @@ export function habitRoutes(db: Knex): Route[] {
       ({ body }) =>
         inTransaction(db, async (trx) => {
           const store = new HabitStore(trx);
-          const current = await store.settings();
+          const kept = habitSettingsIn(trx);
+          const current = await kept.read();
           const isSame = JSON.stringify({ ...current, revision: 0 }) === JSON.stringify({ ...body, revision: 0 });
           if (!isSame && current.revision !== body.revision) throw new Problem("stale-revision", { current });
-          if (!isSame) await store.write({ ...body, revision: body.revision + 1 });
+          if (!isSame) await kept.write({ ...body, revision: body.revision + 1 });
           return store.read();
         }),
     ),

@@ -1,5 +1,5 @@
 import { type Exposure, expectedOf } from "@hound/core/faults";
-import { type Closing, type Job, keyOfStep, type Repaired, stepOf, wasFirstRight } from "@hound/core/record";
+import { type Closing, isSameRepair, type Job, type Repaired, wasFirstRight } from "@hound/core/record";
 import type { Knex } from "knex";
 
 /** What of a job the logbook is made of. */
@@ -97,11 +97,10 @@ export class LogbookKeeper {
     if (closing?.outcome !== "found") return;
     const rows = closing.faults.map((fault) => ({ job_id: job.id, circuit: key, ...faultRow(fault, kinds) }));
     if (rows.length > 0) await this.db("found_faults").insert(rows);
-    const found = new Set(closing.faults.map((f) => keyOfStep(stepOf(f))));
     const said = (closing.said?.repairs ?? []).map(({ repair, probability }) => ({
       job_id: job.id,
       probability,
-      was_true: Number(repair.length === found.size && repair.every((s) => found.has(keyOfStep(s)))),
+      was_true: Number(isSameRepair(repair, closing.faults)),
     }));
     if (said.length > 0) await this.db("said").insert(said);
   }

@@ -1,3 +1,4 @@
+import type { Kind, Mode } from "@hound/core/circuit";
 import type { Rate, Statistics } from "@hound/core/record";
 import type { Knex } from "knex";
 
@@ -40,7 +41,7 @@ async function circuitsOf(all: All): Promise<Pick<Statistics, "circuits" | "more
     `SELECT count(DISTINCT circuit) AS n FROM logbook WHERE ${CLOSED} AND outcome = 'found' AND circuit <> ''`,
   );
   const marks = circuits.map(() => "?").join(", ");
-  const parts = await all<{ circuit: string; part: string; mode: string; n: number }>(
+  const parts = await all<{ circuit: string; part: string; mode: Mode; n: number }>(
     `SELECT f.circuit, f.part, f.mode, count(DISTINCT f.job_id) AS n FROM found_faults f JOIN logbook l ON l.job_id = f.job_id
      WHERE l.deleted_at IS NULL AND f.circuit IN (${marks}) GROUP BY f.circuit, f.part, f.mode ORDER BY n DESC, f.part`,
     ...circuits.map((c) => c.circuit),
@@ -54,14 +55,14 @@ async function circuitsOf(all: All): Promise<Pick<Statistics, "circuits" | "more
       parts: parts
         .filter((p) => p.circuit === circuit)
         .slice(0, MOST_PARTS)
-        .map(({ part, mode, n: times }) => ({ part, mode: mode as never, rate: rateOf(times, jobs) })),
+        .map(({ part, mode, n: times }) => ({ part, mode, rate: rateOf(times, jobs) })),
     })),
     moreCircuits: n - circuits.length,
   };
 }
 
 async function kindsOf(all: All): Promise<Statistics["kinds"]> {
-  const rows = await all<{ kind: string; mode: string; n: number }>(
+  const rows = await all<{ kind: Kind | "bridge"; mode: Mode; n: number }>(
     `SELECT f.kind, f.mode, count(*) AS n FROM found_faults f JOIN logbook l ON l.job_id = f.job_id
      WHERE l.deleted_at IS NULL AND f.kind <> '' GROUP BY f.kind, f.mode ORDER BY n DESC`,
   );
@@ -72,9 +73,9 @@ async function kindsOf(all: All): Promise<Statistics["kinds"]> {
       const own = rows.filter((r) => r.kind === kind);
       const times = own.reduce((sum, r) => sum + r.n, 0);
       return {
-        kind: kind as never,
+        kind,
         rate: rateOf(times, total),
-        modes: own.map((r) => ({ mode: r.mode as never, rate: rateOf(r.n, times) })),
+        modes: own.map((r) => ({ mode: r.mode, rate: rateOf(r.n, times) })),
       };
     })
     .sort((a, b) => b.rate.times - a.rate.times);

@@ -1,4 +1,4 @@
-import { CaseFile, writeCase } from "@hound/core/notation";
+import { CaseFile, writeCase, writeTable } from "@hound/core/notation";
 import { LibraryCircuit } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
@@ -7,7 +7,7 @@ import { inTransaction } from "../database/transaction.ts";
 import { ArchivedJob, archiveOf, bringBack, openFilesOf } from "../jobs/archive.ts";
 import { JobService } from "../jobs/service.ts";
 import { LibraryRepository } from "../library/repository.ts";
-import { StoredHabits } from "../logbook/habits.ts";
+import { habitSettingsIn } from "../logbook/habits.ts";
 import { PictureStore } from "../pictures/store.ts";
 import { Problem } from "../problems.ts";
 import { readHere } from "../threads/threads.ts";
@@ -24,7 +24,7 @@ export interface FolderFile {
 /** Rows of the workshop's that go along, each with the shape of its data; what is this server's own stays. */
 const SHAPES: readonly { readonly wanted: RegExp; readonly shape: (db: Knex) => z.ZodType }[] = [
   { wanted: /^conventions$/, shape: () => StoredConventions },
-  { wanted: /^habits$/, shape: () => StoredHabits },
+  { wanted: /^habits$/, shape: (db) => habitSettingsIn(db).stored },
   { wanted: /^meter:/, shape: () => StoredMeter },
   { wanted: /^people$/, shape: (db) => peopleIn(db).stored },
   { wanted: /^letterhead$/, shape: (db) => letterheadIn(db).stored },
@@ -50,6 +50,18 @@ jobs/NNNN-title/    one job each:
 jobs.csv            a line for each job
 `;
 
+const COLUMNS = [
+  "number",
+  "title",
+  "state",
+  "finding",
+  "circuit_version",
+  "readings",
+  "created",
+  "changed",
+  "deleted",
+] as const;
+
 const encoder = new TextEncoder();
 const text = (path: string, content: string): FolderFile => ({ path, bytes: encoder.encode(content) });
 
@@ -74,7 +86,7 @@ export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
     yield text(`library/${numbered(n, circuit.name)}.trail`, `${circuit.trail}\n`);
   const pictures = new PictureStore(db);
   const jobs = new JobService(db, () => new Date());
-  const lines = ["number,title,state,finding,circuit_version,readings,created,changed,deleted"];
+  const lines: Record<(typeof COLUMNS)[number], unknown>[] = [];
   const ids = (await db("jobs").select("id").orderBy("created_at")) as { id: string }[];
   for (const [n, { id }] of ids.entries()) {
     const archived = await archiveOf(db, id);
@@ -90,10 +102,11 @@ export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
       const bytes = await pictures.bytes(id, picture.id, false);
       if (bytes) yield { path: `${folder}/pictures/${picture.id}.jpg`, bytes };
     }
-    const cells = [n + 1, job.title, job.state, job.finding, job.circuit.revision + 1, job.readings.length];
-    lines.push([...cells, job.createdAt, job.updatedAt, job.deletedAt ?? ""].map(cellOf).join(","));
+    const { title, state, finding, createdAt: created, updatedAt: changed, deletedAt: deleted } = job;
+    const counts = { number: n + 1, circuit_version: job.circuit.revision + 1, readings: job.readings.length };
+    lines.push({ ...counts, title, state, finding, created, changed, deleted });
   }
-  yield text("jobs.csv", `${lines.join("\r\n")}\r\n`);
+  yield text("jobs.csv", writeTable(COLUMNS, lines));
 }
 
 /**
@@ -176,11 +189,4 @@ export function numbered(n: number, title: string): string {
     .slice(0, 40)
     .replace(/^-|-$/g, "");
   return `${String(n + 1).padStart(4, "0")}${words === "" ? "" : `-${words}`}`;
-}
-
-/** A cell of a CSV file; what a spreadsheet would take for a formula is made harmless. */
-function cellOf(value: string | number): string {
-  const plain = String(value);
-  const shown = /^[=+\-@\t\r]/.test(plain) && typeof value === "string" ? `'${plain}` : plain;
-  return /[",\r\n]/.test(shown) ? `"${shown.replace(/"/g, '""')}"` : shown;
 }

@@ -70,7 +70,7 @@ function leadsIn({ steps, repairs }: History): (string | null)[] {
     const best = shares.reduce((most, p, i) => (p > shares[most] ? i : most), 0);
     const repair = repairs[best];
     if (!repair) return null;
-    return `${repair.length === 0 ? "nothing wrong" : stepsWords(repair as never)} ${percent(shares[best])}`;
+    return `${repair.length === 0 ? "nothing wrong" : stepsWords(repair)} ${percent(shares[best])}`;
   });
 }
 

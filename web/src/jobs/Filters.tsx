@@ -1,5 +1,6 @@
-import { JOB_STATES, type LogbookFilter, OUTCOMES, SORTS } from "@hound/core/record";
+import { type LogbookFilter, OUTCOMES, SORTS } from "@hound/core/record";
 import { X } from "lucide-react";
+import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import type { useFilter } from "./useFilter.ts";
 
 const SELECT = "rounded-lg border border-rule bg-sheet px-2 py-1.5";
@@ -25,11 +26,7 @@ export function Filters({ filter, set, circuitName }: FiltersProps) {
         <span className="sr-only">State</span>
         <select value={state ?? ""} onChange={(e) => set({ state: e.target.value })} className={SELECT}>
           <option value="">All states</option>
-          {Object.entries(JOB_STATES).map(([key, word]) => (
-            <option key={key} value={key}>
-              {word}
-            </option>
-          ))}
+          <JobStateOptions />
         </select>
       </label>
       <label>

@@ -2,11 +2,12 @@ import type { Network } from "@hound/core/circuit";
 import type { RankInput } from "@hound/core/rank";
 import { type Job, OUTCOMES, type Reading, type Repaired, stepOf } from "@hound/core/record";
 import { isOfProof, type ProofVerdict, type UnseenFault } from "@hound/core/repair";
-import { FitBench, type Supposed } from "@hound/core/whatif";
+import { FitBench } from "@hound/core/whatif";
+import { supposedOf } from "../job/whatif/imagined.ts";
 import { kindsIn, modeWords, nameOfSuspect } from "../words/faults.ts";
 import { print, printFixed } from "../words/print.ts";
 import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../words/quantities.ts";
-import { foundWords } from "../words/repair.ts";
+import { foundWords, suspectFaultOf } from "../words/repair.ts";
 import { standingWords } from "../words/standing.ts";
 import { day } from "../words/times.ts";
 
@@ -85,7 +86,7 @@ export function reportFacts({ job, network, input, verdict, unseen }: ReportInpu
     proofWords: proofWords(verdict, faults.length > 0),
     untested: (verdict?.taken ? unseen : [])
       .slice(0, UNTESTED)
-      .map(({ fault }) => nameOfSuspect({ faults: [fault as never] }, kindOf)),
+      .map(({ fault }) => nameOfSuspect({ faults: [fault] }, kindOf)),
     who: whoWords(job),
   };
 }
@@ -101,7 +102,8 @@ function reasonsFor(faults: readonly Repaired[], input: RankInput): string[] {
   if (faults.length === 0) return [];
   const bench = new FitBench(input);
   const isKnown = faults.every((f) => typeof f.value === "number" || !WITH_VALUE.has(f.mode));
-  const found = isKnown ? bench.of(supposedOf(faults)) : null;
+  const supposed = isKnown ? supposedOf(faults.map(suspectFaultOf)) : null;
+  const found = supposed && bench.of(supposed);
   const healthy = bench.of([]);
   const looks = input.readings.flatMap((r) =>
     r.quantity === "observation" ? [`${r.part} ${valueOfReading(r)}.`] : [],
@@ -133,18 +135,6 @@ function shortWords(faults: readonly Repaired[]): string {
       return "nodes" in step ? `${step.nodes[0]} joined to ${step.nodes[1]}` : `${f.part} ${modeWords(f.mode)}`;
     })
     .join(" and ");
-}
-
-export function supposedOf(faults: readonly Repaired[]): Supposed[] {
-  return faults.map((f): Supposed => {
-    const step = stepOf(f);
-    if ("nodes" in step) return { nodes: step.nodes, mode: "bridged" };
-    return {
-      part: String(f.part),
-      mode: f.mode as never,
-      ...(typeof f.value === "number" ? { value: f.value } : {}),
-    };
-  });
 }
 
 function proofWords(verdict: ProofVerdict | null, isRepaired: boolean): string {

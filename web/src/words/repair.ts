@@ -1,6 +1,7 @@
 import type { Circuit, Kind, Part } from "@hound/core/circuit";
-import type { MendStep, Repaired } from "@hound/core/record";
-import type { PartCheck, RatedLoad, RepairStep, Replacement, StillThere } from "@hound/core/repair";
+import type { SuspectFault } from "@hound/core/rank";
+import { type MendStep, type Repaired, stepOf } from "@hound/core/record";
+import type { PartCheck, RatedLoad, Replacement, StillThere, WorkStep } from "@hound/core/repair";
 import { type KindOf, nameOfSuspect } from "./faults.ts";
 import { print, printNumber } from "./print.ts";
 
@@ -10,8 +11,9 @@ export function stepsWords(steps: readonly MendStep[]): string {
   return steps.map((s) => ("part" in s ? s.part : `what joins ${s.nodes[0]} to ${s.nodes[1]}`)).join(" and ");
 }
 
-/** `replace R3`, `clear what joins A to D`. */
-export function doWords(steps: readonly MendStep[]): string {
+/** What is to be done: `replace R3`, `clear what joins A to D`; “nothing”. */
+export function repairWords(steps: readonly MendStep[]): string {
+  if (steps.length === 0) return "nothing";
   return steps
     .map((s) => ("part" in s ? `replace ${s.part}` : `clear what joins ${s.nodes[0]} to ${s.nodes[1]}`))
     .join(" and ");
@@ -21,16 +23,21 @@ export function doWords(steps: readonly MendStep[]): string {
 export function foundWords(faults: readonly Repaired[], kindOf: KindOf): string {
   if (faults.length === 0) return "";
   // Which of the two it was is known by now, or does not matter any more.
-  return nameOfSuspect({ faults: faults.map(withoutValue) as never }, kindOf).replaceAll(
-    /, or a joint beside it(?: open)?/g,
-    "",
-  );
+  const words = nameOfSuspect({ faults: faults.map(suspectFaultOf) }, kindOf);
+  return words.replaceAll(/, or a joint beside it(?: open)?/g, "");
 }
 
-/** What it has become is not written up: it was an estimate. */
-function withoutValue(fault: Repaired): object {
-  const { value: _, low: __, high: ___, decade: ____, ...rest } = fault as Record<string, unknown>;
-  return rest;
+/** A fault that is written up, as one of a suspect. */
+export function suspectFaultOf(fault: Repaired): SuspectFault {
+  const step = stepOf(fault);
+  if ("nodes" in step) return { nodes: step.nodes, mode: "bridged" };
+  const { mode, value, belongs, at } = fault as Extract<Repaired, { part: string }>;
+  return {
+    part: String(fault.part),
+    mode,
+    ...(typeof value === "number" ? { value } : {}),
+    ...(typeof belongs === "string" && typeof at === "string" ? { belongs, at } : {}),
+  };
 }
 
 /** The kinds of a circuit's parts, sections of a potentiometer among them. */
@@ -98,7 +105,7 @@ export function checkWords({ unit, low, high }: PartCheck): string {
 }
 
 /** One step of the repair. */
-export function repairStepWords({ what }: RepairStep, complaint: string): string {
+export function repairStepWords({ what }: WorkStep, complaint: string): string {
   switch (what.kind) {
     case "off":
       return "Power off, prove it dead, capacitors discharged.";

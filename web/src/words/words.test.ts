@@ -1,13 +1,14 @@
 import { MODES } from "@hound/core/circuit";
 import { readTrail } from "@hound/core/notation";
 import { SLIPS, type SuspectFault } from "@hound/core/rank";
-import type { NumericReading, Reading } from "@hound/core/record";
+import type { NumericReading, Reading, Repaired } from "@hound/core/record";
 import { afterEach, describe, expect, it } from "vitest";
 import { bitsWords } from "./bits.ts";
 import { estimateOf, type KindOf, nameOfSuspect, slipQuestion } from "./faults.ts";
 import { minutesWords } from "./measurements.ts";
 import { count, inWords, print, printCount, printFixed, printNumber, setDecimal } from "./print.ts";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "./quantities.ts";
+import { foundWords } from "./repair.ts";
 import { standingWords } from "./standing.ts";
 
 const circuit = readTrail("BT1 12V: F1 1A + [A] R1 100 + [B] J1 + [C] LA1 12V 5W").circuit;
@@ -127,4 +128,13 @@ describe("the decimal sign agreed on", () => {
     expect(count(1, "reading")).toBe("1 reading");
     for (const n of [999, 1000, 123_456]) expect(printCount(n)).not.toMatch(/[.,]/);
   });
+});
+
+it("what is written up is named as the suspect was, a lead on the wrong node with its nodes", () => {
+  const found = (fault: Repaired) => foundWords([fault], kindOf);
+  expect(found({ part: "R1", mode: "misplaced", value: 100, belongs: "A", at: "B" })).toBe(
+    "a lead of R1 on B instead of A",
+  );
+  expect(found({ part: "R1", mode: "open" })).toBe("R1 open");
+  expect(found({ nodes: ["A", "D"], mode: "bridged" })).toBe("A bridged to D");
 });

@@ -1,10 +1,10 @@
-import type { NodeName } from "../../circuit/index.ts";
 import type { Site } from "../../faults/index.ts";
+import type { MendStep } from "../../record/index.ts";
 import type { Prepared } from "../prepare.ts";
 import type { Weighed } from "../ranking.ts";
 
 /** One thing to be done: a part to be replaced (or its joint remade), a bridge to be cleared. */
-export type RepairStep = { readonly part: string } | { readonly nodes: readonly [NodeName, NodeName] };
+export type RepairStep = MendStep;
 
 /**
  * What would put it right, with the probability that it is this: modes of one part count together, and so does a second

@@ -1,4 +1,4 @@
-import type { Site } from "../../faults/index.ts";
+import { keyOfSite, type Site } from "../../faults/index.ts";
 import type { Prior } from "../hypotheses/prior.ts";
 import type { Weighing } from "../ranking.ts";
 import { type RepairShare, repairsOf } from "./repairs.ts";
@@ -24,10 +24,10 @@ export function withoutHabits({ prepared, hypotheses }: Weighing): HabitShift | 
   const plain = prepared.priorWithoutHabits?.();
   if (!plain || hypotheses.length === 0) return null;
   const { prior } = prepared;
-  const numbers = new Map(plain.singles.map(({ sites: [site] }, i) => [keyOf(site), i]));
+  const numbers = new Map(plain.singles.map(({ sites: [site] }, i) => [keyOfSite(site), i]));
   const own = new Map(prior.singles.map(({ sites: [site] }, i) => [site, i]));
   const shift = (sites: readonly Site[], isConsequence: boolean): number => {
-    const [a, b] = sites.map((s) => numbers.get(keyOf(s)) ?? -1);
+    const [a, b] = sites.map((s) => numbers.get(keyOfSite(s)) ?? -1);
     const [x, y] = sites.map((s) => own.get(s) ?? -1);
     if (sites.length === 0) return plain.healthy.logPrior - prior.healthy.logPrior;
     // What follows from a fault follows whatever the habits are.
@@ -47,4 +47,3 @@ export function withoutHabits({ prepared, hypotheses }: Weighing): HabitShift | 
 }
 
 const singleOf = (prior: Prior, i: number) => prior.singles[i]?.logPrior ?? Number.NEGATIVE_INFINITY;
-const keyOf = ({ branch, bridge, mode, moved }: Site) => `${branch} ${bridge} ${mode} ${moved?.belongs} ${moved?.at}`;

@@ -17,14 +17,14 @@ export function HabitNote({ ranked }: { ranked: Ranked }) {
   const parts = lead.repair.flatMap((s) => ("part" in s ? [s.part] : []));
   const counts = (own?.parts ?? [])
     .filter((p) => parts.includes(p.part.split(".")[0]))
-    .map((p) => `${nameOfSuspect({ faults: [p as never] }, kindsIn(drawn.network))} ${p.count} times`);
+    .map((p) => `${nameOfSuspect({ faults: [p] }, kindsIn(drawn.network))} ${p.count} times`);
   const isOther = JSON.stringify(lead.repair) !== JSON.stringify(leadWithout.repair);
-  const name = lead.repair.length === 0 ? "nothing wrong" : stepsWords(lead.repair as never);
+  const name = lead.repair.length === 0 ? "nothing wrong" : stepsWords(lead.repair);
   return (
     <p role="note" className="rounded-xl border border-rule px-4 py-2 text-faint">
       Habits made a difference: {name} would have {percent(without)} without them
       {isOther &&
-        `, and ${leadWithout.repair.length === 0 ? "nothing wrong" : stepsWords(leadWithout.repair as never)} would lead with ${percent(leadWithout.probability)}`}
+        `, and ${leadWithout.repair.length === 0 ? "nothing wrong" : stepsWords(leadWithout.repair)} would lead with ${percent(leadWithout.probability)}`}
       .{own && counts.length > 0 && ` Found in this circuit: ${counts.join(", ")}, in ${own.jobs} jobs.`}{" "}
       <Link to="/workshop#habits" className="underline">
         Habits

@@ -3,6 +3,7 @@ import type { RepairStep } from "@hound/core/rank";
 import { type KindOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { doingOf, measurementWords } from "../../words/measurements.ts";
 import { percent } from "../../words/quantities.ts";
+import { repairWords } from "../../words/repair.ts";
 import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
@@ -155,14 +156,6 @@ function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | nul
     default:
       return verdict satisfies never;
   }
-}
-
-/** What is to be done: `replace R2`, `clear the bridge from B to D`. */
-function repairWords(repair: readonly RepairStep[]): string {
-  if (repair.length === 0) return "nothing";
-  return repair
-    .map((step) => ("part" in step ? `replace ${step.part}` : `clear what joins ${step.nodes[0]} to ${step.nodes[1]}`))
-    .join(", and ");
 }
 
 /** One step that would show that it is this. */

@@ -148,7 +148,7 @@ function Verdict({ verdict, kindOf, jobId }: { verdict: ProofVerdict; kindOf: Ki
 function Unseen({ unseen, shown, kindOf }: { unseen: readonly UnseenFault[]; shown: number; kindOf: KindOf }) {
   if (unseen.length === 0) return <p className="text-faint">They show every single fault of this circuit.</p>;
   const named = unseen.slice(0, NAMED).map(({ fault, show }) => {
-    const name = nameOfSuspect({ faults: [fault as never] }, kindOf);
+    const name = nameOfSuspect({ faults: [fault] }, kindOf);
     return show ? `${name} (${showWords(show)} would)` : name;
   });
   const rest = unseen.length - named.length;

@@ -1,4 +1,5 @@
-import type { ProofVerdict, RepairStep } from "@hound/core/repair";
+import { isMended } from "@hound/core/record";
+import type { ProofVerdict, WorkStep } from "@hound/core/repair";
 import { repairStepWords } from "../../words/repair.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { RepairBench } from "./useRepairWork.ts";
@@ -8,13 +9,10 @@ export function StepList({ bench, verdict }: { bench: RepairBench; verdict: Proo
   const { state } = useDesk();
   const { complaint, standing } = state.job;
   const { steps, work } = bench;
-  const isDone = (step: RepairStep) => {
+  const isDone = (step: WorkStep) => {
     if (step.what.kind === "prove") return verdict?.kind === "repaired";
-    if (step.what.kind === "fit") return standing.swapped?.includes(step.what.part) ?? false;
-    if (step.what.kind === "clear") {
-      const { nodes } = step.what;
-      return standing.cleared?.some((pair) => pair.every((n) => nodes.includes(n))) ?? false;
-    }
+    if (step.what.kind === "fit") return isMended({ part: step.what.part }, standing);
+    if (step.what.kind === "clear") return isMended({ nodes: step.what.nodes }, standing);
     if (step.what.kind === "check" && work?.checks[step.what.part] !== undefined) return true;
     return work?.done.includes(step.key) ?? false;
   };

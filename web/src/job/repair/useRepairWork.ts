@@ -3,7 +3,7 @@ import {
   afterChange,
   type ChangeOfCircuit,
   type Closing,
-  type Configuration,
+  isMended,
   keyOfStep,
   type MendStep,
   type Repaired,
@@ -11,7 +11,7 @@ import {
   type Said,
   stepOf,
 } from "@hound/core/record";
-import { type RepairStep, repairSteps } from "@hound/core/repair";
+import { repairSteps, type WorkStep } from "@hound/core/repair";
 import { useMemo } from "react";
 import { useNotice } from "../../app/Notice.tsx";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
@@ -21,7 +21,7 @@ export interface RepairBench {
   readonly work: RepairWork | null;
   /** Parts to be replaced and bridges to be cleared; empty where nothing is. */
   readonly mend: readonly MendStep[];
-  readonly steps: readonly RepairStep[];
+  readonly steps: readonly WorkStep[];
   /** All of them are done: what is read from now on counts for the proof. */
   readonly isMended: boolean;
   /** Decides on a repair; what the ranking says at this moment goes with it. */
@@ -30,7 +30,7 @@ export interface RepairBench {
   readonly add: (faults: readonly Repaired[]) => void;
   /** Goes back to before a repair was decided on. */
   readonly drop: () => void;
-  readonly tick: (step: RepairStep, isDone: boolean) => void;
+  readonly tick: (step: WorkStep, isDone: boolean) => void;
   readonly check: (part: string, shown: number | null) => void;
   readonly fitted: (part: string, what: string) => void;
   readonly close: (closing: Closing, finding: string) => void;
@@ -96,11 +96,6 @@ export function useRepairWork(drawn: Drawn): RepairBench {
   };
 }
 
-function isMended(step: MendStep, { swapped, cleared }: Configuration): boolean {
-  if ("part" in step) return swapped?.includes(step.part) ?? false;
-  return cleared?.some((pair) => pair.every((n) => step.nodes.includes(n))) ?? false;
-}
-
 export function mendOf(work: RepairWork | null): readonly MendStep[] {
   const found = new Map((work?.faults ?? []).map((f) => [keyOfStep(stepOf(f)), stepOf(f)]));
   return [...found.values()];
@@ -116,7 +111,7 @@ function takenBack(change: ChangeOfCircuit): ChangeOfCircuit | null {
 function saidBy({ repairs, suspects }: Ranking, readings: number): Said {
   return {
     repairs: repairs.slice(0, SAID.repairs).map(({ repair, probability }) => ({
-      repair: repair.map((s): MendStep => ("part" in s ? { part: s.part } : { nodes: [...s.nodes] })),
+      repair: repair.map((s) => ("part" in s ? { part: s.part } : { nodes: [s.nodes[0], s.nodes[1]] })),
       probability,
     })),
     suspects: suspects
@@ -130,6 +125,7 @@ function saidBy({ repairs, suspects }: Ranking, readings: number): Said {
 /** A suspect's fault as it is written up. */
 export function repairedOf(fault: Ranking["suspects"][number]["faults"][number]): Repaired {
   if ("nodes" in fault) return { nodes: [...fault.nodes], mode: "bridged" };
-  const { part, mode, value } = fault;
-  return { part, mode, ...(value === undefined ? {} : { value: Number(value.toPrecision(4)) }) };
+  const { part, mode, value, belongs, at } = fault;
+  const lead = belongs === undefined ? {} : { belongs, at };
+  return { part, mode, ...lead, ...(value === undefined ? {} : { value: Number(value.toPrecision(4)) }) };
 }
