@@ -1,22 +1,25 @@
 import { defineConfig } from "@playwright/test";
+import { patient } from "./src/patience.ts";
 
-/** Journeys through the real thing: the built server and pages, a database of their own, Debian's Chromium. */
+/** Journeys through the real thing: the built server and pages, the demo's database, Debian's Chromium. */
 export default defineConfig({
   testDir: "src",
   testMatch: "*.spec.ts",
   outputDir: "../test-results/browser",
+  globalSetup: "./prepare.ts",
   workers: 2,
   fullyParallel: true,
-  timeout: 120_000,
-  // Machines are shared and stall now and then; what needed its second chance is listed as flaky.
-  retries: 1,
-  expect: { timeout: 20_000 },
+  retries: 0,
+  timeout: patient(60_000),
+  expect: { timeout: patient(10_000) },
   reporter: [["list"], ["json"]],
   use: {
     // Every test would keep all pages anew; the one that is about that lets it.
     serviceWorkers: "block",
     viewport: { width: 1280, height: 800 },
-    trace: "retain-on-failure",
+    // Recording costs a fifth of the time: npm test -- browser trace
+    trace: process.env.HOUND_TRACE ? "retain-on-failure" : "off",
+    screenshot: "only-on-failure",
     launchOptions: {
       executablePath: "/usr/bin/chromium",
       args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-first-run"],

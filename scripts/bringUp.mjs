@@ -78,13 +78,21 @@ export function serve(env) {
   return server;
 }
 
+/** The types of everything, from clean: an incremental build keeps files of deleted sources and can hide errors. */
+export function checkTypes() {
+  const compiled = hashOfCompiled();
+  clearCompiled();
+  const isSound = tool("tsc", ["-b", "--force", "--pretty", "false"], { mayFail: true });
+  if (isSound) stamp("compile", compiled);
+  return isSound;
+}
+
 /** Compiles core, server, command line and pages; each only when its sources changed. */
 export function build({ web = true } = {}) {
-  const shared = sources(["core/src", "server/src", "cli/src"]).concat(configs());
-  const compiled = hashOf(shared);
+  const compiled = hashOfCompiled();
   if (!stampIs("compile", compiled) || !existsSync(join(root, "cli", "dist", "main.js"))) {
     say("Compiling …");
-    for (const name of ["core", "server", "cli"]) rmSync(join(root, name, "dist"), { recursive: true, force: true });
+    clearCompiled();
     tool("tsc", ["-b", "server", "cli"]);
     stamp("compile", compiled);
   }
@@ -94,6 +102,14 @@ export function build({ web = true } = {}) {
   say("Building the pages …");
   tool("vite", ["build", "web", "--logLevel", "warn"]);
   stamp("pages", pages);
+}
+
+function hashOfCompiled() {
+  return hashOf(sources(["core/src", "server/src", "cli/src"]).concat(configs()));
+}
+
+function clearCompiled() {
+  for (const name of ["core", "server", "cli"]) rmSync(join(root, name, "dist"), { recursive: true, force: true });
 }
 
 function configs() {

@@ -1,72 +1,93 @@
-// Everything that is checked: types, lint with the architecture's arrows, unit and API tests, browser tests.
-// Each runner writes a JSON report; the last line adds them up. Names after `--` pick steps: npm test -- unit browser
-import { mkdirSync, readFileSync, rmSync } from "node:fs";
+// Everything that is checked: types, lint with the architecture's arrows, unit and API tests, browser tests. Words after
+// `--` choose: steps (npm test -- unit browser), all examples and stories (npm test -- deep), many times over
+// (npm test -- repeat 5). The last line adds up what the runners report.
+import { mkdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { browser, build, install, root, say, tool } from "./bringUp.mjs";
+import { browser, build, checkTypes, install, root, say, tool } from "./bringUp.mjs";
+import { measurePatience } from "./testing/patience.mjs";
+import { broken, ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./testing/reports.mjs";
 
 const STEPS = { types, lint, unit, browser: inBrowser };
-const chosen = process.argv.slice(2);
-const unknown = chosen.filter((name) => !(name in STEPS));
-if (unknown.length > 0) {
-  say(`No step is called ${unknown.join(", ")}; there are ${Object.keys(STEPS).join(", ")}.`);
-  process.exit(2);
-}
+const { chosen, times, isDeep } = understood(process.argv.slice(2));
 const reports = join(root, "test-results");
-let passed = 0;
-let failed = 0;
 
 install();
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
-for (const [name, step] of Object.entries(STEPS)) {
-  if (chosen.length > 0 && !chosen.includes(name)) continue;
-  const start = Date.now();
-  say(`\n== ${name}`);
-  step();
-  say(`-- ${name}: ${((Date.now() - start) / 1000).toFixed(1)} s`);
+const runs = [];
+const totals = [];
+for (let n = 1; n <= times; n += 1) {
+  if (times > 1) say(`\n==== run ${n} of ${times}`);
+  runs.push(await runOnce());
 }
-process.stdout.write(`${passed} passed, ${failed} failed\n`);
+const all = runs.flat();
+say(`\nThe slowest:\n${slowest(runs[0]).join("\n")}`);
+if (times > 1) say(`\nNot the same each time:\n${unsteady(runs).join("\n") || "  none"}`);
+say(`\n${totals.join("\n")}`);
+const failed = all.filter((t) => t.outcome === "failed").length;
+process.stdout.write(`${all.length - failed} passed, ${failed} failed\n`);
 process.exitCode = failed > 0 ? 1 : 0;
 
-function count(ok) {
-  if (ok) passed += 1;
-  else failed += 1;
+function understood(words) {
+  const at = words.indexOf("repeat");
+  const [, given] = at < 0 ? [] : words.splice(at, 2);
+  const count = at < 0 ? 1 : Number(given);
+  const steps = words.filter((word) => word !== "deep");
+  const unknown = steps.filter((name) => !(name in STEPS));
+  if (unknown.length > 0 || !(Number.isInteger(count) && count > 0)) {
+    say(`Steps are ${Object.keys(STEPS).join(", ")}; besides there are "deep" and "repeat 5".`);
+    process.exit(2);
+  }
+  return { chosen: steps.length > 0 ? steps : Object.keys(STEPS), times: count, isDeep: words.includes("deep") };
 }
 
-/** From clean: an incremental build keeps files of deleted sources and can hide errors. */
+async function runOnce() {
+  const tests = [];
+  for (const name of Object.keys(STEPS).filter((step) => chosen.includes(step))) {
+    const patience = await measurePatience();
+    const start = performance.now();
+    say(`\n== ${name} (time limits × ${patience.toFixed(1)})`);
+    const own = STEPS[name]({
+      ...process.env,
+      HOUND_PATIENCE: String(patience),
+      ...(isDeep ? { HOUND_DEEP: "1" } : {}),
+    });
+    const seconds = (performance.now() - start) / 1000;
+    const wrong = own.filter((t) => t.outcome === "failed");
+    for (const { name: what, file } of wrong) say(`-- FAILED ${file} ${what}`);
+    totals.push(`-- ${name}: ${own.length - wrong.length} passed, ${wrong.length} failed, ${seconds.toFixed(1)} s`);
+    say(totals.at(-1));
+    tests.push(...own);
+  }
+  return tests;
+}
+
 function types() {
-  count(tool("tsc", ["-b", "--force", "--pretty", "false"], { mayFail: true }));
+  return [{ name: "types", file: "", seconds: 0, outcome: checkTypes() ? "passed" : "failed" }];
 }
 
 function lint() {
-  count(tool("biome", ["check", "--error-on-warnings", "."], { mayFail: true }));
+  const isClean = tool("biome", ["check", "--error-on-warnings", "."], { mayFail: true });
+  return [{ name: "lint", file: "", seconds: 0, outcome: isClean ? "passed" : "failed" }];
 }
 
-function unit() {
+function unit(env) {
   const report = join(reports, "unit.json");
-  tool("vitest", ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`], { mayFail: true });
-  add(report, (r) => [r.numPassedTests, r.numFailedTests + r.numFailedTestSuites * (r.numTotalTests === 0 ? 1 : 0)]);
+  const args = ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`];
+  return ended("unit", tool("vitest", args, { mayFail: true, env }), testsIn("unit", report, ofVitest));
 }
 
-function inBrowser() {
+function inBrowser(env) {
   browser();
   build();
   const report = join(reports, "browser.json");
-  tool("playwright", ["test", "--config", "e2e/playwright.config.ts"], {
-    mayFail: true,
-    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: report },
-  });
-  add(report, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected + r.errors.length]);
+  const args = ["test", "--config", "e2e/playwright.config.ts"];
+  const isFine = tool("playwright", args, { mayFail: true, env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: report } });
+  return ended("browser", isFine, testsIn("browser", report, ofPlaywright));
 }
 
-/** A report that is missing or counts nothing is a failure, not a silence. */
-function add(file, countsOf) {
-  try {
-    const [good, bad] = countsOf(JSON.parse(readFileSync(file, "utf8")));
-    passed += good;
-    failed += good + bad === 0 ? 1 : bad;
-  } catch (error) {
-    say(`No report: ${error.message}`);
-    failed += 1;
-  }
+/** A runner that ends badly though every test passed has a failure of its own. */
+function ended(step, isFine, tests) {
+  if (isFine || tests.some((t) => t.outcome === "failed")) return tests;
+  return [...tests, broken(step, "the runner ended with an error")];
 }

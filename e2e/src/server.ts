@@ -1,100 +1,100 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { cpSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { test as base } from "@playwright/test";
-import Database from "better-sqlite3";
+import { readFileSync } from "node:fs";
+import { type BrowserContext, test as base } from "@playwright/test";
+import { RunningServer } from "./runningServer.ts";
 
-const ROOT = join(import.meta.dirname, "../..");
+const PREPARED = process.env.HOUND_E2E_PREPARED as string;
+const WINDOW = { width: 1280, height: 800 } as const;
 
-/** The built server on a database of its own, as a user would start it. */
-export class RunningServer {
-  private child: ChildProcess | null = null;
-  private port = "0";
-  readonly folder = mkdtempSync(join(tmpdir(), "hound-e2e-"));
-  private home = ROOT;
-  address = "";
-  /** Where the meter is that streams, from the next start on. */
-  meter: string | null = null;
-
-  /** Where the pages lie that it serves. */
-  get pages(): string {
-    return join(this.home, "web/dist");
-  }
-
-  /** Goes on from a copy of what was built, in which a test can change something. */
-  async moveOut() {
-    await this.kill();
-    this.home = join(this.folder, "home");
-    for (const part of ["server/dist", "server/package.json", "web/dist"])
-      cpSync(join(ROOT, part), join(this.home, part), { recursive: true });
-    symlinkSync(join(ROOT, "node_modules"), join(this.home, "node_modules"));
-    await this.start();
-  }
-
-  async start() {
-    const env = {
-      ...process.env,
-      PORT: this.port,
-      HOUND_DB: join(this.folder, "hound.sqlite"),
-      HOUND_DEMO: join(ROOT, "demo"),
-      ...(this.meter === null ? {} : { HOUND_DEMO_METER: this.meter }),
-    };
-    const child = spawn(process.execPath, [join(this.home, "server/dist/main.js")], { env });
-    this.child = child;
-    this.address = await new Promise<string>((done, fail) => {
-      let output = "";
-      const read = (chunk: Buffer) => {
-        output += chunk;
-        const ready = /ready: (\S+)/.exec(output);
-        if (ready) done(ready[1].replace(/\/$/, ""));
-      };
-      child.stdout?.on("data", read);
-      child.stderr?.on("data", read);
-      child.on("exit", () => fail(new Error(output)));
-    });
-    this.port = new URL(this.address).port;
-  }
-
-  /** Changes a stored text behind the database's back, as a bad disk would. */
-  async damage(table: string, column: string, from: string, to: string) {
-    const db = new Database(join(this.folder, "hound.sqlite"));
-    db.prepare(`UPDATE ${table} SET ${column} = replace(${column}, ?, ?)`).run(from, to);
-    db.close();
-  }
-
-  /** Pulls the plug. */
-  async kill() {
-    const { child } = this;
-    if (!child || child.exitCode !== null || child.signalCode !== null) return;
-    const ended = new Promise((done) => child.on("exit", done));
-    child.kill("SIGKILL");
-    await ended;
-  }
-
-  async remove() {
-    await this.kill();
-    rmSync(this.folder, { recursive: true, force: true });
-  }
-
-  /** Address of the bench of a demo job, by a word of its title. */
-  async bench(word: string, stage: string): Promise<string> {
-    const response = await fetch(`${this.address}/api/jobs?search=${encodeURIComponent(word)}`);
-    const { jobs } = (await response.json()) as { jobs: { id: string }[] };
-    return `${this.address}/jobs/${jobs[0].id}/${stage}`;
-  }
+interface Own {
+  /** The test kills, restarts or opens its server, or changes it in a way that no restored database takes back. */
+  readonly ownServer: boolean;
+  /** The test needs a browser as new: its pages kept, its clock, its network. */
+  readonly ownContext: boolean;
 }
 
-/** Every test has a server of its own, with the demo jobs in it. An error thrown in a page fails the test. */
-export const test = base.extend<{ server: RunningServer }>({
-  server: async ({ page }, use) => {
+interface Kept {
+  readonly keptServer: RunningServer;
+  readonly keptContext: BrowserContext;
+}
+
+/**
+ * Every test begins with the demo jobs and a browser that remembers nothing. Most share one server and one browser
+ * context a worker, both put back each time. An error thrown in a page fails the test.
+ */
+export const test = base.extend<Own & { server: RunningServer }, Kept>({
+  ownServer: [false, { option: true }],
+  ownContext: [false, { option: true }],
+
+  keptServer: [
+    // biome-ignore lint/correctness/noEmptyPattern: the runner reads from it what a fixture needs
+    async ({}, use) => {
+      const server = new RunningServer(PREPARED);
+      await server.start();
+      await use(server);
+      await server.remove();
+    },
+    { scope: "worker" },
+  ],
+
+  // What the browser has compiled of the pages it keeps with the context.
+  keptContext: [
+    async ({ browser }, use) => {
+      const context = await browser.newContext({ viewport: WINDOW, serviceWorkers: "block" });
+      await use(context);
+      await context.close();
+    },
+    { scope: "worker" },
+  ],
+
+  server: async ({ ownServer, keptServer, page }, use) => {
     const thrown: string[] = [];
     page.on("pageerror", (error) => thrown.push(error.message));
-    const server = new RunningServer();
-    await server.start();
-    await use(server);
-    await server.remove();
+    if (ownServer) {
+      const server = new RunningServer(PREPARED);
+      await server.start();
+      await use(server);
+      await server.remove();
+    } else {
+      await putBack(keptServer);
+      await use(keptServer);
+    }
     if (thrown.length > 0) throw new Error(`thrown in the page: ${thrown.join("; ")}`);
   },
+
+  context: async ({ ownContext, keptContext, keptServer, browser, contextOptions, serviceWorkers }, use) => {
+    if (ownContext) {
+      const context = await browser.newContext({ ...contextOptions, serviceWorkers, viewport: WINDOW });
+      await use(context);
+      await context.close();
+      return;
+    }
+    await use(keptContext);
+    for (const other of browser.contexts()) if (other !== keptContext) await other.close();
+    await forget(keptContext, keptServer.address);
+  },
 });
+
+/** For what kills, restarts or opens its server, or needs a browser as new: both are the test's own. */
+export const alone = test.extend({ ownServer: true, ownContext: true });
 export { expect } from "@playwright/test";
+
+/** The demo as it was, in a server that goes on. */
+async function putBack(server: RunningServer) {
+  const response = await fetch(`${server.address}/api/restore`, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream" },
+    body: readFileSync(PREPARED),
+  });
+  if (!response.ok) throw new Error(await response.text());
+}
+
+/** All that a test left in a browser: pages, what they stored, permissions. */
+async function forget(context: BrowserContext, origin: string) {
+  for (const page of context.pages()) await page.close();
+  const page = await context.newPage();
+  const client = await context.newCDPSession(page);
+  const storageTypes = "cookies,local_storage,indexeddb,cache_storage,file_systems,shared_storage";
+  await client.send("Storage.clearDataForOrigin", { origin, storageTypes });
+  await page.close();
+  await context.clearPermissions();
+}

@@ -25,6 +25,7 @@ import { MeterLink } from "./meter/link.ts";
 import { linkRoutes, linkStream } from "./meter/routes.ts";
 import { pictureBytes, pictureRoutes, pictureUpload, rawPicture } from "./pictures/routes.ts";
 import { Problem } from "./problems.ts";
+import { LIMITS, type Limits } from "./threads/limits.ts";
 import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
@@ -43,6 +44,8 @@ export interface AppEffects {
   readonly pairing?: Pairing;
   /** Where what takes long is done; left out, in threads of its own. */
   readonly threads?: Threads;
+  /** How long it may take. */
+  readonly limits?: Limits;
   /** The connection to a meter that streams; left out, one that is off. */
   readonly link?: MeterLink;
   /** Hosts besides this machine on which a meter may be. */
@@ -56,7 +59,8 @@ const UPLOADS = /^\/api\/(?:restore|workshop|jobs\/[^/]+\/pictures)$/;
 
 /** The whole server but for the listening: all effects come in from outside. */
 export function createApp(effects: AppEffects): Express {
-  const { db, log, now, hosts = [], pairing, threads = new Threads(), metersAt = [], pages } = effects;
+  const { db, log, now, hosts = [], pairing, limits = LIMITS, metersAt = [], pages } = effects;
+  const { threads = new Threads(limits) } = effects;
   const app = express();
   const events = new JobEvents();
   const jobs = new JobService(db, now, threads);
@@ -71,7 +75,7 @@ export function createApp(effects: AppEffects): Express {
     ...meterRoutes(db),
     ...linkRoutes(db, link, metersAt),
     ...copyRoutes(db, now, () => events.tellAll()),
-    ...diagnoseRoutes(new DiagnoseService(threads)),
+    ...diagnoseRoutes(new DiagnoseService(threads, limits)),
   ];
   const api = express.Router();
   app.disable("x-powered-by");
@@ -138,9 +142,10 @@ export function createApp(effects: AppEffects): Express {
 }
 
 /** The connection to a meter: the simulated one is put on the job's circuit as it is stored. */
-export function meterLinkFor(jobs: JobService, now: () => Date): MeterLink {
+export function meterLinkFor(jobs: JobService, now: () => Date, patience = 1): MeterLink {
   return new MeterLink({
     now,
+    patience,
     circuitOf: async (id) => {
       const job = await jobs.find(id).catch(() => null);
       return job && { title: job.title, circuit: job.circuit.trail };

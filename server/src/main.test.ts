@@ -5,11 +5,15 @@ import { createServer } from "node:net";
 import { networkInterfaces, tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { build } from "../../scripts/bringUp.mjs";
 import { openDatabase } from "./database/open.ts";
 
 let folder: string;
 let children: ChildProcess[];
+
+// As users start it: what is compiled starts four times as fast as its sources do.
+beforeAll(() => build({ web: false }));
 
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), "hound-"));
@@ -28,13 +32,9 @@ interface Running {
 }
 
 function start(env: Record<string, string>): Promise<Running> {
-  const child = spawn(
-    process.execPath,
-    ["--conditions=source", "--import", "tsx", join(import.meta.dirname, "main.ts")],
-    {
-      env: { ...process.env, HOUND_DB: join(folder, "hound.sqlite"), ...env },
-    },
-  );
+  const child = spawn(process.execPath, [join(import.meta.dirname, "../dist/main.js")], {
+    env: { ...process.env, HOUND_DB: join(folder, "hound.sqlite"), ...env },
+  });
   children.push(child);
   let output = "";
   return new Promise((done, fail) => {

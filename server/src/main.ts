@@ -16,6 +16,7 @@ import { rebuildLogbook } from "./jobs/rebuild.ts";
 import { JobService } from "./jobs/service.ts";
 import type { MeterLink } from "./meter/link.ts";
 import { storedLink } from "./meter/routes.ts";
+import { limitsTimes } from "./threads/limits.ts";
 import { secretOf } from "./workshop/secret.ts";
 
 /** What the server is told from outside; see the README. */
@@ -34,6 +35,8 @@ interface Settings {
   readonly meters: readonly string[];
   /** Address of the simulated meter that goes with the demo data. */
   readonly demoMeter: string | undefined;
+  /** How many times slower than usual the machine is. */
+  readonly patience: number;
 }
 
 const DEFAULT_PORT = 4620;
@@ -51,11 +54,19 @@ function settingsFrom(env: NodeJS.ProcessEnv): Settings {
     hosts: listIn(env.HOUND_HOSTS),
     meters: listIn(env.HOUND_METERS),
     demoMeter: env.HOUND_DEMO_METER,
+    patience: patienceFrom(env.HOUND_PATIENCE),
     tls: tlsFrom(env),
     database: resolve(root, env.HOUND_DB ?? "data/hound.sqlite"),
     pages: resolve(root, "web/dist"),
     demo: env.HOUND_DEMO === undefined ? undefined : resolve(root, env.HOUND_DEMO),
   };
+}
+
+function patienceFrom(text = "1"): number {
+  const patience = Number(text);
+  if (!(patience >= 1 && patience <= 100))
+    throw new StartProblem(`HOUND_PATIENCE is “${text}”: it is a number from 1, as usual, to 100.`);
+  return patience;
 }
 
 const listIn = (text = "") => text.split(",").flatMap((h) => (h.trim() === "" ? [] : [h.trim()]));
@@ -158,7 +169,7 @@ async function main() {
   }
   const pairing = isLocal(settings) ? undefined : new Pairing(await secretOf(db), settings.tls !== null, now);
   const { pages, tls } = settings;
-  const link = meterLinkFor(new JobService(db, now), now);
+  const link = meterLinkFor(new JobService(db, now), now, settings.patience);
   const metersAt = settings.meters;
   const app = createApp({
     db,
@@ -166,6 +177,7 @@ async function main() {
     now,
     hosts: namesOf(settings),
     ...(pairing ? { pairing } : {}),
+    limits: limitsTimes(settings.patience),
     link,
     metersAt,
     pages,

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
+import { examples } from "../test/examples.ts";
 import { fewestHops } from "../test/plain/hops.ts";
 import { layoutBoard, wrapLanes } from "./index.ts";
 
@@ -38,7 +39,7 @@ describe("the board", () => {
           for (const t of strips)
             if (s !== t && s.row === t.row) expect(s.right <= t.left || t.right <= s.left).toBe(true);
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 
@@ -91,7 +92,7 @@ describe("the board", () => {
           for (const b of bars) for (const row of [b.top, b.bottom]) expect(rows).toContain(row);
         });
       }),
-      { numRuns: 120 },
+      examples(120),
     );
   });
 

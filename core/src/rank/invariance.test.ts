@@ -4,6 +4,7 @@ import type { Circuit, Part } from "../circuit/index.ts";
 import type { NumericReading, Priors } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { decimals } from "../test/arbitrary/numbers.ts";
+import { examples } from "../test/examples.ts";
 import { type CaseKind, drawCase } from "../test/plain/drawCase.ts";
 import { type RankInput, type Ranking, rankFaults, rankingOf, weighFaults } from "./index.ts";
 
@@ -72,7 +73,7 @@ describe("a ranking", () => {
         for (const { blunderProbability: p } of readings) expect(p >= 0 && p <= 1 + 1e-9, `${p}`).toBe(true);
         expect(healthyButMistaken >= 0 && healthyButMistaken <= 1 + 1e-9).toBe(true);
       }),
-      { numRuns: 25 },
+      examples(25),
     );
   });
 
@@ -82,7 +83,7 @@ describe("a ranking", () => {
         const alone = [oneStepEach([one])[0], oneStepEach([two])[0]];
         expect(oneStepEach([one, two])).toEqual(alone);
       }),
-      { numRuns: 10 },
+      examples(10),
     );
   });
 
@@ -92,7 +93,7 @@ describe("a ranking", () => {
         // Borderline cells are split or not by their last digits.
         expectSame(rank(drawn), rank(withReadings(drawn, [...drawn.readings].reverse())), 1e-5);
       }),
-      { numRuns: 20 },
+      examples(20),
     );
   });
 
@@ -104,7 +105,7 @@ describe("a ranking", () => {
         const turned = drawn.readings.map((r) => swapped(r, drawn.circuit.reference));
         expectSame(rank(drawn), rank(withReadings(drawn, turned)));
       }),
-      { numRuns: 20 },
+      examples(20),
     );
   });
 
@@ -119,7 +120,7 @@ describe("a ranking", () => {
           1e-5,
         );
       }),
-      { numRuns: 20 },
+      examples(20),
     );
   });
 
@@ -140,7 +141,7 @@ describe("a ranking", () => {
           1e-4,
         );
       }),
-      { numRuns: 20 },
+      examples(20),
     );
   });
 
@@ -170,7 +171,7 @@ describe("a ranking", () => {
         // A short is 10 mΩ, whatever it shorts, which must be too little to tell.
         expectSame(run(5), run(50), 5e-3);
       }),
-      { numRuns: 20 },
+      examples(20),
     );
   });
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
 import { solveNetwork } from "../solve/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
+import { examples } from "../test/examples.ts";
 import { currentPath, describeStretch, oddities, relationOf, ruleFor } from "./index.ts";
 
 const solved = (network: Network) => {
@@ -55,7 +56,7 @@ describe("words about a circuit hold in every case", () => {
           }
         }
       }),
-      { numRuns: 400 },
+      examples(400),
     );
     for (const seen of [series, parallel, neither]) expect(seen).toBeGreaterThan(20);
   });
@@ -71,7 +72,7 @@ describe("words about a circuit hold in every case", () => {
           for (const k of all.slice(start, start + size)) expect(words).toContain(network.branches[k].name);
         }
       }),
-      { numRuns: 60 },
+      examples(60),
     );
   });
 
@@ -103,7 +104,7 @@ describe("words about a circuit hold in every case", () => {
           expect(kinds.includes("dead end")).toBe(from !== to && !reached.has(to));
         });
       }),
-      { numRuns: 100 },
+      examples(100),
     );
   });
 
@@ -124,7 +125,7 @@ describe("words about a circuit hold in every case", () => {
           }
         });
       }),
-      { numRuns: 80 },
+      examples(80),
     );
   });
 });
@@ -149,7 +150,7 @@ describe("the path of the current", () => {
           for (let i = 1; i < ends.length; i += 1) expect(ends[i][0]).toBe(ends[i - 1][1]);
         });
       }),
-      { numRuns: 80 },
+      examples(80),
     );
   });
 });

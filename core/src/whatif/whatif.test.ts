@@ -5,6 +5,7 @@ import { readTrail } from "../notation/index.ts";
 import { prepare, type RankInput, rankFaults } from "../rank/index.ts";
 import { meterData, type NumericReading } from "../record/index.ts";
 import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "../simulate/index.ts";
+import { examples } from "../test/examples.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
 import {
   afterwards,
@@ -109,7 +110,7 @@ describe("faults in words", () => {
           }
         }
       }),
-      { numRuns: 30 },
+      examples(30),
     );
   });
 });

@@ -1,28 +1,34 @@
 import type { CaseFile } from "@hound/core/notation";
 import { Problem } from "../problems.ts";
+import { LIMITS, type Limits } from "../threads/limits.ts";
 import { isAborted, type Threads } from "../threads/threads.ts";
 import type { Task, Unreadable } from "../threads/worker.ts";
-
-/** Seconds that one request may take. */
-const MOST_SECONDS = 60;
 
 /** A task without the case. */
 export type Wish = Task extends infer T ? (T extends { readonly file: CaseFile } ? Omit<T, "file"> : never) : never;
 
 /** Diagnoses cases for other programs. */
 export class DiagnoseService {
-  constructor(private readonly threads: Threads) {}
+  private readonly seconds: number;
+
+  /** @param limits how long one request may take */
+  constructor(
+    private readonly threads: Threads,
+    { diagnosingSeconds }: Limits = LIMITS,
+  ) {
+    this.seconds = diagnosingSeconds;
+  }
 
   /**
    * @param gone ends the work: whoever asked does not wait any more
    * @throws Problem of the first case that is wrong, with its number and place; `busy` where too many wait
    */
   async all(cases: readonly CaseFile[], wish: Wish, gone: AbortSignal): Promise<object[]> {
-    const signal = AbortSignal.any([gone, AbortSignal.timeout(1000 * MOST_SECONDS)]);
+    const signal = AbortSignal.any([gone, AbortSignal.timeout(1000 * this.seconds)]);
     const tasks = cases.map((file) => this.threads.diagnose({ ...wish, file } as Task, signal));
     const results = await Promise.allSettled(tasks);
     return results.map((result, n) => {
-      if (result.status === "rejected") throw refusalOf(result.reason, n);
+      if (result.status === "rejected") throw refusalOf(result.reason, n, this.seconds);
       const { value } = result;
       if (isOf("unreadable", value)) throw unreadable(value as Unreadable, n);
       if (!isOf("problem", value)) return value;
@@ -43,7 +49,7 @@ function unreadable({ mistakes }: Unreadable, n: number): Problem {
   });
 }
 
-function refusalOf(reason: unknown, n: number): Error {
+function refusalOf(reason: unknown, n: number, seconds: number): Error {
   if (!isAborted(reason)) return reason as Error;
-  return new Problem("took-too-long", { detail: `case ${n} was not done within ${MOST_SECONDS} seconds` });
+  return new Problem("took-too-long", { detail: `case ${n} was not done within ${seconds} seconds` });
 }

@@ -4,7 +4,7 @@ import type { MeterLinkSettings, Quantity } from "@hound/core/record";
 import { IDENTIFY, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
 
 /** Milliseconds: to the first answer, to any other, between two queries. */
-const PATIENCE = { identify: 1500, answer: 3000, between: 50 };
+const USUAL = { identify: 1500, answer: 3000, between: 50 };
 
 /** What a line to a meter tells whoever opened it. */
 export interface LineEvents {
@@ -26,12 +26,13 @@ export class MeterLine {
     private readonly settings: MeterLinkSettings,
     private readonly wanted: () => Quantity,
     private readonly events: LineEvents,
+    private readonly patience = 1,
   ) {
     const at = settings.address.lastIndexOf(":");
     const host = settings.address.slice(0, at).replace(/^\[|\]$/g, "");
     this.socket = connect({ host, port: Number(settings.address.slice(at + 1)) });
     this.socket.setNoDelay(true);
-    this.socket.setTimeout(PATIENCE.answer * 2, () => this.close("it says nothing"));
+    this.socket.setTimeout(USUAL.answer * 2 * patience, () => this.close("it says nothing"));
     this.socket.on("error", (error: NodeJS.ErrnoException) => this.close(whyNot(error)));
     this.socket.on("close", () => this.close("it closed the connection"));
     this.socket.on("connect", () => void this.run());
@@ -56,17 +57,17 @@ export class MeterLine {
 
   private async run() {
     const isAsked = this.settings.protocol === "scpi";
-    const name = await this.ask(IDENTIFY, PATIENCE.identify);
+    const name = await this.ask(IDENTIFY, USUAL.identify * this.patience);
     if (this.isClosed) return;
     if (isAsked && name === null) return this.close("it does not answer *IDN?; does it send lines by itself?");
     this.events.onOpen(name ?? "a meter that sends lines");
     while (isAsked && !this.isClosed) {
       const quantity = this.wanted();
-      const answer = await this.ask(QUERIES[quantity], PATIENCE.answer);
+      const answer = await this.ask(QUERIES[quantity], USUAL.answer * this.patience);
       if (answer === null) return this.close("it does not answer");
       const sample = sampleIn(answer);
       if (sample) this.events.onSample(sample, sample.quantity ?? quantity);
-      await new Promise((done) => setTimeout(done, PATIENCE.between));
+      await new Promise((done) => setTimeout(done, USUAL.between));
     }
   }
 

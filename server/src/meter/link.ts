@@ -21,6 +21,8 @@ export interface LinkEffects {
   readonly now: () => Date;
   /** Milliseconds that only go forward. */
   readonly clock?: () => number;
+  /** How many times longer than usual a meter may take to answer. */
+  readonly patience?: number;
   /** Of a job, title and trail: what the simulated meter is put on. */
   readonly circuitOf: (job: string) => Promise<{ title: string; circuit: string } | null>;
 }
@@ -96,25 +98,30 @@ export class MeterLink {
 
   private open() {
     this.become("connecting", this.why);
-    const line = new MeterLine(this.settings, () => this.wanted(), {
-      onOpen: (name) => {
-        this.name = name;
-        this.pause = AGAIN.first;
-        this.become("open", "");
-        void this.tellStandIn();
+    const line = new MeterLine(
+      this.settings,
+      () => this.wanted(),
+      {
+        onOpen: (name) => {
+          this.name = name;
+          this.pause = AGAIN.first;
+          this.become("open", "");
+          void this.tellStandIn();
+        },
+        onSample: (sample, quantity) => this.line === line && this.take(sample, quantity),
+        onClosed: (why) => {
+          if (this.line !== line) return;
+          this.line = null;
+          this.hold.broken();
+          this.shows = null;
+          if (!this.settings.isOn) return;
+          this.become("waiting", why);
+          this.timer = setTimeout(() => this.open(), this.pause);
+          this.pause = Math.min(AGAIN.most, this.pause * 2);
+        },
       },
-      onSample: (sample, quantity) => this.line === line && this.take(sample, quantity),
-      onClosed: (why) => {
-        if (this.line !== line) return;
-        this.line = null;
-        this.hold.broken();
-        this.shows = null;
-        if (!this.settings.isOn) return;
-        this.become("waiting", why);
-        this.timer = setTimeout(() => this.open(), this.pause);
-        this.pause = Math.min(AGAIN.most, this.pause * 2);
-      },
-    });
+      this.effects.patience,
+    );
     this.line = line;
   }
 

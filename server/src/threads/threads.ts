@@ -1,13 +1,12 @@
 import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import { Problem } from "../problems.ts";
+import { LIMITS, type Limits } from "./limits.ts";
 import work, { type CaseRead, type CircuitLook, type Task } from "./worker.ts";
 
 /** Tasks that wait at most, and seconds after which an idle thread ends. */
 const MOST_WAITING = 256;
 const IDLE_SECONDS = 20;
-/** Seconds that reading a text may take. */
-const READING_SECONDS = 10;
 /** Texts up to this length are read at once: it takes less than handing them over. */
 const SHORT = 2000;
 
@@ -28,7 +27,13 @@ export const readHere: Reader = {
  * one) diagnose, so that neither waits for the other.
  */
 export class Threads implements Reader {
+  private readonly readingSeconds: number;
   private readonly pools = new Map<"read" | "diagnose", Piscina<Task, unknown>>();
+
+  /** @param limits how long a task may take */
+  constructor({ readingSeconds }: Limits = LIMITS) {
+    this.readingSeconds = readingSeconds;
+  }
 
   async look(trail: string): Promise<CircuitLook> {
     return trail.length <= SHORT ? readHere.look(trail) : this.read<CircuitLook>({ kind: "look", trail });
@@ -49,11 +54,12 @@ export class Threads implements Reader {
   }
 
   private async read<T>(task: Task): Promise<T> {
+    const { readingSeconds } = this;
     try {
-      return (await this.run("read", task, AbortSignal.timeout(1000 * READING_SECONDS))) as T;
+      return (await this.run("read", task, AbortSignal.timeout(1000 * readingSeconds))) as T;
     } catch (error) {
       if (!isAborted(error)) throw error;
-      throw new Problem("took-too-long", { detail: `it was not read within ${READING_SECONDS} seconds` });
+      throw new Problem("took-too-long", { detail: `it was not read within ${readingSeconds} seconds` });
     }
   }
 

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../../circuit/index.ts";
 import { readTrail } from "../../notation/index.ts";
 import { linearCircuits } from "../../test/arbitrary/circuits.ts";
+import { examples } from "../../test/examples.ts";
 import {
   type BreadboardPlan,
   checkBreadboard,
@@ -74,7 +75,7 @@ describe("the breadboard", () => {
           for (const l of plan.leads) expect(at(l.hole) === at(probe)).toBe(l.node === node);
         }
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 
@@ -100,7 +101,7 @@ describe("the breadboard", () => {
           expect(taken.filter((t) => t === halfRow(from)).length).toBeLessThanOrEqual(4);
         }
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 
@@ -143,7 +144,7 @@ describe("the breadboard", () => {
         );
         expect(through).toEqual([]);
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 
@@ -158,7 +159,7 @@ describe("the breadboard", () => {
         if (!isRail && plan.leads.filter((l) => l.node === node).length < 2) return;
         expect(checkBreadboard(moved(plan, lead, rows)).join("\n")).toContain(part);
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 

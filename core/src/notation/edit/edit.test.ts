@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Circuit, NodeName } from "../../circuit/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
+import { share } from "../../test/examples.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
 import {
   type Edited,
@@ -135,13 +136,13 @@ describe("edits of a trail", () => {
     expect(freeDesignator(sound(VENT), "resistor")).toBe("R10");
   });
 
-  it("give the circuit that was meant, and keep names, notes and comments, through a thousand random edits", () => {
+  it("give the circuit that was meant, and keep names, notes and comments, through many random edits", () => {
     const random = seededRandom(11);
     const pick = <T>(list: readonly T[]): T => list[Math.floor(random.next() * list.length)];
     const tally = new Map<string, number>();
     let text = VENT;
     let made = 0;
-    for (let round = 0; made < 1000; round += 1) {
+    for (let round = 0; made < share(1000); round += 1) {
       const trail = sound(text);
       const circuit = trail.circuit as Circuit;
       if (round % 40 === 39 || circuit.parts.length > 24) {

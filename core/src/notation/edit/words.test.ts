@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Circuit, NodeName, Part } from "../../circuit/index.ts";
 import { anyCircuit, anyPart } from "../../test/arbitrary/circuits.ts";
+import { examples } from "../../test/examples.ts";
 import { differences } from "../difference.ts";
 import { readTrail, writePart, writeTrail } from "../trail/index.ts";
 import { formatTrail, setWord, troubleWith, type WordRole, withFreeDesignators, wordsOfPart } from "./index.ts";
@@ -82,7 +83,7 @@ describe("one word of a part", () => {
           expect(wordsOfPart(readTrail(gone.text), part.designator).map((w) => w.role)).not.toContain(role);
         },
       ),
-      { numRuns: 300 },
+      examples(300),
     );
   });
 
@@ -123,7 +124,7 @@ describe("whole trails", () => {
         expect(formatTrail(readTrail(tidy))).toBe(tidy);
         expect(differences(sound(text), sound(tidy))).toEqual([]);
       }),
-      { numRuns: 120 },
+      examples(120),
     );
   });
 
@@ -147,7 +148,7 @@ describe("whole trails", () => {
             .sort(),
         ).toEqual(found.map((d) => d.designator).sort());
       }),
-      { numRuns: 150 },
+      examples(150),
     );
   });
 });

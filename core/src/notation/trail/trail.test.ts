@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Circuit } from "../../circuit/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { anyCircuit } from "../../test/arbitrary/circuits.ts";
+import { examples } from "../../test/examples.ts";
 import { applyEdits, nameNode, pinNode, readTrail, writePart, writeTrail } from "../index.ts";
 import { Lines, positionAt } from "../mistake.ts";
 
@@ -35,7 +36,7 @@ describe("the trail", () => {
       fc.property(anyCircuit, (circuit) => {
         expect(sound(writeTrail(circuit))).toEqual(circuit);
       }),
-      { numRuns: 200 },
+      examples(200),
     );
   });
 
@@ -68,7 +69,7 @@ describe("the trail", () => {
             .join(""),
         ).toBe(text);
       }),
-      { numRuns: 300 },
+      examples(300),
     );
   });
 

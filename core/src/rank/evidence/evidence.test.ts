@@ -5,6 +5,7 @@ import { priorData } from "../../faults/index.ts";
 import { gramInto, normalTail, Spreads } from "../../kernels/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { decimals, lists } from "../../test/arbitrary/numbers.ts";
+import { examples } from "../../test/examples.ts";
 import { Evidence } from "./evidence.ts";
 import type { Reader } from "./reader.ts";
 import { SLIP_COUNT } from "./slips.ts";
@@ -168,7 +169,7 @@ describe("the density of readings", () => {
         fc.pre(exact > -1e6);
         expect(Math.abs(own - exact)).toBeLessThan(dust);
       }),
-      { numRuns: 300 },
+      examples(300),
     );
   });
 
@@ -252,7 +253,7 @@ describe("the density of readings", () => {
             Math.min(density - 1e-9, floor - 1),
           );
       }),
-      { numRuns: 200 },
+      examples(200),
     );
   });
 

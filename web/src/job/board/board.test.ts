@@ -4,7 +4,7 @@ import { readQuick, readTrail } from "@hound/core/notation";
 import { rankFaults } from "@hound/core/rank";
 import type { Reading } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
-import { linearCircuits } from "@hound/core/test";
+import { examples, linearCircuits } from "@hound/core/test";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { alikeOf, suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
@@ -208,7 +208,7 @@ describe("the geometry", () => {
           }
         },
       ),
-      { numRuns: 100 },
+      examples(100),
     );
   });
 
