@@ -2,7 +2,8 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, gzipSync } from "node:zlib";
 import type { Page } from "@playwright/test";
-import { expect, test } from "./server.ts";
+import { patient } from "./patience.ts";
+import { expect, alone as test } from "./server.ts";
 
 test.use({ serviceWorkers: "allow" });
 
@@ -62,7 +63,7 @@ test("the pages load and work while the server is away, and all of it arrives wh
   await expect(waiting).toContainText("Soil heater, north bed");
   await server.start();
   // Nobody opens the jobs: it goes out all the same.
-  await expect(waiting).toBeHidden({ timeout: 45_000 });
+  await expect(waiting).toBeHidden({ timeout: patient(45_000) });
   expect(await valuesOf(page, address)).toContain(1.93);
   const { jobs } = await (await page.request.get(`${server.address}/api/jobs?search=soil+heater`)).json();
   expect(jobs).toMatchObject([{ title: "Soil heater, north bed", partCount: 3 }]);
@@ -78,7 +79,9 @@ test("another tab sends what a closed one left, also where nobody opens the job"
   for (const words of ["A 23.9", "C 1.94"]) await record(other, words);
   await other.close();
   await server.start();
-  await expect.poll(() => valuesOf(page, address), { timeout: 45_000 }).toEqual(expect.arrayContaining([23.9, 1.94]));
+  await expect
+    .poll(() => valuesOf(page, address), { timeout: patient(45_000) })
+    .toEqual(expect.arrayContaining([23.9, 1.94]));
   const values = await valuesOf(page, address);
   expect(values.filter((v: number) => v === 23.9)).toHaveLength(1);
 });

@@ -1,5 +1,7 @@
 import type { Page } from "@playwright/test";
-import { expect, type RunningServer, test } from "./server.ts";
+import { patient } from "./patience.ts";
+import type { RunningServer } from "./runningServer.ts";
+import { expect, test } from "./server.ts";
 
 const board = (page: Page) => page.getByRole("listbox", { name: /Board of/ });
 const part = (page: Page, name: RegExp) => board(page).getByRole("option", { name });
@@ -42,7 +44,7 @@ test("forty parts stay readable: in lanes, at every size, no text over another, 
   server,
 }) => {
   await fromLibrary(page, server, "propagation", "expected");
-  await expect(board(page).getByRole("option")).toHaveCount(64, { timeout: 15_000 });
+  await expect(board(page).getByRole("option")).toHaveCount(64, { timeout: patient(15_000) });
   expect(await overlaps(page)).toEqual([]);
   const label = board(page).locator("svg text", { hasText: /^HR1 / });
   expect((await label.boundingBox())?.height ?? 0).toBeGreaterThan(11);
@@ -87,8 +89,6 @@ test("the trail completes, folds, mends and puts its spaces in order by keys", a
   await page.keyboard.press("Control+End");
   await page.keyboard.type("[B]   R");
   await expect(page.getByRole("option", { name: /^R6/ }).first()).toBeVisible();
-  // A list that has only just opened does not take keys yet: it might surprise.
-  await page.waitForTimeout(150);
   await page.keyboard.press("Tab");
   await page.keyboard.type("4k");
   await expect(page.getByRole("option", { name: /^4k7/ })).toBeVisible();
@@ -96,7 +96,6 @@ test("the trail completes, folds, mends and puts its spaces in order by keys", a
   await page.keyboard.type("7 [");
   await page.keyboard.type("Q");
   await expect(page.getByRole("option", { name: /^Q/ })).toBeVisible();
-  await page.waitForTimeout(150);
   await page.keyboard.press("Tab");
   await expect.poll(text).toContain("[B]   R6 4k7 [Q]");
   await expect(part(page, /^R6 4\.7\skΩ/)).toBeAttached();

@@ -1,5 +1,7 @@
 import type { BrowserContext, Page } from "@playwright/test";
-import { expect, type RunningServer, test } from "./server.ts";
+import { patient } from "./patience.ts";
+import type { RunningServer } from "./runningServer.ts";
+import { expect, alone as test } from "./server.ts";
 
 /** How often it is tried; the benchmark tries it hundreds of times. */
 const RUNS = Number(process.env.HOUND_RUNS ?? 3);
@@ -22,7 +24,7 @@ test(`whatever dies while lines are typed in two tabs, each arrives once: ${RUNS
   context,
   server,
 }) => {
-  test.setTimeout(60_000 + 60_000 * RUNS);
+  test.setTimeout(patient(60_000 + 60_000 * RUNS));
   await page.goto(`${server.address}/jobs`);
   const counts = { server: 0, close: 0, crash: 0, network: 0 };
   for (let run = 0; run < RUNS; run += 1) {
@@ -36,7 +38,7 @@ test(`whatever dies while lines are typed in two tabs, each arrives once: ${RUNS
       return readings.map((r: { reading: { value: number } }) => r.reading.value).sort((a: number, b: number) => a - b);
     };
     const expected = [...typed].sort((a, b) => a - b);
-    await expect.poll(stored, { timeout: 50_000, message: `run ${run}, ${end}` }).toEqual(expected);
+    await expect.poll(stored, { timeout: patient(50_000), message: `run ${run}, ${end}` }).toEqual(expected);
     for (const tab of context.pages().slice(1)) await tab.close();
   }
   test.info().annotations.push({ type: "runs", description: JSON.stringify(counts) });

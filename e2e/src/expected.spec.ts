@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
+import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
 const board = (page: Page) => page.getByRole("listbox", { name: /Board of/ });
@@ -23,7 +24,7 @@ test("the chart says what every part should show, why, and how far tolerances mo
   await expect(behind).toContainText("Same current as R3: nothing branches off at C");
   await expect(behind).toContainText(/Still healthy.*mA to .*mA/);
   await behind.getByRole("button", { name: /^Draw 10\s000/ }).click();
-  await expect(behind.getByRole("img", { name: /^Histogram/ })).toBeVisible({ timeout: 20_000 });
+  await expect(behind.getByRole("img", { name: /^Histogram/ })).toBeVisible({ timeout: patient(20_000) });
   await expect(behind).toContainText(/9[3-7]\.\d\s% fall within the bracket/);
   await page.getByRole("button", { name: "Copy as CSV" }).click();
   const csv = await page.evaluate(() => navigator.clipboard.readText());

@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
+import { patient } from "./patience.ts";
 
 /** What the benchmarks hold the product to in full counts, here in small ones; how long it takes does not count. */
 const COUNTS = {
@@ -12,7 +13,7 @@ const COUNTS = {
 
 for (const [name, counts] of Object.entries(COUNTS))
   test(`the benchmark ${name} finds no fault`, () => {
-    test.setTimeout(240_000);
+    test.setTimeout(patient(240_000));
     const root = join(import.meta.dirname, "../..");
     const { status, stdout, stderr } = spawnSync(
       process.execPath,

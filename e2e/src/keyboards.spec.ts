@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { Keyboard, LAYOUTS, type LayoutName } from "./layouts.ts";
-import { expect, test } from "./server.ts";
+import { alone, expect, test } from "./server.ts";
 
 const TRAIL = "BT1 24V 2% ri=0,3: F1 1A + <A> R1 220 5% + <B> (R2 1k 5% ! R3 470 2% + <C> R4 330 5%) + <D> R5 100 1%";
 
@@ -97,33 +97,34 @@ test("AltGr types what it types and steers nothing; keys of one letter can be ch
   await expect(page.getByRole("dialog")).toHaveCount(0);
 });
 
-test("Home, End and a name typed walk the board; Ctrl+Z in a cell takes back the last edit", async ({
-  page,
-  server,
-}) => {
-  await page.goto(await server.bench("pump", "circuit"));
-  const board = page.getByRole("listbox", { name: /Board of/ });
-  await board.focus();
-  const active = async () =>
-    page.locator(`#${await board.getAttribute("aria-activedescendant")}`).getAttribute("aria-label");
-  await page.keyboard.press("End");
-  const last = await active();
-  await page.keyboard.press("Home");
-  expect(await active()).not.toBe(last);
-  await page.keyboard.type("HR1");
-  expect(await active()).toMatch(/^HR1 /);
-  await page.keyboard.type("RT");
-  expect(await active()).not.toMatch(/^RT1 /);
-  await page.waitForTimeout(1000);
-  await page.keyboard.type("RT");
-  expect(await active()).toMatch(/^RT1 /);
-  await page.getByRole("tab", { name: "Parts" }).click();
-  const cell = page.getByLabel("R1 value", { exact: true });
-  const before = await cell.inputValue();
-  await cell.fill("3k3");
-  await page.keyboard.press("Enter");
-  await expect(cell).toHaveValue("3k3");
-  await cell.focus();
-  await page.keyboard.press("Control+z");
-  await expect(cell).toHaveValue(before);
-});
+alone(
+  "Home, End and a name typed walk the board; Ctrl+Z in a cell takes back the last edit",
+  async ({ page, server }) => {
+    await page.clock.install();
+    await page.goto(await server.bench("pump", "circuit"));
+    const board = page.getByRole("listbox", { name: /Board of/ });
+    await board.focus();
+    const active = async () =>
+      page.locator(`#${await board.getAttribute("aria-activedescendant")}`).getAttribute("aria-label");
+    await page.keyboard.press("End");
+    const last = await active();
+    await page.keyboard.press("Home");
+    expect(await active()).not.toBe(last);
+    await page.keyboard.type("HR1");
+    expect(await active()).toMatch(/^HR1 /);
+    await page.keyboard.type("RT");
+    expect(await active()).not.toMatch(/^RT1 /);
+    await page.clock.fastForward(1000);
+    await page.keyboard.type("RT");
+    expect(await active()).toMatch(/^RT1 /);
+    await page.getByRole("tab", { name: "Parts" }).click();
+    const cell = page.getByLabel("R1 value", { exact: true });
+    const before = await cell.inputValue();
+    await cell.fill("3k3");
+    await page.keyboard.press("Enter");
+    await expect(cell).toHaveValue("3k3");
+    await cell.focus();
+    await page.keyboard.press("Control+z");
+    await expect(cell).toHaveValue(before);
+  },
+);

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { expect, type RunningServer, test } from "./server.ts";
+import type { RunningServer } from "./runningServer.ts";
+import { expect, test } from "./server.ts";
 
 const line = (page: Page) => page.getByRole("textbox", { name: "Reading", exact: true });
 const record = async (page: Page, text: string) => {

@@ -1,3 +1,4 @@
+import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
 /** Forty parts in a row of forks, with a title that is far too long. */
@@ -22,7 +23,7 @@ test("forty parts are drawn, ranked and walked", async ({ page, server }) => {
   await page.goto(`${job}/readings`);
   const board = page.getByRole("listbox", { name: /Board of/ });
   await expect(board.getByRole("option", { name: /^R\d+/ })).toHaveCount(38);
-  await expect(page.getByText(/^Next: volts/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Next: volts/)).toBeVisible({ timeout: patient(60_000) });
   const line = page.getByLabel("Reading", { exact: true });
   for (const reading of ["N1 47.4", "N6 40.1"]) {
     await line.fill(reading);

@@ -1,11 +1,17 @@
 import type { Page } from "@playwright/test";
-import type { RunningServer } from "./server.ts";
+import type { RunningServer } from "./runningServer.ts";
 
-/** A view as a person may have it before them: where it is, and what is done there first. */
+/** A view as a person may have it before them. */
 export interface State {
   readonly name: string;
-  readonly at: (server: RunningServer) => string | Promise<string>;
+  /** Where it is; left out, it is come to from the state before: what is open there is closed with Escape. */
+  readonly at?: (server: RunningServer) => string | Promise<string>;
+  /** What is done there first. */
   readonly once?: (page: Page) => Promise<unknown>;
+  /** What is besides looked at, once for each view: that nothing sticks out on a phone, and all fonts are shipped. */
+  readonly isView?: true;
+  /** And that nothing is lost at 320 px, with larger letters and with wide spacing. */
+  readonly reflows?: true;
 }
 
 const press = (name: string | RegExp) => (page: Page) =>
@@ -14,78 +20,84 @@ const tab = (name: string | RegExp) => (page: Page) => page.getByRole("tab", { n
 const bench = (word: string, stage: string) => (server: RunningServer) => server.bench(word, stage);
 const page = (path: string) => (server: RunningServer) => `${server.address}${path}`;
 const line = (words: string) => (p: Page) => p.getByLabel("Reading", { exact: true }).fill(words);
-const trail = (text: string) => async (p: Page) => {
+const trail = (text: string, shown: string) => async (p: Page) => {
   await p.locator(".cm-content").fill(text);
-  await p.waitForTimeout(400);
+  await p.getByText(shown).first().waitFor();
 };
 const pick = (name: RegExp) => (p: Page) => p.getByRole("option", { name }).first().click();
 
 /** Every view and what it can come to, by page. */
 export const STATES: Readonly<Record<string, readonly State[]>> = {
   around: [
-    { name: "jobs", at: page("/jobs") },
-    { name: "no job matches", at: page("/jobs"), once: (p) => p.getByLabel("Search jobs").fill("zzzz") },
-    { name: "deleted jobs", at: page("/jobs"), once: press("Deleted jobs") },
-    { name: "new job", at: page("/jobs"), once: press("New job") },
-    { name: "shortcuts", at: page("/jobs"), once: press("Shortcuts") },
-    { name: "library", at: page("/library") },
+    { name: "jobs", at: page("/jobs"), isView: true, reflows: true },
+    { name: "jobs ticked", once: (p) => p.getByRole("checkbox").first().check() },
+    { name: "no job matches", once: (p) => p.getByLabel("Search jobs").fill("zzzz") },
+    {
+      name: "deleted jobs",
+      once: async (p) => {
+        await p.getByLabel("Search jobs").fill("");
+        await press("Deleted jobs")(p);
+      },
+    },
+    { name: "new job", once: press("New job") },
+    { name: "shortcuts", once: press("Shortcuts") },
+    { name: "library", at: page("/library"), isView: true },
     {
       name: "a kept circuit",
-      at: page("/library"),
       once: (p) => p.getByRole("main").getByRole("link").first().click(),
     },
-    { name: "pocket sums", at: page("/sums") },
-    { name: "workshop", at: page("/workshop") },
-    { name: "a meter changed", at: page("/workshop"), once: press("Copy bench") },
+    { name: "pocket sums", at: page("/sums"), isView: true },
+    { name: "workshop", at: page("/workshop"), isView: true },
+    { name: "a meter changed", once: press("Copy bench") },
     { name: "pairing", at: page("/pair") },
     { name: "no such page", at: page("/nowhere") },
     { name: "no such job", at: page("/jobs/00000000-0000-4000-8000-000000000000/circuit") },
   ],
   circuit: [
-    { name: "circuit", at: bench("pump", "circuit") },
-    { name: "mistakes in the trail", at: bench("vent", "circuit"), once: trail("BT1 9V: R1 1q + (R2 5 | D7 x") },
-    { name: "an empty board", at: bench("vent", "circuit"), once: trail("") },
-    { name: "a part selected", at: bench("pump", "circuit"), once: pick(/^R1 /) },
-    { name: "a node selected", at: bench("pump", "circuit"), once: pick(/^node B/) },
+    { name: "circuit", at: bench("pump", "circuit"), isView: true, reflows: true },
+    { name: "a part selected", once: pick(/^R1 /) },
+    { name: "a node selected", once: pick(/^node B/) },
     {
       name: "a new part asked for",
-      at: bench("pump", "circuit"),
       once: async (p) => {
         await pick(/^R1 /)(p);
         await press("After")(p);
       },
     },
-    { name: "parts table", at: bench("pump", "circuit"), once: tab("Parts") },
-    { name: "breadboard", at: bench("vent", "circuit"), once: tab("Breadboard") },
-    { name: "import", at: bench("pump", "circuit"), once: press("Import") },
-    {
-      name: "import with questions",
-      at: bench("pump", "circuit"),
-      once: async (p) => {
-        await press("Import")(p);
-        await p.getByLabel("Text to import").fill("Part\tFrom\tTo\tValue\tX\nR1\tA\tB\t1O0\ty");
-      },
-    },
-    { name: "export", at: bench("pump", "circuit"), once: press("Export") },
+    { name: "parts table", once: tab("Parts") },
+    { name: "export", once: press("Export") },
     {
       name: "earlier versions",
-      at: bench("pump", "circuit"),
       once: async (p) => {
         await press("Export")(p);
         await p.getByRole("menuitem", { name: /Earlier versions/ }).click();
       },
     },
+    { name: "import", once: press("Import") },
+    {
+      name: "import with questions",
+      once: async (p) => {
+        await press("Import")(p);
+        await p.getByLabel("Text to import").fill("Part\tFrom\tTo\tValue\tX\nR1\tA\tB\t1O0\ty");
+      },
+    },
     {
       name: "how a trail is written",
-      at: bench("pump", "circuit"),
+      at: bench("vent", "circuit"),
       once: (p) => p.getByText("How a trail is written").click(),
     },
+    { name: "breadboard", once: tab("Breadboard") },
+    {
+      name: "mistakes in the trail",
+      at: bench("vent", "circuit"),
+      once: trail("BT1 9V: R1 1q + (R2 5 | D7 x", "“1q”"),
+    },
+    { name: "an empty board", once: trail("", "The board appears here as you write the trail.") },
   ],
   expected: [
-    { name: "chart", at: bench("pump", "expected") },
+    { name: "chart", at: bench("pump", "expected"), isView: true, reflows: true },
     {
       name: "behind a cell",
-      at: bench("pump", "expected"),
       once: (p) =>
         p
           .getByRole("table")
@@ -94,16 +106,21 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
           .first()
           .click(),
     },
-    { name: "reduction", at: bench("pump", "expected"), once: tab("Reduce") },
-    { name: "checks", at: bench("pump", "expected"), once: tab(/^Checks/) },
-    { name: "between", at: bench("pump", "expected"), once: tab("Between") },
-    { name: "measured", at: bench("pump", "expected"), once: tab("Measured") },
+    { name: "reduction", once: tab("Reduce") },
+    { name: "checks", once: tab(/^Checks/) },
+    { name: "between", once: tab("Between") },
+    { name: "measured", once: tab("Measured") },
   ],
   readings: [
-    { name: "readings", at: bench("pump", "readings") },
-    { name: "no reading yet", at: bench("lantern", "readings") },
-    { name: "a reading typed", at: bench("pump", "readings"), once: line("B 23") },
-    { name: "a slip typed", at: bench("pump", "readings"), once: line("12mA") },
+    { name: "no reading yet", at: bench("lantern", "readings"), isView: true },
+    { name: "readings", at: bench("pump", "readings"), isView: true, reflows: true },
+    { name: "history", once: press("Timeline of this job") },
+    {
+      name: "about the job",
+      once: (p) => p.getByRole("heading", { level: 1 }).getByRole("button").click(),
+    },
+    { name: "a reading typed", once: line("B 23") },
+    { name: "a slip typed", once: line("12mA") },
     { name: "bench view", at: (s) => bench("pump", "readings")(s).then((at) => `${at}?view=bench`) },
     {
       name: "a current, step by step",
@@ -133,39 +150,25 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
           .first()
           .click(),
     },
-    { name: "history", at: bench("pump", "readings"), once: press("Timeline of this job") },
-    {
-      name: "about the job",
-      at: bench("pump", "readings"),
-      once: (p) => p.getByRole("heading", { level: 1 }).getByRole("button").click(),
-    },
   ],
   whatif: [
-    { name: "what-if", at: bench("vent", "whatif") },
+    { name: "what-if", at: bench("vent", "whatif"), isView: true },
     {
       name: "faults supposed",
-      at: bench("vent", "whatif"),
       once: (p) => p.getByRole("textbox", { name: "What if" }).fill("R1 open"),
     },
-    ...["Map", "Curve", "Guess", "Wish"].map((name) => ({
-      name: `what-if, ${name}`,
-      at: bench("vent", "whatif"),
-      once: async (p: Page) => {
-        const wanted = p.getByRole("tab", { name: new RegExp(name, "i") });
-        if ((await wanted.count()) > 0) await wanted.click();
-      },
-    })),
+    ...["Chart", "Map", "Curve", "Causes", "Guess"].map((name) => ({ name: `what-if, ${name}`, once: tab(name) })),
   ],
   suspects: [
-    { name: "suspects", at: bench("soil", "suspects") },
+    { name: "suspects", at: bench("soil", "suspects"), isView: true },
     {
       name: "a suspect opened",
       at: bench("pump", "suspects"),
+      reflows: true,
       once: (p) => p.getByLabel("Suspects", { exact: true }).locator("summary").first().click(),
     },
     {
       name: "why not",
-      at: bench("pump", "suspects"),
       once: (p) =>
         p
           .getByText(/^Why not/)
@@ -175,18 +178,17 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "expected values, on paper", at: bench("pump", "sheets/expected") },
     { name: "reduction, on paper", at: bench("pump", "sheets/reduction") },
     { name: "measured, on paper", at: bench("pump", "sheets/measured") },
-    { name: "job sheet", at: bench("pump", "sheets/job") },
+    { name: "job sheet", at: bench("pump", "sheets/job"), reflows: true },
   ],
   repair: [
-    { name: "repair", at: bench("vent", "repair") },
-    { name: "a repair under way", at: bench("vent", "repair"), once: (p) => press(/^Repair R\d$/)(p) },
-    { name: "closing a job", at: bench("vent", "repair"), once: press("Close the job …") },
-    { name: "a closed job", at: bench("soil", "repair") },
-    { name: "report", at: bench("soil", "sheets/report") },
-    { name: "as it was", at: bench("vent", "then") },
-    { name: "what fails here", at: page("/failures") },
+    { name: "repair", at: bench("vent", "repair"), isView: true },
+    { name: "a repair under way", once: (p) => press(/^Repair R\d$/)(p) },
+    { name: "closing a job", once: press("Close the job …") },
+    { name: "a closed job", at: bench("soil", "repair"), isView: true },
+    { name: "report", at: bench("soil", "sheets/report"), isView: true },
+    { name: "as it was", at: bench("vent", "then"), isView: true },
+    { name: "what fails here", at: page("/failures"), isView: true },
     { name: "side by side", at: async (s) => beside(s) },
-    { name: "jobs ticked", at: page("/jobs"), once: (p) => p.getByRole("checkbox").first().check() },
   ],
 };
 

@@ -1,5 +1,6 @@
 import { Job } from "@hound/core/record";
 import type { Page } from "@playwright/test";
+import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
 /** Changes by each of the two, and between which of them one is cut off. */
@@ -41,7 +42,7 @@ test("two hundred changes of two browsers, one of them cut off for a while, end 
   server,
   browser,
 }) => {
-  test.setTimeout(400_000);
+  test.setTimeout(patient(400_000));
   const cutOff = await browser.newContext();
   const other = await cutOff.newPage();
   const address = await server.bench("vent", "readings");
@@ -63,7 +64,8 @@ test("two hundred changes of two browsers, one of them cut off for a while, end 
       }
     }
   }
-  for (const one of [page, other]) await expect(one.locator("[data-saved]")).toHaveText("Saved", { timeout: 60_000 });
+  for (const one of [page, other])
+    await expect(one.locator("[data-saved]")).toHaveText("Saved", { timeout: patient(60_000) });
   const { pathname } = new URL(address);
   const id = pathname.split("/")[2];
   const job = Job.parse(await (await fetch(`${server.address}/api/jobs/${id}`)).json());

@@ -1,9 +1,10 @@
 import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { expect, test } from "./server.ts";
+import { patient } from "./patience.ts";
+import { alone, expect, test } from "./server.ts";
 
-test("what is typed while the server is down is kept, and saved when it is back", async ({ page, server }) => {
+alone("what is typed while the server is down is kept, and saved when it is back", async ({ page, server }) => {
   await page.goto(await server.bench("vent", "readings"));
   const line = page.getByLabel("Reading", { exact: true });
   const list = page.getByRole("list", { name: "Readings" });
@@ -14,7 +15,7 @@ test("what is typed while the server is down is kept, and saved when it is back"
   await expect(page.getByText(/Not saved: the server does not answer/)).toBeVisible();
   await expect(list.getByRole("listitem").first()).toContainText("not saved yet");
   await server.start();
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible({ timeout: patient(15_000) });
   await page.reload();
   await expect(list.getByRole("listitem").first()).toContainText("1.93 V");
 });
@@ -113,38 +114,38 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(4);
 });
 
-test("edits from the board wait for the trail to be sound, and conventions when they are not saved yet", async ({
-  page,
-  server,
-}) => {
-  await page.goto(await server.bench("vent", "circuit"));
-  const board = page.getByRole("listbox", { name: /Board of/ });
-  await board.getByRole("option", { name: /^R1 / }).click();
-  const bar = page.getByRole("region", { name: "Selected on the board" });
-  await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
-  await page.getByLabel("Trail of the circuit").click();
-  await page.keyboard.press("Control+End");
-  await page.keyboard.type("\n[A] R7 4q7 [D]");
-  await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
-  await expect(bar.getByRole("button", { name: "Parallel" })).toHaveCount(0);
-  await page.getByRole("tab", { name: "Parts" }).click();
-  await expect(page.getByText(/comes back when the mistakes in the trail are mended/)).toBeVisible();
-  await page.getByRole("tab", { name: "Trail" }).click();
-  await page.getByLabel("Trail of the circuit").press("Control+End");
-  for (let i = 0; i < "[A] R7 4q7 [D]".length; i += 1) await page.keyboard.press("Backspace");
-  await board.getByRole("option", { name: /^R1 / }).click();
-  await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
-  await page.goto(`${server.address}/workshop`);
-  await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
-  await server.kill();
-  await page.getByLabel("As zigzags (ANSI)").click();
-  await expect(page.getByRole("alert")).toContainText(/Resistors drawn.*the server does not answer\. Kept here/);
-  await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
-  await server.start();
-  await expect(page.getByRole("alert")).toHaveCount(0, { timeout: 40_000 });
-  await page.reload();
-  await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
-});
+alone(
+  "edits from the board wait for the trail to be sound, and conventions when they are not saved yet",
+  async ({ page, server }) => {
+    await page.goto(await server.bench("vent", "circuit"));
+    const board = page.getByRole("listbox", { name: /Board of/ });
+    await board.getByRole("option", { name: /^R1 / }).click();
+    const bar = page.getByRole("region", { name: "Selected on the board" });
+    await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
+    await page.getByLabel("Trail of the circuit").click();
+    await page.keyboard.press("Control+End");
+    await page.keyboard.type("\n[A] R7 4q7 [D]");
+    await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
+    await expect(bar.getByRole("button", { name: "Parallel" })).toHaveCount(0);
+    await page.getByRole("tab", { name: "Parts" }).click();
+    await expect(page.getByText(/comes back when the mistakes in the trail are mended/)).toBeVisible();
+    await page.getByRole("tab", { name: "Trail" }).click();
+    await page.getByLabel("Trail of the circuit").press("Control+End");
+    for (let i = 0; i < "[A] R7 4q7 [D]".length; i += 1) await page.keyboard.press("Backspace");
+    await board.getByRole("option", { name: /^R1 / }).click();
+    await expect(bar.getByRole("button", { name: "Parallel" })).toBeVisible();
+    await page.goto(`${server.address}/workshop`);
+    await expect(page.getByLabel("As rectangles (IEC)")).toBeChecked();
+    await server.kill();
+    await page.getByLabel("As zigzags (ANSI)").click();
+    await expect(page.getByRole("alert")).toContainText(/Resistors drawn.*the server does not answer\. Kept here/);
+    await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
+    await server.start();
+    await expect(page.getByRole("alert")).toHaveCount(0, { timeout: patient(40_000) });
+    await page.reload();
+    await expect(page.getByLabel("As zigzags (ANSI)")).toBeChecked();
+  },
+);
 
 test("what one device records appears on the other, and a node named by it raises no conflict", async ({
   page,
@@ -172,61 +173,60 @@ test("what one device records appears on the other, and a node named by it raise
   await other.context().close();
 });
 
-test("what was typed for a job that is gone stays, and is shown; a closed tab's readings are taken over", async ({
-  page,
-  server,
-  context,
-}) => {
-  const address = await server.bench("vent", "readings");
-  await page.goto(address);
-  const line = page.getByLabel("Reading", { exact: true });
-  await expect(page.getByText(/^Next: /)).toBeVisible();
-  const other = await context.newPage();
-  await other.goto(address);
-  await expect(other.getByText(/^Next: /)).toBeVisible();
-  await server.kill();
-  for (const [tab, words] of [
-    [page, "A 23.9"],
-    [other, "C 1.94"],
-    [other, "D 1.96"],
-  ] as const) {
-    await tab.getByLabel("Reading", { exact: true }).fill(words);
-    await tab.keyboard.press("Enter");
-  }
-  await expect(other.getByText(/Kept here, trying again/)).toBeVisible();
-  // The other tab is closed before the server is back: the next that opens the job has what it left.
-  await other.close();
-  await server.start();
-  await page.goto(server.address);
-  await page.goto(address);
-  for (const value of ["23.9 V", "1.94 V", "1.96 V"])
-    await expect(page.getByRole("listitem").filter({ hasText: value }).first()).toBeVisible();
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  const id = new URL(address).pathname.split("/")[2];
-  const { readings } = await (await page.request.get(`${server.address}/api/jobs/${id}`)).json();
-  expect(
-    readings.filter((r: { reading: { value: number } }) => [23.9, 1.94, 1.96].includes(r.reading.value)),
-  ).toHaveLength(3);
-  // Deleted elsewhere while something is typed here.
-  await page.request.delete(`${server.address}/api/jobs/${id}`);
-  await line.fill("B 19.8");
-  await line.press("Enter");
-  const tray = page.getByRole("alert", { name: "Not saved" });
-  await expect(tray).toContainText(/B 19\.8.* This job is deleted/);
-  await expect(page.getByText("Not all is saved: see below.")).toBeVisible();
-  await page.reload();
-  await expect(tray).toContainText("B 19.8");
-  await page.getByRole("button", { name: "Restore the job" }).click();
-  await expect(page.getByText("This job is deleted: nothing new")).toHaveCount(0);
-  await tray.getByRole("button", { name: "Edit" }).click();
-  await expect(tray).toHaveCount(0);
-  await expect(line).toHaveValue("B 19.8");
-  await line.fill("B 19.9");
-  await line.press("Enter");
-  await expect(page.getByRole("listitem").filter({ hasText: "19.9 V" }).first()).toBeVisible();
-  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  await expect(tray).toHaveCount(0);
-});
+alone(
+  "what was typed for a job that is gone stays, and is shown; a closed tab's readings are taken over",
+  async ({ page, server, context }) => {
+    const address = await server.bench("vent", "readings");
+    await page.goto(address);
+    const line = page.getByLabel("Reading", { exact: true });
+    await expect(page.getByText(/^Next: /)).toBeVisible();
+    const other = await context.newPage();
+    await other.goto(address);
+    await expect(other.getByText(/^Next: /)).toBeVisible();
+    await server.kill();
+    for (const [tab, words] of [
+      [page, "A 23.9"],
+      [other, "C 1.94"],
+      [other, "D 1.96"],
+    ] as const) {
+      await tab.getByLabel("Reading", { exact: true }).fill(words);
+      await tab.keyboard.press("Enter");
+    }
+    await expect(other.getByText(/Kept here, trying again/)).toBeVisible();
+    // The other tab is closed before the server is back: the next that opens the job has what it left.
+    await other.close();
+    await server.start();
+    await page.goto(server.address);
+    await page.goto(address);
+    for (const value of ["23.9 V", "1.94 V", "1.96 V"])
+      await expect(page.getByRole("listitem").filter({ hasText: value }).first()).toBeVisible();
+    await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+    const id = new URL(address).pathname.split("/")[2];
+    const { readings } = await (await page.request.get(`${server.address}/api/jobs/${id}`)).json();
+    expect(
+      readings.filter((r: { reading: { value: number } }) => [23.9, 1.94, 1.96].includes(r.reading.value)),
+    ).toHaveLength(3);
+    // Deleted elsewhere while something is typed here.
+    await page.request.delete(`${server.address}/api/jobs/${id}`);
+    await line.fill("B 19.8");
+    await line.press("Enter");
+    const tray = page.getByRole("alert", { name: "Not saved" });
+    await expect(tray).toContainText(/B 19\.8.* This job is deleted/);
+    await expect(page.getByText("Not all is saved: see below.")).toBeVisible();
+    await page.reload();
+    await expect(tray).toContainText("B 19.8");
+    await page.getByRole("button", { name: "Restore the job" }).click();
+    await expect(page.getByText("This job is deleted: nothing new")).toHaveCount(0);
+    await tray.getByRole("button", { name: "Edit" }).click();
+    await expect(tray).toHaveCount(0);
+    await expect(line).toHaveValue("B 19.8");
+    await line.fill("B 19.9");
+    await line.press("Enter");
+    await expect(page.getByRole("listitem").filter({ hasText: "19.9 V" }).first()).toBeVisible();
+    await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+    await expect(tray).toHaveCount(0);
+  },
+);
 
 test("what stands in a form is still there after the page was closed, until it is saved", async ({ page, server }) => {
   // An earlier version kept it in another place.
@@ -267,7 +267,7 @@ test("what stands in a form is still there after the page was closed, until it i
   await expect(page.getByRole("region", { name: "How it ended" })).toContainText("R4, its joint.");
 });
 
-test("a backup is saved from the workshop, is the whole database, and is put back there", async ({ page, server }) => {
+alone("a backup is saved from the workshop, is the whole database, and is put back there", async ({ page, server }) => {
   await page.goto(`${server.address}/workshop`);
   const begun = page.waitForEvent("download");
   await page.getByRole("link", { name: "Save a backup" }).click();
@@ -299,7 +299,7 @@ test("a backup is saved from the workshop, is the whole database, and is put bac
   await expect(dialog.getByRole("alert")).toContainText("nothing was changed. picture.png is no database");
 });
 
-test("backup and restore do what the README says, in its words", async ({ page, server }) => {
+alone("backup and restore do what the README says, in its words", async ({ page, server }) => {
   const readme = readFileSync(join(import.meta.dirname, "../../README.md"), "utf8");
   const [backup, restore] = ["backup", "restore"].map((what) => {
     const [, command] = new RegExp(`^(npm run ${what} monday\\.sqlite)`, "m").exec(readme) ?? [];
@@ -324,44 +324,44 @@ test("backup and restore do what the README says, in its words", async ({ page, 
   expect(await titles()).toBe(before);
 });
 
-test("a job's history brings back what stood there, and what a bad disk changed is set apart", async ({
-  page,
-  server,
-}) => {
-  const address = await server.bench("vent", "readings");
-  await page.goto(address);
-  const readings = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
-  await expect(readings).toHaveCount(3);
-  await readings
-    .first()
-    .getByRole("button", { name: /Delete/ })
-    .click();
-  await page.getByLabel("State of the job").selectOption("new");
-  const header = page.getByRole("banner");
-  await expect(header.getByText("Saved", { exact: true })).toBeVisible();
-  await page.reload();
-  await expect(readings).toHaveCount(2);
-  const history = page.getByRole("dialog", { name: "Timeline of this job" });
-  await page.getByRole("button", { name: "Timeline of this job" }).click();
-  await history.getByRole("button", { name: "Restore" }).click();
-  await expect(readings).toHaveCount(3);
-  await page.getByRole("button", { name: "Timeline of this job" }).click();
-  await history
-    .getByRole("listitem")
-    .filter({ hasText: "State: Under way → New" })
-    .getByRole("button", { name: "Put back" })
-    .click();
-  await expect(page.getByLabel("State of the job")).toHaveValue("open");
-  await expect(header.getByText("Saved", { exact: true })).toBeVisible();
-  await server.damage("readings", "data", "19.82", "19.83");
-  await page.reload();
-  await expect(readings).toHaveCount(2);
-  const damaged = page.getByRole("alert", { name: "Damaged on the disk" });
-  await damaged.getByText("A reading is not what was stored").click();
-  await expect(damaged).toContainText("19.83");
-  await damaged.getByRole("button", { name: "Delete it" }).click();
-  await expect(damaged).toHaveCount(0);
-});
+alone(
+  "a job's history brings back what stood there, and what a bad disk changed is set apart",
+  async ({ page, server }) => {
+    const address = await server.bench("vent", "readings");
+    await page.goto(address);
+    const readings = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+    await expect(readings).toHaveCount(3);
+    await readings
+      .first()
+      .getByRole("button", { name: /Delete/ })
+      .click();
+    await page.getByLabel("State of the job").selectOption("new");
+    const header = page.getByRole("banner");
+    await expect(header.getByText("Saved", { exact: true })).toBeVisible();
+    await page.reload();
+    await expect(readings).toHaveCount(2);
+    const history = page.getByRole("dialog", { name: "Timeline of this job" });
+    await page.getByRole("button", { name: "Timeline of this job" }).click();
+    await history.getByRole("button", { name: "Restore" }).click();
+    await expect(readings).toHaveCount(3);
+    await page.getByRole("button", { name: "Timeline of this job" }).click();
+    await history
+      .getByRole("listitem")
+      .filter({ hasText: "State: Under way → New" })
+      .getByRole("button", { name: "Put back" })
+      .click();
+    await expect(page.getByLabel("State of the job")).toHaveValue("open");
+    await expect(header.getByText("Saved", { exact: true })).toBeVisible();
+    await server.damage("readings", "data", "19.82", "19.83");
+    await page.reload();
+    await expect(readings).toHaveCount(2);
+    const damaged = page.getByRole("alert", { name: "Damaged on the disk" });
+    await damaged.getByText("A reading is not what was stored").click();
+    await expect(damaged).toContainText("19.83");
+    await damaged.getByRole("button", { name: "Delete it" }).click();
+    await expect(damaged).toHaveCount(0);
+  },
+);
 
 test("weighing hundreds of parts shows how far it is, and ends when asked to; a thousand open", async ({
   page,
@@ -382,13 +382,13 @@ test("weighing hundreds of parts shows how far it is, and ends when asked to; a 
   await page.getByLabel("Reading", { exact: true }).fill("n20 20.1");
   await page.keyboard.press("Enter");
   const stands = page.getByRole("region", { name: "Where the job stands" });
-  await expect(stands).toContainText(/Still weighing two faults at once: .* looked at/, { timeout: 40_000 });
+  await expect(stands).toContainText(/Still weighing two faults at once: .* looked at/, { timeout: patient(40_000) });
   await stands.getByRole("button", { name: "Stop" }).click();
   await expect(stands).toContainText(/Stopped: .* of two faults at once were weighed/);
   await stands.getByRole("button", { name: "Go on" }).click();
-  await expect(stands).toContainText(/Still weighing/, { timeout: 40_000 });
+  await expect(stands).toContainText(/Still weighing/, { timeout: patient(40_000) });
   await open(1200);
-  await expect(page.getByRole("option", { name: /^R1198 / })).toBeAttached({ timeout: 40_000 });
+  await expect(page.getByRole("option", { name: /^R1198 / })).toBeAttached({ timeout: patient(40_000) });
   await page.keyboard.press("Alt+2");
-  await expect(page.getByText("Too large for Expected")).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByText("Too large for Expected")).toBeVisible({ timeout: patient(40_000) });
 });

@@ -2,7 +2,8 @@ import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
-import { expect, type RunningServer, test } from "./server.ts";
+import type { RunningServer } from "./runningServer.ts";
+import { expect, test } from "./server.ts";
 
 const ROOT = join(import.meta.dirname, "../..");
 const demo = (name: string) => readFileSync(join(ROOT, "demo/circuits", `${name}.trail`), "utf8");

@@ -200,7 +200,8 @@ export const trailEditing = (onTable: (text: string) => void): Extension => [
   highlightActiveLine(),
   bracketMatching(),
   EditorView.lineWrapping,
-  autocompletion({ override: [completeTrail], icons: false, defaultKeymap: false }),
+  // Only Tab takes a suggestion, and it is pressed for nothing else: there is no need to wait for a slip of the hand.
+  autocompletion({ override: [completeTrail], icons: false, defaultKeymap: false, interactionDelay: 0 }),
   keymap.of([
     { key: "Alt-Enter", run: mend },
     { key: "Alt-Shift-f", run: format },
