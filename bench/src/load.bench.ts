@@ -5,6 +5,8 @@ import { median, row } from "./timing.ts";
 /** Fifty clients at once, each on a job of its own, as pages use the server; and how soon health answers under the worst that is allowed. Milliseconds, megabytes. */
 const CLIENTS = 50;
 const SECONDS = Number(process.env.HOUND_SECONDS ?? 60);
+/** Parts of the circuit that is diagnosed meanwhile. */
+const PARTS = Number(process.env.HOUND_PARTS ?? 400);
 /** Pages pause between what they send. */
 const PAUSE = 250;
 const server = new BenchServer();
@@ -63,9 +65,9 @@ try {
     memory.at(-1) ?? 0,
   );
 
-  // The worst text that may be saved, and four hundred parts to be ranked, all the time.
+  // The worst text that may be saved, and a large circuit to be diagnosed, all the time.
   const long = "title x\n".repeat(12_400);
-  const chain = `BT1 24V: F1 1A${Array.from({ length: 398 }, (_, i) => ` + R${i + 1} ${100 + i} 5% [N${i}]`).join("\n")}`;
+  const chain = `BT1 24V: F1 1A${Array.from({ length: PARTS - 2 }, (_, i) => ` + R${i + 1} ${100 + i} 5% [N${i}]`).join("\n")}`;
   const readings = [{ quantity: "voltage", from: "N20", value: 20.1, plusMinus: 0.1 }];
   const file = { format: "clever-hound-case", version: 1, title: "Long", circuit: chain, readings };
   let isBusy = true;

@@ -4,7 +4,7 @@ import type { Page } from "@playwright/test";
 import { IS_DEEP } from "./deep.ts";
 import { foreignFonts, lostAt, PHONE, REFLOWS } from "./looks.ts";
 import { patient } from "./patience.ts";
-import { alone, expect, test } from "./server.ts";
+import { expect, fresh, test } from "./server.ts";
 import { STATES, settled } from "./states.ts";
 
 /** What depends on the colours in force. */
@@ -176,25 +176,25 @@ async function treeOf(page: Page): Promise<Map<string, Seen>> {
   );
 }
 
-test("the browser itself gives out the board's parts and nodes as options, named and selected", async ({
-  page,
-  server,
-}) => {
-  await page.goto(await server.bench("pump", "readings"));
-  await page.getByRole("heading", { name: "Settled: replace J2" }).waitFor();
-  const board = page.getByRole("listbox", { name: /Board of/ });
-  await board.focus();
-  await page.keyboard.press("Home");
-  const tree = await treeOf(page);
-  const list = [...tree.values()].find((n) => n.role === "listbox");
-  const options = (list?.children ?? []).map((id) => tree.get(id)).filter((n) => n !== undefined);
-  expect(options.map((o) => o.role)).toEqual(options.map(() => "option"));
-  expect(options.length).toBeGreaterThan(20);
-  for (const option of options) expect(option.name).not.toBe("");
-  expect(options[0]).toMatchObject({ name: expect.stringMatching(/^node \+, expected 2\d/), selected: true });
-  expect(options.filter((o) => o.selected)).toHaveLength(1);
-  expect(options.some((o) => /^J2, from D to Q, .*suspected, 99(\.\d)?\s%/.test(o.name))).toBe(true);
-});
+fresh(
+  "the browser itself gives out the board's parts and nodes as options, named and selected",
+  async ({ page, server }) => {
+    await page.goto(await server.bench("pump", "readings"));
+    await page.getByRole("heading", { name: "Settled: replace J2" }).waitFor();
+    const board = page.getByRole("listbox", { name: /Board of/ });
+    await board.focus();
+    await page.keyboard.press("Home");
+    const tree = await treeOf(page);
+    const list = [...tree.values()].find((n) => n.role === "listbox");
+    const options = (list?.children ?? []).map((id) => tree.get(id)).filter((n) => n !== undefined);
+    expect(options.map((o) => o.role)).toEqual(options.map(() => "option"));
+    expect(options.length).toBeGreaterThan(20);
+    for (const option of options) expect(option.name).not.toBe("");
+    expect(options[0]).toMatchObject({ name: expect.stringMatching(/^node \+, expected 2\d/), selected: true });
+    expect(options.filter((o) => o.selected)).toHaveLength(1);
+    expect(options.some((o) => /^J2, from D to Q, .*suspected, 99(\.\d)?\s%/.test(o.name))).toBe(true);
+  },
+);
 
 /** Of each stage: its name in the row of stages, a field that is there, and what has the focus on arrival. */
 const STAGES = [
@@ -206,31 +206,31 @@ const STAGES = [
   { stage: "Repair", field: "What to repair", focused: "Repair" },
 ] as const;
 
-test("every stage has its title, its landmarks, its heading with the focus on arrival, and names for all", async ({
-  page,
-  server,
-}) => {
-  await page.goto(await server.bench("vent", "circuit"));
-  await settled(page);
-  for (const { stage, field, focused } of STAGES) {
-    await page.getByRole("link", { name: stage, exact: true }).click();
-    await expect(page).toHaveTitle(new RegExp(`^${stage} · Greenhouse vent drive`));
+fresh(
+  "every stage has its title, its landmarks, its heading with the focus on arrival, and names for all",
+  async ({ page, server }) => {
+    await page.goto(await server.bench("vent", "circuit"));
     await settled(page);
-    const has = () =>
-      page.evaluate(() => document.activeElement?.textContent || document.activeElement?.getAttribute("aria-label"));
-    if (focused !== null) await expect.poll(has, stage).toBe(focused);
-    const nodes = [...(await treeOf(page)).values()];
-    for (const role of ["banner", "main", "navigation"]) expect(nodes.map((n) => n.role)).toContain(role);
-    expect(nodes.map((n) => n.name)).toContain(field);
-    const nameless = nodes.filter(
-      (n) =>
-        /^(button|link|textbox|combobox|checkbox|radio|tab|option|searchbox)$/i.test(n.role) && n.name.trim() === "",
-    );
-    expect(nameless, stage).toEqual([]);
-  }
-});
+    for (const { stage, field, focused } of STAGES) {
+      await page.getByRole("link", { name: stage, exact: true }).click();
+      await expect(page).toHaveTitle(new RegExp(`^${stage} · Greenhouse vent drive`));
+      await settled(page);
+      const has = () =>
+        page.evaluate(() => document.activeElement?.textContent || document.activeElement?.getAttribute("aria-label"));
+      if (focused !== null) await expect.poll(has, stage).toBe(focused);
+      const nodes = [...(await treeOf(page)).values()];
+      for (const role of ["banner", "main", "navigation"]) expect(nodes.map((n) => n.role)).toContain(role);
+      expect(nodes.map((n) => n.name)).toContain(field);
+      const nameless = nodes.filter(
+        (n) =>
+          /^(button|link|textbox|combobox|checkbox|radio|tab|option|searchbox)$/i.test(n.role) && n.name.trim() === "",
+      );
+      expect(nameless, stage).toEqual([]);
+    }
+  },
+);
 
-alone(
+fresh(
   "one sentence tells of a new ranking, after a while; places that are alike are told apart",
   async ({ page, server }) => {
     await page.clock.install();

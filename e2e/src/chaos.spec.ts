@@ -1,10 +1,11 @@
 import type { BrowserContext, Page } from "@playwright/test";
+import { count } from "./deep.ts";
 import { patient } from "./patience.ts";
 import type { RunningServer } from "./runningServer.ts";
 import { expect, alone as test } from "./server.ts";
 
 /** How often it is tried; the benchmark tries it hundreds of times. */
-const RUNS = Number(process.env.HOUND_RUNS ?? 3);
+const RUNS = Number(process.env.HOUND_RUNS ?? count(4, 2));
 const LINES = 10;
 const ENDS = ["server", "close", "crash", "network"] as const;
 

@@ -1,4 +1,4 @@
-import { alone, expect, test } from "./server.ts";
+import { expect, fresh, test } from "./server.ts";
 
 const TRAIL = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1%";
 
@@ -174,7 +174,7 @@ test("the reading line keeps its place while readings come in", async ({ page, s
   }
 });
 
-alone("a notice covers nothing, waits while someone is at it, and can be dismissed", async ({ page, server }) => {
+fresh("a notice covers nothing, waits while someone is at it, and can be dismissed", async ({ page, server }) => {
   await page.clock.install();
   for (const width of [1280, 390]) {
     await page.setViewportSize({ width, height: 800 });

@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { Keyboard, LAYOUTS, type LayoutName } from "./layouts.ts";
-import { alone, expect, test } from "./server.ts";
+import { expect, fresh, test } from "./server.ts";
 
 const TRAIL = "BT1 24V 2% ri=0,3: F1 1A + <A> R1 220 5% + <B> (R2 1k 5% ! R3 470 2% + <C> R4 330 5%) + <D> R5 100 1%";
 
@@ -97,7 +97,7 @@ test("AltGr types what it types and steers nothing; keys of one letter can be ch
   await expect(page.getByRole("dialog")).toHaveCount(0);
 });
 
-alone(
+fresh(
   "Home, End and a name typed walk the board; Ctrl+Z in a cell takes back the last edit",
   async ({ page, server }) => {
     await page.clock.install();

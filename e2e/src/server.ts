@@ -1,15 +1,13 @@
 import { readFileSync } from "node:fs";
-import { type BrowserContext, test as base } from "@playwright/test";
+import { type BrowserContext, test as base, type Page } from "@playwright/test";
 import { RunningServer } from "./runningServer.ts";
 
 const PREPARED = process.env.HOUND_E2E_PREPARED as string;
 const WINDOW = { width: 1280, height: 800 } as const;
 
 interface Own {
-  /** The test kills, restarts or opens its server, or changes it in a way that no restored database takes back. */
   readonly ownServer: boolean;
-  /** The test needs a browser as new: its pages kept, its clock, its network. */
-  readonly ownContext: boolean;
+  readonly ownPage: boolean;
 }
 
 interface Kept {
@@ -18,12 +16,13 @@ interface Kept {
 }
 
 /**
- * Every test begins with the demo jobs and a browser that remembers nothing. Most share one server and one browser
- * context a worker, both put back each time. An error thrown in a page fails the test.
+ * Every test begins with the demo jobs and a browser that remembers nothing. Most share one server and one page a worker,
+ * both put back each time: a page that goes on is opened anew for half of what a new one takes. An error thrown in a page
+ * fails the test.
  */
 export const test = base.extend<Own & { server: RunningServer }, Kept>({
   ownServer: [false, { option: true }],
-  ownContext: [false, { option: true }],
+  ownPage: [false, { option: true }],
 
   keptServer: [
     // biome-ignore lint/correctness/noEmptyPattern: the runner reads from it what a fixture needs
@@ -36,7 +35,6 @@ export const test = base.extend<Own & { server: RunningServer }, Kept>({
     { scope: "worker" },
   ],
 
-  // What the browser has compiled of the pages it keeps with the context.
   keptContext: [
     async ({ browser }, use) => {
       const context = await browser.newContext({ viewport: WINDOW, serviceWorkers: "block" });
@@ -48,7 +46,8 @@ export const test = base.extend<Own & { server: RunningServer }, Kept>({
 
   server: async ({ ownServer, keptServer, page }, use) => {
     const thrown: string[] = [];
-    page.on("pageerror", (error) => thrown.push(error.message));
+    const note = (error: Error) => thrown.push(error.message);
+    page.on("pageerror", note);
     if (ownServer) {
       const server = new RunningServer(PREPARED);
       await server.start();
@@ -58,24 +57,29 @@ export const test = base.extend<Own & { server: RunningServer }, Kept>({
       await putBack(keptServer);
       await use(keptServer);
     }
+    page.off("pageerror", note);
     if (thrown.length > 0) throw new Error(`thrown in the page: ${thrown.join("; ")}`);
   },
 
-  context: async ({ ownContext, keptContext, keptServer, browser, contextOptions, serviceWorkers }, use) => {
-    if (ownContext) {
-      const context = await browser.newContext({ ...contextOptions, serviceWorkers, viewport: WINDOW });
-      await use(context);
-      await context.close();
-      return;
-    }
-    await use(keptContext);
+  context: async ({ ownPage, keptContext, browser, contextOptions, serviceWorkers }, use) => {
+    const context = ownPage
+      ? await browser.newContext({ ...contextOptions, serviceWorkers, viewport: WINDOW })
+      : keptContext;
+    await use(context);
     for (const other of browser.contexts()) if (other !== keptContext) await other.close();
-    await forget(keptContext, keptServer.address);
+  },
+
+  page: async ({ ownPage, context, keptServer }, use) => {
+    const page = ownPage ? await context.newPage() : (context.pages()[0] ?? (await context.newPage()));
+    await use(page);
+    if (!ownPage) await forget(page, keptServer.address);
   },
 });
 
-/** For what kills, restarts or opens its server, or needs a browser as new: both are the test's own. */
-export const alone = test.extend({ ownServer: true, ownContext: true });
+/** For what asks for a page as new: it changes what pages are given, or their clock. */
+export const fresh = test.extend({ ownPage: true });
+/** For what kills, restarts or opens its server: that is the test's own, and so is the page. */
+export const alone = fresh.extend({ ownServer: true });
 export { expect } from "@playwright/test";
 
 /** The demo as it was, in a server that goes on. */
@@ -88,13 +92,23 @@ async function putBack(server: RunningServer) {
   if (!response.ok) throw new Error(await response.text());
 }
 
-/** All that a test left in a browser: pages, what they stored, permissions. */
-async function forget(context: BrowserContext, origin: string) {
-  for (const page of context.pages()) await page.close();
-  const page = await context.newPage();
+/** All that a test left in a page that goes on: what it stored, its size and look, permissions, other tabs. */
+async function forget(page: Page, address: string) {
+  const context = page.context();
+  for (const other of context.pages()) if (other !== page) await other.close();
+  if (page.isClosed()) return;
+  await page.unrouteAll({ behavior: "ignoreErrors" });
+  // A place of the same origin on which nothing runs.
+  await page.goto(`${address}/mark.svg`);
+  await page.evaluate(() => sessionStorage.clear());
   const client = await context.newCDPSession(page);
-  const storageTypes = "cookies,local_storage,indexeddb,cache_storage,file_systems,shared_storage";
-  await client.send("Storage.clearDataForOrigin", { origin, storageTypes });
-  await page.close();
+  await client.send("Storage.clearDataForOrigin", {
+    origin: address,
+    storageTypes: "cookies,local_storage,indexeddb,cache_storage",
+  });
+  await client.detach();
   await context.clearPermissions();
+  await page.emulateMedia({ media: null, colorScheme: null, reducedMotion: null, forcedColors: null });
+  await page.setViewportSize(WINDOW);
+  await page.mouse.move(0, 0);
 }

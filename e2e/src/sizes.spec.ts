@@ -1,3 +1,4 @@
+import { count } from "./deep.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
@@ -34,7 +35,8 @@ test("forty parts are drawn, ranked and walked", async ({ page, server }) => {
   const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
   expect(overflow).toBeLessThanOrEqual(0);
   await board.focus();
-  for (let i = 0; i < 60; i += 1) await page.keyboard.press("ArrowRight");
+  for (let i = 0; i < count(60, 12); i += 1) await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("End");
   const id = await board.getAttribute("aria-activedescendant");
   await expect(page.locator(`#${id}`)).toBeInViewport();
 });

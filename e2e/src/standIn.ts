@@ -5,6 +5,10 @@ import { createInterface } from "node:readline";
 
 const ROOT = join(import.meta.dirname, "../..");
 
+/** So many answers that differ by no more than this are of a meter that has settled. */
+const STEADY = 4;
+const NOISE = 0.02;
+
 /** The simulated meter on the demo's circuits, as `npm run meter` starts it. */
 export class StandIn {
   private child: ChildProcess | null = null;
@@ -41,15 +45,21 @@ export class StandIn {
   read(title: string, reading: object, query = "MEAS:VOLT:DC?"): Promise<number> {
     return new Promise((done, fail) => {
       const socket = connect({ host: "127.0.0.1", port: Number(this.port) });
+      const shown: number[] = [];
       socket.on("error", fail);
       createInterface({ input: socket })
         .on("line", (line) => {
-          done(Number(line));
+          shown.push(Number(line));
+          const last = shown.slice(-STEADY);
+          if (last.length < STEADY || Math.max(...last) - Math.min(...last) > NOISE) {
+            setTimeout(() => socket.write(`${query}\n`), 60);
+            return;
+          }
+          done(shown.at(-1) as number);
           socket.destroy();
         })
         .on("error", () => {});
-      socket.write(`SIM:CASE ${JSON.stringify({ title })}\nSIM:PROB ${JSON.stringify(reading)}\n`);
-      setTimeout(() => socket.write(`${query}\n`), 1500);
+      socket.write(`SIM:CASE ${JSON.stringify({ title })}\nSIM:PROB ${JSON.stringify(reading)}\n${query}\n`);
     });
   }
 }

@@ -1,11 +1,12 @@
 import { Job } from "@hound/core/record";
 import type { Page } from "@playwright/test";
+import { count } from "./deep.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
 /** Changes by each of the two, and between which of them one is cut off. */
-const EACH = 100;
-const CUT = { from: 30, to: 60 } as const;
+const EACH = count(100, 24);
+const CUT = { from: 0.3 * EACH, to: 0.6 * EACH };
 
 const list = (page: Page) => page.getByRole("list", { name: "Readings" });
 const record = async (page: Page, text: string) => {
@@ -37,7 +38,7 @@ test("two at one job see each other's readings, with names", async ({ page, serv
   await expect(page.getByRole("note", { name: "Also here" })).toHaveCount(0);
 });
 
-test("two hundred changes of two browsers, one of them cut off for a while, end equal, nothing lost", async ({
+test(`${2 * EACH} changes of two browsers, one of them cut off for a while, end equal, nothing lost`, async ({
   page,
   server,
   browser,
@@ -51,8 +52,8 @@ test("two hundred changes of two browsers, one of them cut off for a while, end 
   await expect(list(other).getByRole("listitem")).toHaveCount(3);
   const expected = new Set<string>();
   for (let n = 0; n < EACH; n += 1) {
-    if (n === CUT.from) await cutOff.setOffline(true);
-    if (n === CUT.to) await cutOff.setOffline(false);
+    if (n === Math.floor(CUT.from)) await cutOff.setOffline(true);
+    if (n === Math.floor(CUT.to)) await cutOff.setOffline(false);
     for (const [who, one] of [page, other].entries()) {
       // Each figure once: by it a reading is known again. Most are taken back, so that the list stays short.
       const value = `${10 + who}.${String(n).padStart(3, "0")}`;
