@@ -3,6 +3,9 @@ import { defineConfig } from "vitest/config";
 /** How much slower than a quiet machine this one is, as `npm test` measured it: time limits stretch by so much. */
 const PATIENCE = Number(process.env.HOUND_PATIENCE ?? 4);
 
+/** Tests of what has no effects but its answers. */
+const PLAIN = ["core/**/*.test.ts", "web/src/{job,words,sheets,sums,workshop}/**/*.test.ts"];
+
 /** Unit and API tests, run from source. */
 export default defineConfig({
   resolve: { conditions: ["source"] },
@@ -15,9 +18,12 @@ export default defineConfig({
     hookTimeout: 15_000 * PATIENCE,
     teardownTimeout: 15_000 * PATIENCE,
     projects: [
-      // The core keeps nothing between files: it is loaded once a worker.
-      { extends: true, test: { name: "core", include: ["core/**/*.test.ts"], isolate: false } },
-      { extends: true, test: { name: "around", include: ["{server,cli,web,scripts}/**/*.test.{ts,tsx,mjs}"] } },
+      // What keeps nothing between files is loaded once a worker.
+      { extends: true, test: { name: "plain", include: PLAIN, isolate: false } },
+      {
+        extends: true,
+        test: { name: "effects", include: ["{server,cli,web,scripts}/**/*.test.{ts,mjs}"], exclude: PLAIN },
+      },
     ],
   },
 });

@@ -5,7 +5,7 @@ import type { RunningServer } from "./runningServer.ts";
 import { expect, alone as test } from "./server.ts";
 
 /** How often it is tried; the benchmark tries it hundreds of times. */
-const RUNS = Number(process.env.HOUND_RUNS ?? count(4, 2));
+const RUNS = Number(process.env.HOUND_RUNS ?? count(4, 1));
 const LINES = 10;
 const ENDS = ["server", "close", "crash", "network"] as const;
 

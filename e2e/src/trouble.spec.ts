@@ -379,7 +379,7 @@ test("weighing hundreds of parts shows how far it is, and ends when asked to; ma
     await page.goto(`${server.address}/jobs/${id}/readings`);
   };
   test.setTimeout(patient(180_000));
-  await open(count(300, 120));
+  await open(count(300, 90));
   await page.getByLabel("Reading", { exact: true }).fill("n20 20.1");
   await page.keyboard.press("Enter");
   const stands = page.getByRole("region", { name: "Where the job stands" });
@@ -388,7 +388,7 @@ test("weighing hundreds of parts shows how far it is, and ends when asked to; ma
   await expect(stands).toContainText(/Stopped: .* of two faults at once were weighed/);
   await stands.getByRole("button", { name: "Go on" }).click();
   await expect(stands).toContainText(/Still weighing/, { timeout: patient(40_000) });
-  const many = count(1200, 640);
+  const many = count(1200, 610);
   await open(many);
   await expect(page.getByRole("option", { name: new RegExp(`^R${many - 2} `) })).toBeAttached({
     timeout: patient(40_000),

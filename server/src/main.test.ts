@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { get } from "node:https";
 import { createServer } from "node:net";
 import { networkInterfaces, tmpdir } from "node:os";
@@ -49,6 +49,10 @@ function start(env: Record<string, string>): Promise<Running> {
   });
 }
 
+async function until(is: () => boolean) {
+  while (!is()) await new Promise((done) => setTimeout(done, 2));
+}
+
 const exited = (child: ChildProcess) => new Promise<number | null>((done) => child.on("exit", (code) => done(code)));
 
 async function post(address: string, path: string, body: object) {
@@ -71,6 +75,7 @@ describe("the server process", () => {
     writeFileSync(join(folder, "text.sqlite"), "not a database, but long enough to look at".repeat(40));
     for (const [env, words] of [
       [{ PORT: "" }, /^ended with 1: PORT is “”: a port is a number/],
+      [{ PORT: "0", HOUND_PATIENCE: "soon" }, /^ended with 1: HOUND_PATIENCE is “soon”: it is a number from 1/],
       [{ PORT: "0", HOUND_DB: join(folder, "text.sqlite") }, /text\.sqlite is no database\. Name another file/],
     ] as const) {
       const message = await said(env);
@@ -142,7 +147,9 @@ describe("the server process", () => {
   it("leaves all of the demo or none of it when its first start is broken off", async () => {
     const env = { PORT: "0", HOUND_DEMO: join(import.meta.dirname, "../../demo") };
     const began = start(env).catch(() => null);
-    await new Promise((done) => setTimeout(done, 900));
+    // In the middle of it: the database is there, and has grown by what was loaded so far.
+    const written = () => statSync(join(folder, "hound.sqlite-wal"), { throwIfNoEntry: false })?.size ?? 0;
+    await until(() => written() > 100_000);
     const [first] = children;
     const ended = first.exitCode === null ? exited(first) : null;
     first.kill("SIGKILL");
@@ -167,10 +174,9 @@ describe("the server process", () => {
       }
     };
     const writers = [writer(), writer(), writer()].map((w) => w.catch(() => {}));
-    await new Promise((done) => setTimeout(done, 400));
+    await until(() => acknowledged.length > 20);
     first.child.kill("SIGKILL");
     await Promise.all([ended, ...writers]);
-    expect(acknowledged.length).toBeGreaterThan(3);
     const second = await start({ PORT: "0" });
     const response = await fetch(`${second.address}api/jobs/${job.id}`);
     const kept = new Set(((await response.json()) as { readings: { id: string }[] }).readings.map((r) => r.id));

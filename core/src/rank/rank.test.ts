@@ -4,6 +4,7 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import type { NumericReading, Priors, Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { everyPoint } from "../test/arbitrary/circuits.ts";
+import { share } from "../test/examples.ts";
 import { plainReading } from "../test/plain/bench.ts";
 import { compare, METER, PLAIN_METER } from "../test/plain/compare.ts";
 import { CASE_KINDS, drawCase } from "../test/plain/drawCase.ts";
@@ -158,7 +159,7 @@ describe("the ranking", () => {
 
   it("predicts, under any fault and however the circuit stands, what a plain solution gives", () => {
     const random = seededRandom(12);
-    for (let round = 0; round < 16; round += 1) {
+    for (let round = 0; round < share(16); round += 1) {
       const { circuit, readings } = drawCase(random, 4 + (round % 5), 3, round % 2 === 0 ? "configurations" : "plain");
       const states = [{}, ...readings.map((r) => r.state ?? {})];
       const points = everyPoint(circuit).map((p, i) => ({ ...p, state: states[i % states.length] }));
@@ -197,7 +198,7 @@ describe("the ranking", () => {
 
   it("knows how every reading moves with every part, faulted or not", () => {
     const random = seededRandom(31);
-    for (let round = 0; round < 6; round += 1) {
+    for (let round = 0; round < share(6) + 1; round += 1) {
       const { circuit } = drawCase(random, 6, 1);
       const points = everyPoint(circuit);
       const prepared = prepare({ circuit, readings: points, meter: METER });
@@ -240,7 +241,7 @@ describe("the ranking", () => {
 
   it("leaves rough only what could not carry 1e-4 of the mass, however much of it there is", () => {
     const exact = { ...DEFAULT_RESOLUTION, wholeSlack: Number.POSITIVE_INFINITY, rough: Number.NEGATIVE_INFINITY };
-    for (let seed = 0; seed < 8; seed += 1) {
+    for (let seed = 0; seed < share(8); seed += 1) {
       const drawn = drawCase(
         seededRandom(700 + seed),
         5 + (seed % 3),

@@ -5,6 +5,7 @@ import { equivalentBetween, expectReadings, rankFaults } from "@hound/core/rank"
 import { type Conventions, DEFAULT_CONVENTIONS, idealMeter, type Meter, type NumericReading } from "@hound/core/record";
 import { drawCircuit, seededRandom } from "@hound/core/simulate";
 import { solveNetwork } from "@hound/core/solve";
+import { share } from "@hound/core/test";
 import { describe, expect, it } from "vitest";
 import { shown, withLimits } from "../words/quantities.ts";
 import { boardFacts } from "./board/boardFacts.ts";
@@ -17,7 +18,7 @@ const DEMO = new URL("../../../demo/circuits/", import.meta.url);
 const random = seededRandom(12);
 const CIRCUITS = [
   ...readdirSync(DEMO).map((name) => readTrail(readFileSync(new URL(name, DEMO), "utf8")).circuit as Circuit),
-  ...Array.from({ length: 30 }, (_, i) => drawCircuit(3 + (i % 12), random)),
+  ...Array.from({ length: share(30) }, (_, i) => drawCircuit(3 + (i % 12), random)),
 ];
 const EVERY: readonly Partial<Conventions>[] = [
   {},

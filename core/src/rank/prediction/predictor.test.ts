@@ -3,6 +3,7 @@ import { buildNetwork, type Circuit, type NodeName } from "../../circuit/index.t
 import { readQuick, readTrail } from "../../notation/index.ts";
 import type { NumericReading, Reading } from "../../record/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
+import { share } from "../../test/examples.ts";
 import { plainReading } from "../../test/plain/bench.ts";
 import { METER, PLAIN_METER } from "../../test/plain/compare.ts";
 import { plainSingles } from "../../test/plain/prior.ts";
@@ -58,7 +59,9 @@ describe("a prediction", () => {
     const n = prior.singles.length;
     const tried = [
       ...prior.singles,
-      ...Array.from({ length: 60 }, () => prior.pair(Math.floor(random.next() * n), Math.floor(random.next() * n))),
+      ...Array.from({ length: share(60) }, () =>
+        prior.pair(Math.floor(random.next() * n), Math.floor(random.next() * n)),
+      ),
     ];
     for (const hypothesis of tried) {
       if (!hypothesis) continue;
@@ -95,7 +98,7 @@ describe("a prediction", () => {
       const { trace, y } = outcome;
       const n = prior.singles.length;
       const any = () => Math.floor(random.next() * n);
-      const pairs = Array.from({ length: 80 }, () => prior.pair(any(), any()));
+      const pairs = Array.from({ length: share(80) }, () => prior.pair(any(), any()));
       for (const { sites } of [...prior.singles, ...pairs.filter((p) => p !== null)]) {
         const faults = faultsAt(sites, [random.next(), random.next()]);
         if (predictor.predict(faults, "variances", outcome).held === "variances") quick[sites.length - 1] += 1;
