@@ -128,7 +128,7 @@ for (const [group, states] of Object.entries(STATES)) {
         await bringAxe(page);
       } else await page.keyboard.press("Escape");
       await state.once?.(page);
-      await page.getByRole("heading", { level: 1 }).first().waitFor();
+      await page.locator("h1").first().waitFor({ state: "attached" });
       await settled(page);
       const say = (look: string, list: readonly string[]) =>
         found.push(...list.map((f) => `${state.name}, ${look}: ${f}`));

@@ -64,6 +64,7 @@ test("readings follow a node to its new name, and back", async ({ page, server }
   await page.keyboard.press("Alt+3");
   await expect(page.getByRole("list", { name: "Readings" })).toContainText("TAP");
   await page.keyboard.press("Alt+1");
+  await expect(page.getByLabel("Trail of the circuit")).toBeVisible();
   await board(page).focus();
   await page.keyboard.press("Control+z");
   await expect(part(page, /^node G.*read 16\.37/)).toBeAttached();

@@ -1,6 +1,6 @@
 import type { CaseFile } from "@hound/core/notation";
 import { Problem } from "../problems.ts";
-import { LIMITS, type Limits } from "../threads/limits.ts";
+import { after, LIMITS, type Limits } from "../threads/limits.ts";
 import { isAborted, type Threads } from "../threads/threads.ts";
 import type { Task, Unreadable } from "../threads/worker.ts";
 
@@ -24,7 +24,7 @@ export class DiagnoseService {
    * @throws Problem of the first case that is wrong, with its number and place; `busy` where too many wait
    */
   async all(cases: readonly CaseFile[], wish: Wish, gone: AbortSignal): Promise<object[]> {
-    const signal = AbortSignal.any([gone, AbortSignal.timeout(1000 * this.seconds)]);
+    const signal = AbortSignal.any([gone, after(this.seconds)]);
     const tasks = cases.map((file) => this.threads.diagnose({ ...wish, file } as Task, signal));
     const results = await Promise.allSettled(tasks);
     return results.map((result, n) => {

@@ -13,3 +13,8 @@ export function limitsTimes(patience: number): Limits {
   const { readingSeconds, diagnosingSeconds } = LIMITS;
   return { readingSeconds: readingSeconds * patience, diagnosingSeconds: diagnosingSeconds * patience };
 }
+
+/** Ends what takes longer than so many seconds. */
+export function after(seconds: number): AbortSignal {
+  return AbortSignal.timeout(Math.ceil(1000 * seconds));
+}
