@@ -140,6 +140,7 @@ test.describe("without a service worker", () => {
       return missing === 1 ? route.fulfill({ status: 404 }) : route.continue();
     });
     await page.getByRole("link", { name: "Library" }).click();
+    await expect(page.getByRole("heading", { name: "Library" })).toBeVisible();
     await expect(page.getByRole("main").getByRole("listitem").first()).toBeVisible();
     expect(missing).toBe(2);
   });

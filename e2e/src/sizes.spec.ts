@@ -1,4 +1,4 @@
-import { count } from "./deep.ts";
+import { count, IS_DEEP } from "./deep.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
@@ -26,7 +26,7 @@ test("forty parts are drawn, ranked and walked", async ({ page, server }) => {
   await expect(board.getByRole("option", { name: /^R\d+/ })).toHaveCount(38);
   await expect(page.getByText(/^Next: volts/)).toBeVisible({ timeout: patient(60_000) });
   const line = page.getByLabel("Reading", { exact: true });
-  for (const reading of ["N1 47.4", "N6 40.1"]) {
+  for (const reading of IS_DEEP ? ["N1 47.4", "N6 40.1"] : ["N6 40.1"]) {
     await line.fill(reading);
     await page.keyboard.press("Enter");
   }

@@ -21,7 +21,13 @@ const bench = (word: string, stage: string) => (server: RunningServer) => server
 const page = (path: string) => (server: RunningServer) => `${server.address}${path}`;
 const line = (words: string) => (p: Page) => p.getByLabel("Reading", { exact: true }).fill(words);
 const trail = (text: string, shown: string) => async (p: Page) => {
-  await p.locator(".cm-content").fill(text);
+  const editor = p.locator(".cm-content");
+  if (text !== "") await editor.fill(text);
+  else {
+    await editor.focus();
+    await p.keyboard.press("Control+a");
+    await p.keyboard.press("Delete");
+  }
   await p.getByText(shown).first().waitFor();
 };
 const pick = (name: RegExp) => (p: Page) => p.getByRole("option", { name }).first().click();
