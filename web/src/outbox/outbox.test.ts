@@ -10,7 +10,8 @@ import { type Errand, Errands } from "./errands.ts";
 
 const ID = "00000000-0000-4000-8000-000000000001";
 const away = () => new ApiError(0, { type: "", title: "The server does not answer", status: 0 });
-const soon = () => new Promise((done) => setTimeout(done, 30));
+/** Waits until something is so, however slow the machine is. */
+const until = (check: () => unknown) => vi.waitFor(check, { timeout: 60_000, interval: 5 });
 
 beforeEach(() => {
   vi.stubGlobal("indexedDB", new IDBFactory());
@@ -63,7 +64,10 @@ describe("the desks of a tab", () => {
     const desks = new Desks(api, await Device.open("one"), () => new Date(0));
     const id = desks.create({ title: "Pump", complaint: "", trail: "BT1 9V: R1 1k" });
     (await desks.open(id)).addReading({ quantity: "voltage", from: "0", value: 3 } as never);
-    await soon();
+    await until(async () => {
+      const kept = await Device.open("one");
+      expect(JSON.stringify(kept.keys("desk:").map((key) => kept.get(key)))).toContain('"value":3');
+    });
     const sent: string[] = [];
     const up = {
       create: async (start: { id: string }) => {
@@ -80,20 +84,20 @@ describe("the desks of a tab", () => {
     later.resume();
     const desk = await later.open(id);
     expect(readingsOf(desk.snapshot())).toMatchObject([{ unsent: true, reading: { value: 3 } }]);
-    await soon();
+    await until(() => expect([later.unsaved(), device.keys("desk:")]).toEqual([[], []]));
     expect(sent).toEqual(["create", "add"]);
-    expect(later.unsaved()).toEqual([]);
-    expect(device.keys("desk:")).toEqual([]);
   });
 
   it("show a job as it was last seen where the server does not answer, and nothing of one that is unknown", async () => {
     const device = await Device.open("one");
     const api = { open: async () => job() } as unknown as DeskApi;
     await new Desks(api, device, () => new Date(0)).open(ID);
-    await soon();
     const none = { open: () => Promise.reject(away()) } as unknown as DeskApi;
-    const desks = new Desks(none, await Device.open("two"), () => new Date(0));
-    expect((await desks.open(ID)).snapshot().job.title).toBe("Vent");
+    const desks = await until(async () => {
+      const later = new Desks(none, await Device.open("two"), () => new Date(0));
+      expect((await later.open(ID)).snapshot().job.title).toBe("Vent");
+      return later;
+    });
     await expect(desks.open("another")).rejects.toThrow("The server does not answer");
     // A server that answers, and has no such job, is believed.
     const gone = new ApiError(404, { type: "", title: "There is no such job", status: 404 });
@@ -126,11 +130,12 @@ describe("errands", () => {
     const { errands } = await setUp(() => Promise.reject(away()));
     errands.run("put", "a", "A").catch(() => {});
     errands.run("put", "b", "B").catch(() => {});
-    await soon();
-    expect(errands.snapshot()).toMatchObject({
-      why: "the server does not answer",
-      list: [{ words: "A" }, { words: "B" }],
-    });
+    await until(() =>
+      expect(errands.snapshot()).toMatchObject({
+        why: "the server does not answer",
+        list: [{ words: "A" }, { words: "B" }],
+      }),
+    );
     const device = await Device.open("two");
     const keys = await device.take("one");
     const refuse = async (body: string) => {
@@ -138,11 +143,9 @@ describe("errands", () => {
     };
     const next = new Errands({ put: { send: refuse as never } }, device, () => {});
     for (const key of keys) next.takeOver(key);
-    await soon();
-    expect(next.snapshot().list).toMatchObject([{ words: "A", refused: "Not understood" }]);
+    await until(() => expect(next.snapshot().list).toMatchObject([{ words: "A", refused: "Not understood" }]));
     next.putAway(next.snapshot().list[0]);
-    await soon();
-    expect((await Device.open("two")).keys("errand:")).toEqual([]);
+    await until(async () => expect((await Device.open("two")).keys("errand:")).toEqual([]));
   });
 
   it("that meet somebody else's change are told of it and go on", async () => {

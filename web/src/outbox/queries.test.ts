@@ -18,9 +18,10 @@ it("asks again what the server did not answer as soon as it answers anything; wh
   };
   const [silent, refused] = [failing(0), failing(404)];
   const [health, gone] = [watch("health", silent), watch("job", refused)];
-  await vi.waitFor(() => expect([health, gone].map((o) => o.getCurrentResult().status)).toEqual(["error", "error"]));
+  const until = (check: () => unknown) => vi.waitFor(check, { timeout: 60_000 });
+  await until(() => expect([health, gone].map((o) => o.getCurrentResult().status)).toEqual(["error", "error"]));
   isUp = true;
   watch("jobs", async () => "listed");
-  await vi.waitFor(() => expect(health.getCurrentResult().data).toBe("fine"));
+  await until(() => expect(health.getCurrentResult().data).toBe("fine"));
   expect([silent, refused].map((f) => f.mock.calls.length)).toEqual([2, 1]);
 });
