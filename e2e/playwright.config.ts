@@ -17,7 +17,7 @@ export default defineConfig({
     // Every test would keep all pages anew; the one that is about that lets it.
     serviceWorkers: "block",
     viewport: { width: 1280, height: 800 },
-    // Recording costs a fifth of the time: npm test -- browser trace
+    // Recording takes time: HOUND_TRACE=1 npm test -- browser
     trace: process.env.HOUND_TRACE ? "retain-on-failure" : "off",
     screenshot: "only-on-failure",
     launchOptions: {
