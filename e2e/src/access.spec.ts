@@ -133,17 +133,17 @@ for (const [group, states] of Object.entries(STATES)) {
       const say = (look: string, list: readonly string[]) =>
         found.push(...list.map((f) => `${state.name}, ${look}: ${f}`));
       say("light", await findings(page));
-      const theme = await page.evaluate(() => document.documentElement.getAttribute("data-theme") ?? "");
-      const dress = (name: string) =>
-        page.evaluate((value) => document.documentElement.setAttribute("data-theme", value), name);
-      await dress("dark");
-      say("dark", await findings(page, ABOUT_COLOURS));
       if (state.isView || IS_DEEP) {
+        const theme = await page.evaluate(() => document.documentElement.getAttribute("data-theme") ?? "");
+        const dress = (name: string) =>
+          page.evaluate((value) => document.documentElement.setAttribute("data-theme", value), name);
+        await dress("dark");
+        say("dark", await findings(page, ABOUT_COLOURS));
         await page.emulateMedia({ forcedColors: "active" });
         say("forced", await findings(page, ABOUT_COLOURS));
         await page.emulateMedia({ forcedColors: "none" });
+        await dress(theme);
       }
-      await dress(theme);
       if (state.isView) say("fonts", await foreignFonts(page));
       for (const sizes of [state.isView && PHONE, state.reflows && REFLOWS])
         if (sizes) say("sizes", await lostAt(page, sizes));

@@ -17,7 +17,7 @@ const withMeter = alone.extend<{ meter: StandIn }>({
 });
 
 /** Readings taken in a row. */
-const READINGS = count(12, 4);
+const READINGS = count(12, 3);
 const PUMP = "Pump controller, well shaft";
 const lineOf = (page: Page) => page.getByLabel("Reading", { exact: true });
 const readingsIn = (page: Page) => page.getByRole("list", { name: "Readings" }).getByRole("listitem");

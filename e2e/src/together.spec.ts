@@ -5,7 +5,7 @@ import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
 /** Changes by each of the two, and between which of them one is cut off. */
-const EACH = count(100, 12);
+const EACH = count(100, 8);
 const CUT = { from: 0.3 * EACH, to: 0.6 * EACH };
 
 const list = (page: Page) => page.getByRole("list", { name: "Readings" });
