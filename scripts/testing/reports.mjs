@@ -48,7 +48,8 @@ const SLOWEST = 10;
 
 /** The slowest tests, one a line. */
 export function slowest(tests) {
-  return [...tests]
+  return tests
+    .filter((t) => t.seconds > 0)
     .sort((a, b) => b.seconds - a.seconds)
     .slice(0, SLOWEST)
     .map(({ name, file, seconds }) => `  ${seconds.toFixed(1).padStart(6)} s  ${file}: ${name}`);
