@@ -1,7 +1,6 @@
 import type { Page } from "@playwright/test";
-import { expect } from "./server.ts";
+import { expect, WINDOW } from "./server.ts";
 
-const WINDOW = { width: 1280, height: 800 } as const;
 const SPACED = "* { letter-spacing: 0.12em !important; word-spacing: 0.16em !important; line-height: 1.5 !important }";
 
 /** A size of window or of letters at which nothing may stick out. */

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { copyFileSync, cpSync, existsSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
+import { copyFileSync, cpSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
@@ -83,7 +83,7 @@ export class RunningServer {
 
   async remove() {
     await this.kill();
-    if (existsSync(this.folder)) rmSync(this.folder, { recursive: true, force: true });
+    rmSync(this.folder, { recursive: true, force: true });
   }
 
   /** Address of the bench of a demo job, by a word of its title. */

@@ -3,7 +3,8 @@ import { type BrowserContext, test as base, type Page } from "@playwright/test";
 import { RunningServer } from "./runningServer.ts";
 
 const PREPARED = process.env.HOUND_E2E_PREPARED as string;
-const WINDOW = { width: 1280, height: 800 } as const;
+/** The window of every page, unless a test changes it. */
+export const WINDOW = { width: 1280, height: 800 } as const;
 
 interface Own {
   readonly ownServer: boolean;
