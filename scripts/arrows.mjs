@@ -14,12 +14,13 @@ export const CORE = [
   ["safety", { only: ["units", "circuit", "record", "solve"] }],
   ["rank", { rooms: true }],
   ["plan"],
+  ["judgement"],
   ["coach"],
-  ["whatif", { not: ["plan", "coach"] }],
-  ["repair", { not: ["coach"] }],
+  ["whatif", { not: ["plan", "judgement", "coach"] }],
+  ["repair", { not: ["judgement", "coach"] }],
   ["stream", { only: ["units", "record"] }],
   ["layout", { only: ["units", "circuit", "record", "notation", "solve", "reduce"] }],
-  ["simulate", { not: ["plan", "coach", "whatif", "repair", "layout"] }],
+  ["simulate", { not: ["plan", "judgement", "coach", "whatif", "repair", "layout"] }],
   ["diagnose", { not: ["coach", "whatif", "repair", "layout"] }],
 ];
 

@@ -4,7 +4,7 @@ import { prepare, rankFaults } from "@hound/core/rank";
 import { type FaultCount, Habits, type PartCount, type Priors } from "@hound/core/record";
 import { drawCircuit, type Random, seededRandom } from "@hound/core/simulate";
 import { row } from "./timing.ts";
-import { drawWorld, follow, type World } from "./worlds.ts";
+import { Bench, drawWorld, follow, type World } from "./worlds.ts";
 
 /**
  * A workshop of 300 jobs on eight circuits, each job ranked with what the jobs before it taught and without: the log
@@ -80,7 +80,8 @@ function jobOf(world: World, circuit: number): Job {
 
 /** Log of the probability that the ranking gives to what is wrong, after some readings at nodes. */
 function scoreOf(world: World, job: Job, points: readonly string[], habits: Priors | undefined): number {
-  const readings = points.map((key) => world.shown.get(key)).filter((r) => r !== undefined);
+  const bench = new Bench(world);
+  const readings = points.flatMap((from) => bench.read({ quantity: "voltage", from, value: 0 }, {}) ?? []);
   const ranking = rankFaults({ circuit: world.circuit, readings, ...(habits ? { habits } : {}) }, { pairs: false });
   if (ranking.kind === "problem") return 0;
   const wanted = [...new Set(job.parts.map((p) => p.part.split(".")[0]))].sort().join();
@@ -107,16 +108,16 @@ function workshop(name: string, truth: Priors, weak: boolean, random: Random) {
     const world = drawWorld(random, 9000 + n, { circuit: circuits[c], habits: habitsIn[c] });
     const job = jobOf(world, c);
     const learnt = habitsOf(habitsAfter(jobs, circuits), String(c));
-    const nodes = [...world.shown.keys()].filter((k) => /"quantity":"voltage"/.test(k) && !/"to"/.test(k));
+    const nodes = world.network.nodes.filter((_, i) => i !== world.network.reference);
     const points = nodes.sort(() => random.next() - 0.5).slice(0, READINGS);
     sum.learnt += scoreOf(world, job, points, learnt);
     sum.tables += scoreOf(world, job, points, undefined);
     sum.n += 1;
     if (n >= TIMED_FROM) {
-      const [one, other] = [follow(world, "information", learnt), follow(world, "information")];
+      const [one, other] = [follow(world, { habits: learnt }), follow(world)];
       if (!("kind" in one) && !("kind" in other)) {
-        sum.minutesLearnt += one.minutes + (one.isRight ? 0 : WRONG);
-        sum.minutesTables += other.minutes + (other.isRight ? 0 : WRONG);
+        sum.minutesLearnt += one.minutes + (1 - one.right) * WRONG;
+        sum.minutesTables += other.minutes + (1 - other.right) * WRONG;
         sum.timed += 1;
       }
     }

@@ -1,7 +1,7 @@
 /** Density of all readings under a Gaussian prediction, mis-taken and censored readings included. */
 import { add, bytes, dot, factor, get, put } from "./linear";
 import { attend, LOG_2PI, layOut, mix } from "./mixture";
-import { clearParts } from "./parts";
+import { clearParts, FACTORS } from "./parts";
 
 /**
  * Residuals beyond this many standard deviations count as this many. Left out, such a reading gives back what it took,
@@ -29,7 +29,8 @@ export function spreadSize(which: i32): f64 {
 
 /** Doubles that a call of `density` needs, from `at` on. */
 export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
-  const inputs = 4 * n + 8 * m + 7 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
+  const inputs =
+    4 * n + (1 + 2 * FACTORS) * m + FACTORS + 6 + spoiled + (covariances * n * (n + 1)) / 2 + MOST_SPREADS * (n + 1);
   const work = <usize>(n * n + 5 * n + inputs);
   return <i32>(layOut(work << 3, m) >> 3) + 1;
 }
@@ -37,10 +38,11 @@ export function roomOf(n: i32, m: i32, covariances: i32, spoiled: i32): i32 {
 /**
  * Log density of n readings, the first m measured, the rest censored, where the prediction has a mean and the average
  * of some packed lower triangles for covariance, plus the meters' own variance plus v·vᵀ·weight for each spread.
- * From `at` on lie: y (n), the meters' variances (n), to which side censored (n: 1 over, −1 under), log density of an
- * unrelated reading (m), what each factor adds to its variance (3m), whether slips by a factor would
- * show (3m), log prior of each of these (3), of a reading taken well, of all silent ones, of a blunder, whether there
- * are any; the silent readings; mean (n), covariances, spreads (4n), their weights (4).
+ * From `at` on lie: y (n), the meters' variances (n), to which side censored (n: above 0 over, below under; ±2 where a
+ * lost contact shows just that), log density of an unrelated reading (m), what each factor adds to its variance (5m),
+ * whether slips by a factor would show (5m), log prior of each of these (5), of a reading taken well, of all silent ones;
+ * of a censored one the chances that it shows what is there, whatever a lost contact shows, and anything; whether there are
+ * slips at all; the silent readings; mean (n), covariances, spreads (4n), their weights (4).
  * @param most how many readings may have been mis-taken at once
  * @param floor log density below which a rough answer will do
  */
@@ -61,10 +63,10 @@ export function density(
   const beyond = variance + row;
   const unrelated = beyond + row;
   const coarse = unrelated + measured;
-  const shows = coarse + 3 * measured;
-  const logScaled = shows + 3 * measured;
-  const scalars = logScaled + 24;
-  const spoiled = scalars + 32;
+  const shows = coarse + FACTORS * measured;
+  const logScaled = shows + FACTORS * measured;
+  const scalars = logScaled + bytes(FACTORS);
+  const spoiled = scalars + 48;
   const mean = spoiled + bytes(spoiledCount);
   const packed = mean + row;
   vectors = packed + bytes((covariances * n * (n + 1)) / 2);
@@ -113,10 +115,9 @@ export function density(
   clearParts();
   if (!(quadratic < Infinity)) return -Infinity;
   const plain = -0.5 * quadratic - halfLogDet - 0.5 * <f64>m * LOG_2PI;
-  const isPossible = get(scalars, 3) !== 0;
+  const isPossible = get(scalars, 5) !== 0;
   let logDensity = mix(c, n, z, plain, isPossible ? min(most, m) : 0, floor);
-  for (let i = m; i < n; i += 1)
-    logDensity += censored(i, n, m, get(mean, i), get(y, i), get(beyond, i), get(scalars, 2));
+  for (let i = m; i < n; i += 1) logDensity += censored(i, n, m, get(mean, i), get(y, i), get(beyond, i), scalars);
   // Nobody splits a cell that does not count.
   if (logDensity > floor) {
     if (spreads > 0) size0 = sizeOf(0, n, m);
@@ -154,13 +155,15 @@ function sizeOf(which: i32, n: i32, m: i32): f64 {
 }
 
 /** Log probability that a censored reading showed what it did, given the measured ones. */
-function censored(i: i32, n: i32, m: i32, mean: f64, limit: f64, side: f64, blunder: f64): f64 {
+function censored(i: i32, n: i32, m: i32, mean: f64, limit: f64, beyond: f64, scalars: usize): f64 {
   const at = c + bytes(i * n);
   const centre = mean + dot(at, z, m);
   const rest = at + bytes(m);
   const variance = dot(rest, rest, i - m + 1);
+  const side: f64 = beyond > 0 ? 1 : -1;
   const tail = normalTail((side * (centre - limit)) / sqrt<f64>(variance));
-  return Math.log((1 - blunder) * tail + max(blunder, 1e-300) / 2);
+  const lost = get(scalars, 4) + (abs<f64>(beyond) > 1 ? get(scalars, 3) : 0);
+  return Math.log(get(scalars, 2) * tail + max(lost, 1e-300));
 }
 
 /** Probability that a standard normal lies below t. Abramowitz & Stegun 7.1.26 on erfc, |error| < 1.5e-7. */

@@ -5,7 +5,7 @@
  * from the likeliest smaller ones.
  */
 import { bytes, dot, factor, get, invertSmall, put } from "./linear";
-import { addPart, addSpoiled, clearParts, layOutParts, sumOfParts, topOfParts } from "./parts";
+import { addPart, addSpoiled, clearParts, FACTORS, layOutParts, sumOfParts, topOfParts } from "./parts";
 import {
   conditional,
   fillPrecision,
@@ -36,10 +36,10 @@ import {
 } from "./sets";
 
 export const LOG_2PI: f64 = 1.8378770664093453;
-/** Slips by a factor −1, 1000 and 1/1000; and, counted after them, those that leave a reading without a say. */
-const FACTORS = 3;
+/** Counted after the slips by a factor: those that leave a reading without a say. */
 const UNRELATED = FACTORS;
-const MILLI = 2;
+/** Where slips of no particular kind are as good as ruled out (as a logarithm), others have to be looked for by what they promise. */
+const RULED_OUT: f64 = -40;
 /** How far below the best set one is dropped from those to be enlarged to two readings, and to three. */
 const FAR_BELOW_OF_ONE: f64 = 16;
 const FAR_BELOW_OF_TWO: f64 = 10;
@@ -87,11 +87,12 @@ export function layOut(at: usize, readings: i32): usize {
   return layOutParts(layOutSets(away + bytes(3)), mostParts());
 }
 
-/** Every reading of a set slips in one of four ways: sets of one and two, and of three those grown or looked for. */
+/** Every reading of a set slips in one of some ways: sets of one and two, and of three those grown or looked for. */
 function mostParts(): i32 {
+  const ways = FACTORS + 1;
   const pairs = (m * (m - 1)) / 2;
   const threes = KEPT * m + (m <= FEW ? (pairs * (m - 2)) / 3 : 0);
-  return 1 + 4 * m + 16 * pairs + 64 * threes;
+  return 1 + ways * m + ways * ways * pairs + ways * ways * ways * threes;
 }
 
 /** Says where the constants of the readings are. */
@@ -140,6 +141,9 @@ export function mix(l: usize, stride: i32, z: usize, logDensity: f64, most: i32,
 function enlarge(l: usize, stride: i32, z: usize, logDensity: f64, most: i32, floor: f64): void {
   prepare(l, stride, z);
   let best = topOfParts();
+  let isRuledOut = false;
+  for (let i = 0; i < m && !isRuledOut; i += 1) isRuledOut = get(unrelated, i) < RULED_OUT;
+  if (isRuledOut) for (let i = 0; i < m; i += 1) put(cost, i, costOf(i));
   grow(Infinity);
   for (let i = 0; i < m; i += 1) {
     member(0, i);
@@ -244,7 +248,8 @@ function weighOne(i: i32, logDensity: f64): f64 {
     addPart(weight, 1);
     best = max(best, weight);
   }
-  return best;
+  // What the others that were mis-taken hide may still be one of several.
+  return get(unrelated, i) < RULED_OUT ? max(best, boundOf(1, gainOfOne(i), logDensity)) : best;
 }
 
 /** @returns the largest log weight of the slips of the set at hand, or a bound of it where it leaves no trace */
@@ -265,7 +270,10 @@ function weighSeveral(n: i32, logDensity: f64): f64 {
     const bound = boundOf(n, quadratic, logDensity);
     if (bound < topOfParts() - NOT_WEIGHED) return bound;
   }
-  return combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);
+  const best = combine(n, 0, logDensity + 0.5 * (quadratic + <f64>n * LOG_2PI + logDet) + <f64>(m - n) * logGood);
+  for (let a = 0; a < n; a += 1)
+    if (get(unrelated, memberOf(a)) < RULED_OUT) return max(best, boundOf(n, quadratic, logDensity));
+  return best;
 }
 
 /** Log weight at most of the set at hand, where leaving it out gains so much: |C| ≤ |C without it|·Π variances (Fischer). */
@@ -352,7 +360,18 @@ function widened(variance: f64, i: i32, k: i32): f64 {
   return max(variance + get(coarse, i * FACTORS + k), variance * 1e-14);
 }
 
-/** 1/k of a slip by a factor k. */
+/** 1/k of a slip by a factor k: −1, 1000, 1/1000, 10, 1/10. */
 function inverseOf(k: i32): f64 {
-  return k === 0 ? -1 : k === MILLI ? 1000 : 0.001;
+  switch (k) {
+    case 0:
+      return -1;
+    case 1:
+      return 0.001;
+    case 2:
+      return 1000;
+    case 3:
+      return 0.1;
+    default:
+      return 10;
+  }
 }

@@ -2,11 +2,15 @@
 import { bytes, get, put } from "./linear";
 import { kindOf, MOST, memberOf } from "./sets";
 
+/** Slips by a factor; whatever else leaves a reading without a say is one more kind. */
+export const FACTORS = 5;
+/** Room for the kinds in the number of a slip. */
+const KINDS = 8;
 /** Parts this far below the likeliest so far leave no trace in the sum. */
 const TRACELESS: f64 = 30;
 /** Shares of slips too small to be told. */
 const NOBODY_ASKS: f64 = 1e-12;
-/** Bytes of a part: its log weight, then for each reading of the set its number × 4 + kind. */
+/** Bytes of a part: its log weight, then for each reading of the set its number × 8 + kind. */
 const PART = 16;
 const NOBODY: u16 = 65535;
 
@@ -36,7 +40,8 @@ export function addPart(weight: f64, size: i32): void {
   top = max(top, weight);
   const at = partAt(count);
   store<f64>(at, weight);
-  for (let s = 0; s < MOST; s += 1) store<u16>(slipAt(at, s), s < size ? <u16>(memberOf(s) * 4 + kindOf(s)) : NOBODY);
+  for (let s = 0; s < MOST; s += 1)
+    store<u16>(slipAt(at, s), s < size ? <u16>(memberOf(s) * KINDS + kindOf(s)) : NOBODY);
   count += 1;
 }
 
@@ -66,16 +71,19 @@ export function logShareOfSpoiled(): f64 {
   return spoiled - total;
 }
 
-/** Probability of each slip (by a factor, or unrelated) of each of m readings under the last mixture, m × 4. */
+/** Probability of each slip (by a factor, or unrelated) of each of m readings under the last mixture, m × 6. */
 export function slipShares(m: i32, out: usize): void {
-  memory.fill(out, 0, bytes(4 * m));
+  const ways = FACTORS + 1;
+  memory.fill(out, 0, bytes(ways * m));
   for (let k = 0; k < count; k += 1) {
-    const at = partAt(k);
-    const share = Math.exp(load<f64>(at) - total);
+    const part = partAt(k);
+    const share = Math.exp(load<f64>(part) - total);
     if (share < NOBODY_ASKS) continue;
     for (let s = 0; s < MOST; s += 1) {
-      const slip = load<u16>(slipAt(at, s));
-      if (slip !== NOBODY) put(out, slip, get(out, slip) + share);
+      const slip = load<u16>(slipAt(part, s));
+      if (slip === NOBODY) continue;
+      const at = <i32>(slip / KINDS) * ways + <i32>(slip % KINDS);
+      put(out, at, get(out, at) + share);
     }
   }
 }
@@ -87,7 +95,7 @@ export function likeliest(s: i32): i32 {
   for (let k = 1; k < count; k += 1) if (load<f64>(partAt(k)) > load<f64>(best)) best = partAt(k);
   if (spoiled > load<f64>(best)) return -2;
   const slip = load<u16>(slipAt(best, s));
-  return slip === NOBODY ? -1 : <i32>slip >> 2;
+  return slip === NOBODY ? -1 : <i32>(slip / KINDS);
 }
 
 function partAt(k: i32): usize {

@@ -24,6 +24,7 @@ export {
   lawOf,
   lawsOf,
   nameOfAdded,
+  pieceOf,
   type Setting,
   scaledLaw,
   wattsOf,

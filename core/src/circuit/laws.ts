@@ -53,6 +53,20 @@ export interface BranchFault {
   readonly value: number;
 }
 
+/** A piece that was drawn, and a known-good one in its place. */
+const DRAWN = "";
+const NEW = "new";
+
+/**
+ * Which piece stands in a part's place: the drawn one, a known-good one, one of another value. Each has a deviation from
+ * its nominal value of its own, so that what one of them was found to be says nothing of the next.
+ */
+export function pieceOf(designator: string, { values, swapped }: CircuitState): string {
+  const value = values?.[designator];
+  if (value !== undefined) return `${value}`;
+  return swapped?.includes(designator) ? NEW : DRAWN;
+}
+
 const OPEN: Law = { kind: "open" };
 /** Ohms of a supply that is left in with the power off, at least. */
 const LEAST_INTERNAL = 1e-6;
@@ -68,9 +82,13 @@ export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault
   if (branch.isAdded) return addedLaw(name, state);
   if (isBridge(branch) && isCleared(state, [branch.part.from, branch.part.to])) return OPEN;
   if (state.lifted?.includes(name) || state.out?.includes(name)) return OPEN;
-  const isGood = fault === null || state.swapped?.includes(name) || state.values?.[name] !== undefined;
+  const piece = pieceOf(name, state);
+  const isGood = fault === null || piece !== DRAWN;
   const isOpened = branch.part.kind === "switch" && (state.switches?.[name] ?? branch.part.position) === "open";
-  const law = isGood ? workingLaw(branch, isOpened, state.values?.[name]) : faultyLaw(branch, isOpened, fault);
+  const factor = branch.deviations?.get(piece) ?? 1;
+  const law = isGood
+    ? scaledLaw(workingLaw(branch, isOpened, state.values?.[name]), factor)
+    : faultyLaw({ ...branch, law: scaledLaw(branch.law, factor) }, isOpened, fault);
   if (law.kind === "supply" || branch.kind === "supply") {
     if (power === "on") return state.off?.includes(name) ? OPEN : law;
     if (law.kind !== "supply" || supplies !== "internal") return OPEN;
@@ -178,6 +196,7 @@ export function wattsOf(law: Law, amps: number): number {
 
 /** A law with its resistance or voltage times a factor. */
 export function scaledLaw(law: Law, factor: number): Law {
+  if (factor === 1) return law;
   switch (law.kind) {
     case "resistance":
       return { ...law, ohms: law.ohms * factor };

@@ -11,6 +11,8 @@ export interface Branch {
   readonly to: number;
   /** As drawn and good. */
   readonly law: Law;
+  /** Factors of the nominal value, by the piece that stands there (`pieceOf`); one that is not listed has just that. */
+  readonly deviations?: ReadonlyMap<string, number>;
   /** Not in the drawing: put between two nodes for a test, in some settings only. */
   readonly isAdded?: true;
 }

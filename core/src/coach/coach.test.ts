@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { leadingRepair, proofOf } from "../judgement/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { planMeasurements } from "../plan/index.ts";
 import { weighToEnd } from "../rank/index.ts";
 import { type Meter, meterData, type NumericReading, type Reading } from "../record/index.ts";
-import { deadLoad, deadLoadsOf, openSum, proofOf, questionsOf } from "./index.ts";
+import { deadLoad, deadLoadsOf, openSum, questionsOf } from "./index.ts";
 
 const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
 
@@ -134,7 +135,7 @@ describe("procedures", () => {
 
   it("prove the leading suspect by the one measurement that tells it from all others", () => {
     const { plan, readings } = planned(CHAIN, ["BT1 12.0V", "A 10.3", "B 5.14"]);
-    const proof = proofOf(plan, readings);
+    const [proof] = proofOf(plan, readings, leadingRepair(plan)).steps;
     expect(plan.repairs.shares[0].repair).toMatchObject([{ part: "R1" }]);
     const suspect = proof?.outcomes.find((o) =>
       o.of.kind === "reads" ? o.of.side === "suspect" : o.of.kind === "cured",

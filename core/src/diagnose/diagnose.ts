@@ -1,14 +1,7 @@
 import type { Circuit } from "../circuit/index.ts";
+import { judge, type RepairProof, type Verdict } from "../judgement/index.ts";
 import type { CaseFile } from "../notation/index.ts";
-import {
-  type Measurement,
-  planMeasurements,
-  readingsToSettle,
-  type School,
-  type Suggestion,
-  type Verdict,
-  verdictOf,
-} from "../plan/index.ts";
+import { type Measurement, planMeasurements, type School, type Suggestion } from "../plan/index.ts";
 import {
   explainer,
   type RankInput,
@@ -46,6 +39,7 @@ export function rankCase(given: Given, { min, explain }: RankWishes): object | R
   if (weighing.kind === "problem") return weighing;
   const ranking = rankingOf(weighing);
   const plan = planMeasurements(input, weighing);
+  const judged = plan && judge(input, weighing, plan, seededRandom(SEED));
   const explained = explain ? explanations(weighing, ranking.suspects) : [];
   return {
     title: given.title || given.circuit.title,
@@ -53,8 +47,11 @@ export function rankCase(given: Given, { min, explain }: RankWishes): object | R
     suspects: ranking.suspects
       .map(({ faults, probability }, i) => ({ faults, probability, ...explained[i] }))
       .filter((s) => s.probability >= min),
-    ...(plan ? { verdict: shownVerdict(verdictOf(weighing, plan)) } : {}),
-    repairs: ranking.repairs.filter((r) => r.probability >= min),
+    ...(judged ? { verdict: shownVerdict(judged.verdict) } : {}),
+    repairs: ranking.repairs
+      .filter((r) => r.probability >= min)
+      .map(({ repair, probability, alone }) => ({ repair, probability, alone })),
+    ...(judged && explain ? { proofs: judged.proofs.map(shownProof) } : {}),
     ...(ranking.unknowns.length > 0 ? { unknowns: ranking.unknowns } : {}),
     ...(ranking.leadsForgotten > 0.5 ? { leadsForgotten: ranking.leadsForgotten } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
@@ -68,12 +65,13 @@ export function planCase(given: Given, school: School): object | RankProblem {
   if (weighing.kind === "problem") return weighing;
   const plan = planMeasurements(input, weighing, { school });
   if (!plan) return { kind: "problem", what: "circuit", message: "the circuit cannot be solved with a meter on it" };
+  const { verdict, toSettle, next } = judge(input, weighing, plan, seededRandom(SEED));
   return {
     title: given.title || given.circuit.title,
-    verdict: shownVerdict(verdictOf(weighing, plan)),
+    verdict: shownVerdict(verdict),
     entropyBits: plan.entropyBits,
-    readingsToSettle: readingsToSettle(plan, seededRandom(SEED)),
-    measurements: plan.suggestions.map(lineOf),
+    readingsToSettle: toSettle,
+    measurements: next.map(lineOf),
     groups: plan.groups.filter((g) => g.members.length > 1 && g.probability >= 1e-3),
   };
 }
@@ -99,6 +97,15 @@ function shownVerdict(verdict: Verdict): object {
   if (verdict.kind === "healthy")
     return { ...verdict, unseen: verdict.unseen.map((u) => ({ ...u, show: shown(u.show) })) };
   return verdict.kind === "stuck" ? { ...verdict, dismantle: shown(verdict.dismantle) } : verdict;
+}
+
+/** How a repair is proved: by which readings it is, and in which steps it would be. */
+function shownProof({ repair, given, steps }: RepairProof): object {
+  return {
+    repair,
+    given: given.map(({ how, index }) => ({ how, index })),
+    steps: steps.map(({ measurement: m }) => ({ kind: m.kind, ...whatOf(m), minutes: m.minutes })),
+  };
 }
 
 /** Of each suspect that matters: what it predicts, which reading speaks for it or against it, what it overloads. */

@@ -1,4 +1,4 @@
-export { MODE_SHARES, type PriorData, priorData, RATES } from "./defaults.ts";
+export { MODE_SHARES, type Noticing, type PriorData, priorData, RATES } from "./defaults.ts";
 export { bridgeBetween, type FaultAt, type FaultedNetwork, faultedNetwork } from "./faultedNetwork.ts";
 export {
   type Expected,

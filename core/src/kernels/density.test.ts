@@ -25,12 +25,13 @@ type Case = typeof cases extends fc.Arbitrary<infer T> ? T : never;
 const NO_SLIPS = (m: number) => ({
   isPossible: false,
   logUnrelated: new Float64Array(m).fill(-9),
-  widening: new Float64Array(3 * m),
-  shows: new Uint8Array(3 * m),
-  logScaled: new Float64Array(3).fill(-9),
+  widening: new Float64Array(5 * m),
+  shows: new Uint8Array(5 * m),
+  logScaled: new Float64Array(5).fill(-9),
   logGood: 0,
   spoiled: [],
   logSpoiled: Number.NEGATIVE_INFINITY,
+  censored: { shown: 1, lost: 0, any: 0 },
 });
 
 const productOf = (factor: readonly number[], n: number) => {
@@ -72,7 +73,6 @@ const densityOf = ({ y, variance }: Case, beyond: readonly number[] = []) =>
     y: Float64Array.from(y),
     variance: Float64Array.from(variance),
     beyond: Float64Array.of(...new Array(y.length - beyond.length).fill(0), ...beyond),
-    blunder: 0,
   });
 
 const logDensityOf = (density: Density, c: Case) =>
@@ -147,7 +147,7 @@ describe("the density kernel", () => {
     const c: Case = { y: [1, 2], mean: [Number.NaN, 0], variance: [1, 1], factors: [[0, 0, 0, 0]], spreads: [] };
     const density = densityOf(c);
     expect(logDensityOf(density, c)).toBe(Number.NEGATIVE_INFINITY);
-    expect([...density.slips().shares]).toEqual(new Array(8).fill(0));
+    expect([...density.slips().shares]).toEqual(new Array(12).fill(0));
     expect(density.likeliest()).toEqual([]);
   });
 });

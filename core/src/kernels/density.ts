@@ -30,21 +30,22 @@ export class Spreads {
 
 /** What n readings are, the first m measured, the rest censored. */
 export interface ReadingTerms {
-  /** Values, the meters' variances, and to which side a reading is censored (1: beyond its range, −1: below). */
+  /**
+   * Values, the meters' variances, and to which side a reading is censored (1: beyond its range, −1: below; twice that
+   * where a lost contact shows just that).
+   */
   readonly y: Float64Array;
   readonly variance: Float64Array;
   readonly beyond: Float64Array;
-  /** Prior of a mis-taken reading. */
-  readonly blunder: number;
 }
 
 /** How the m measured readings may have been mis-taken. */
 export interface SlipTerms {
   readonly isPossible: boolean;
-  /** Log prior and density of an unrelated reading: m; and what each factor adds to a reading's variance: m × 3. */
+  /** Log prior and density of an unrelated reading: m; and what each factor adds to a reading's variance: m × 5. */
   readonly logUnrelated: Float64Array;
   readonly widening: Float64Array;
-  /** Whether a slip by each of the factors would show, m × 3; and their log priors with the Jacobians. */
+  /** Whether a slip by each of the factors would show, m × 5; and their log priors with the Jacobians. */
   readonly shows: Uint8Array;
   readonly logScaled: Float64Array;
   /** Log prior of a reading taken well. */
@@ -52,6 +53,8 @@ export interface SlipTerms {
   /** Readings that may all show nothing together, and the log prior and density of that. */
   readonly spoiled: readonly number[];
   readonly logSpoiled: number;
+  /** Chances that a censored reading shows what is there, what a lost contact shows, and anything. */
+  readonly censored: { readonly shown: number; readonly lost: number; readonly any: number };
 }
 
 /** The readings' density, with one layout for every call. */
@@ -64,12 +67,13 @@ export class Density {
   private readonly spoiled: number;
   private readonly room: Int32Array;
 
-  constructor(slips: SlipTerms, { y, variance, beyond, blunder }: ReadingTerms) {
+  constructor(slips: SlipTerms, { y, variance, beyond }: ReadingTerms) {
     this.n = y.length;
     this.m = slips.logUnrelated.length;
     this.spoiled = slips.spoiled.length;
     const { logUnrelated, widening, shows, logScaled } = slips;
-    const scalars = [slips.logGood, slips.logSpoiled, blunder, Number(slips.isPossible)];
+    const { shown, lost, any } = slips.censored;
+    const scalars = [slips.logGood, slips.logSpoiled, shown, lost, any, Number(slips.isPossible)];
     const blocks = [y, variance, beyond, logUnrelated, widening, shows, logScaled, scalars, slips.spoiled];
     this.fixed = Float64Array.from(blocks.flatMap((block) => [...block]));
     this.room = Int32Array.from({ length: 5 }, (_, k) => workspace().kernels.roomOf(this.n, this.m, k, this.spoiled));
@@ -102,7 +106,7 @@ export class Density {
   }
 
   /**
-   * Right after a call: probabilities of the slips of each measured reading, readings × 4 (by each factor, then
+   * Right after a call: probabilities of the slips of each measured reading, readings × 6 (by each factor, then
    * unrelated), and that all silent ones were spoiled together.
    */
   slips(): { readonly shares: Float64Array; readonly spoiled: number } {
@@ -110,7 +114,7 @@ export class Density {
     // The constants at the beginning have done their work.
     kernels.slipShares(this.m, start * BYTES);
     const view = workspace().withRoom(0);
-    return { shares: view.slice(start, start + 4 * this.m), spoiled: Math.exp(kernels.logShareOfSpoiled()) };
+    return { shares: view.slice(start, start + 6 * this.m), spoiled: Math.exp(kernels.logShareOfSpoiled()) };
   }
 
   /** Right after a call: the likeliest set of mis-taken readings; null where all silent ones are it. */

@@ -1,5 +1,5 @@
 export { isDismantling, LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
-export { worthOf, worthOfAnswers } from "./information.ts";
+export { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
 export { type Outlook, outlooksOn } from "./outlook.ts";
 export {
   type Offer,
@@ -11,4 +11,3 @@ export {
 } from "./plan.ts";
 export { SCHOOLS, type School } from "./schools.ts";
 export { type Draws, readingsToSettle } from "./settle.ts";
-export { type Unseen, type Verdict, verdictOf } from "./verdict.ts";

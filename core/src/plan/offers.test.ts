@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
-import { type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
+import { type RankInput, weighToEnd } from "../rank/index.ts";
 import { follow } from "../test/stories/follow.ts";
 import {
   type Draws,
@@ -13,7 +13,6 @@ import {
   SCHOOLS,
   type School,
   type Suggestion,
-  verdictOf,
 } from "./index.ts";
 
 const LAMP = "BT1 12V: F1 1A + [A] S1 + [B] LA1 12V 5W + [C] R1 10 5%";
@@ -120,17 +119,6 @@ describe("what a measurement is worth", () => {
     // Whether the battery is weak behind an open circuit no lifted lead tells.
     expect(first.split).toBeNull();
     expect(first.probability).toBeCloseTo(0.71, 1);
-  });
-
-  it("settles at 95 %, not a hair later", () => {
-    const { plan, weighing } = planned("BT1 10V 1% ri=0: [A] R1 1k 1% + [B] R2 1k 1%", ["A 10.0", "B 6.7"]);
-    const [first, ...rest] = plan.repairs.shares;
-    const at = (probability: number) =>
-      verdictOf(weighing as Weighing, {
-        ...plan,
-        repairs: { ...plan.repairs, shares: [{ ...first, probability }, ...rest] },
-      }).kind;
-    expect([at(0.95), at(0.9499)]).toEqual(["settled", "open"]);
   });
 });
 

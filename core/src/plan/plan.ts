@@ -1,3 +1,4 @@
+import { isSameState } from "../measure/index.ts";
 import {
   faultsOf,
   type Observation,
@@ -8,7 +9,7 @@ import {
   type SuspectFault,
   type Weighing,
 } from "../rank/index.ts";
-import { type Configuration, type Seen, takenSo } from "../record/index.ts";
+import { type Configuration, type Reading, type Seen, takenSo } from "../record/index.ts";
 import { isDismantling, LOOKS, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
 import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
@@ -72,6 +73,8 @@ export interface PlanOptions {
 }
 
 const LEADING = 4;
+/** What tells less than this, in bits, is not worth a hand while anything tells more. */
+const LEAST_BITS = 0.05;
 /** In circuits of more branches only the parts of the leading repairs are measured besides the nodes, and fewer outlooks told. */
 const LARGE = 150;
 const LEADING_REPAIRS = 24;
@@ -89,9 +92,9 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   const repairs = repairsOf(weighed, hypotheses);
   const isLarge = weighed.network.branches.length > LARGE;
   const only = isLarge ? leadingParts(repairs) : null;
-  const measurements = measurementsOn(weighed.network, options.minutes, only).map((m) =>
-    "reading" in m ? { ...m, reading: takenSo(m.reading, standing) } : m,
-  );
+  const measurements = measurementsOn(weighed.network, options.minutes, only)
+    .filter((m) => !isDone(m, standing))
+    .map((m) => ("reading" in m ? { ...m, reading: takenSo(m.reading, standing) } : m));
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
   const looks = looksFor(input, weighing, measurements, standing);
   const ways = options.ways ?? (isLarge ? FEW_OUTLOOKS : undefined);
@@ -136,7 +139,8 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
       outcome: { kind: "answers", of, seen: places.map((p) => looks.flat[p].seen) },
     };
   });
-  const ordered = SCHOOLS[options.school ?? "information"].order(offers, weighed.network) as Offer[];
+  const school = SCHOOLS[options.school ?? "information"];
+  const ordered = inTurn(school.order(offers, weighed.network) as Offer[], input.readings, standing);
   const undismantled = {
     readings: offers.flatMap(({ measurement, outcome }) =>
       outcome.kind === "reading" && !isDismantling(measurement) ? [outcome.at] : [],
@@ -147,7 +151,9 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   const isWhole = options.ways === undefined;
   const groupOf = isWhole ? groupsOf(outlooks, hypotheses.length, undismantled) : null;
   return {
-    suggestions: ordered.slice(0, options.count ?? 12).map(({ outcome: _, ...suggestion }) => suggestion),
+    suggestions: offered(ordered)
+      .slice(0, options.count ?? 12)
+      .map(({ outcome: _, ...suggestion }) => suggestion),
     groups: groupOf ? listGroups(weighing, outlooks, groupOf, offers) : [],
     repairs,
     entropyBits: entropyOf(classes, weights),
@@ -155,6 +161,28 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     classes,
     offers: ordered,
   };
+}
+
+/**
+ * What was just changed is read with first: a swap by itself tells nothing. Otherwise what tells next to nothing comes
+ * after what tells something.
+ */
+function inTurn(ordered: readonly Offer[], readings: readonly Reading[], standing: Configuration): Offer[] {
+  const isUnread = isChanged(standing) && !readings.some((r) => isSameState(r.state, standing));
+  const isRead = ({ measurement: m }: Offer) => !isUnread || !isDismantling(m);
+  const turn = (offer: Offer) => (isRead(offer) ? 0 : 2) + (offer.informationBits >= LEAST_BITS ? 0 : 1);
+  return [...ordered].sort((a, b) => turn(a) - turn(b));
+}
+
+/** True where something was done that is meant to tell: swapped, lifted, moved, taken out, cleared, given another value. */
+function isChanged({ leads: _, inHand: __, meters: ___, ...state }: Configuration): boolean {
+  return !isSameState(state, {});
+}
+
+/** What is listed: nothing that tells next to nothing while another tells something, and nothing that tells nothing at all. */
+function offered(ordered: readonly Offer[]): readonly Offer[] {
+  const telling = ordered.filter((o) => o.informationBits >= LEAST_BITS);
+  return telling.length > 0 ? telling : ordered.filter((o) => o.informationBits > 0);
 }
 
 function leadingParts({ shares }: Repairs): Set<string> {
@@ -193,6 +221,15 @@ function looksFor(
       );
   }
   return { flat, of: (m) => places.get(m) ?? [] };
+}
+
+/** What is there already is not done again: a known-good part is in, a part was taken out. */
+function isDone(measurement: Measurement, { swapped = [], out = [], values = {} }: Configuration): boolean {
+  const isGone = (part: string) => swapped.includes(part) || out.includes(part) || values[part] !== undefined;
+  if (measurement.kind === "swap" || measurement.kind === "alone") return isGone(measurement.part);
+  if (measurement.kind !== "lift") return false;
+  const { reading } = measurement;
+  return reading.quantity === "resistance" && isGone((reading.lifted ?? "").split(".")[0]);
 }
 
 function scaled({ bits, settles }: Worth, factor: number) {

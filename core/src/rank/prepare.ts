@@ -28,6 +28,7 @@ import { type Observation, Observations, pointOf } from "./evidence/observations
 import { readerOf } from "./evidence/reader.ts";
 import type { Resolution } from "./evidence/resolution.ts";
 import { spansOf } from "./evidence/spans.ts";
+import { Noticed } from "./hypotheses/noticed.ts";
 import { Prior } from "./hypotheses/prior.ts";
 import { type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
 import type { Pairs } from "./prediction/change.ts";
@@ -163,10 +164,11 @@ function prepareWith(
       const isLoose = CONTACT_MODES.has(site.mode) && loose.has(name);
       return happened(site) * (data.opinions.get(name) ?? 1) * (isLoose ? LOOSE : 1);
     };
-    return new Prior(network, bridges, data, options, favoured);
+    return new Prior(network, bridges, data, options, favoured, noticed);
   };
+  const pairs = pairsFor(network, bridges, sitesOf(network, bridges, priors, options), joined);
+  const noticed = priors.noticed ? Noticed.of(network, pairs, meter, priors.noticed) : null;
   const prior = priorFrom(priors);
-  const pairs = pairsFor(network, bridges, prior, joined);
   const set = buildProbes(network, [...measured, ...looks], {
     meter,
     bridges: pairs.all,
@@ -186,11 +188,11 @@ function prepareWith(
     };
   const predictor = new Predictor(set, meter, measured.length, pairs);
   const spans = spansOf(set);
-  const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i]));
+  const places = numeric.map((n) => n.place);
+  const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i], places[i]));
   const evidence = new Evidence(readers, priors);
   const observations = watched.length > 0 ? new Observations(set, measured.length, watched, priors, seen.length) : null;
-  const integrator = new Integrator(predictor, evidence, observations, resolution);
-  const places = numeric.map((n) => n.place);
+  const integrator = new Integrator(predictor, evidence, observations, resolution, noticed);
   return {
     kind: "prepared",
     network: set.network,
@@ -244,16 +246,20 @@ function nameOfFailure({ nodes, branches }: Network, bridges: readonly NodePair[
 }
 
 /** Candidate bridges, the ends of switches that were open somewhere, where misplaced leads put their parts; then others. */
-function pairsFor(network: Network, bridges: readonly NodePair[], prior: Prior, joined: readonly NodePair[]): Pairs {
+function pairsFor(
+  network: Network,
+  bridges: readonly NodePair[],
+  sites: readonly Site[],
+  joined: readonly NodePair[],
+): Pairs {
   const all = [...bridges];
   const closers = new Map<number, number>();
-  const moved = new Map<Site, number>();
-  for (const { sites } of prior.singles) {
-    const [site] = sites;
+  const moved = new Map<string, number>();
+  for (const site of sites) {
     if (site.mode === "stuckClosed") {
       const { from, to } = network.branches[site.branch];
       closers.set(site.branch, all.push([from, to]) - 1);
-    } else if (site.moved) moved.set(site, all.push(site.moved.pair) - 1);
+    } else if (site.moved) moved.set(keyOfSite(site), all.push(site.moved.pair) - 1);
   }
   all.push(...joined);
   return { all, closers, moved };

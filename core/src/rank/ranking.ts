@@ -1,5 +1,4 @@
 import {
-  decadeSlip,
   faultsOf,
   leadsForgotten,
   medianFaults,
@@ -116,7 +115,6 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
       ...load,
     }));
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
-  const leading = hypotheses[0] ? predictionsOf(prepared, hypotheses[0]) : [];
   const repairs = repairsOf(prepared, hypotheses);
   return {
     kind: "ranking",
@@ -130,26 +128,13 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
     })),
     repairs: repairs.shares,
     healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
-    readings: verdictsOf(prepared, hypotheses).map((verdict) => withDecade(verdict, prepared, leading)),
+    readings: verdictsOf(prepared, hypotheses),
     leadsForgotten: leadsForgotten(hypotheses),
     healthy: healthy ? predictionsOf(prepared, healthy) : [],
     unknowns: prepared.settled?.estimates ?? [],
     progress,
     left,
   };
-}
-
-function withDecade(
-  verdict: ReadingVerdict,
-  { set, places }: Prepared,
-  leading: readonly Prediction[],
-): ReadingVerdict {
-  if (verdict.slip !== "other") return verdict;
-  const numeric = [...places].sort((a, b) => a - b);
-  const due = leading[numeric.indexOf(verdict.index)];
-  const { value } = set.probes[places.indexOf(verdict.index)].reading;
-  const decade = due ? decadeSlip(value, due) : null;
-  return decade === null ? verdict : { ...verdict, decade };
 }
 
 export interface Weighing {
@@ -228,6 +213,7 @@ class Pool {
   private kept: Integrated[] = [];
   private readonly details = new Map<Hypothesis, Detail>();
   private readonly bends = new Map<Hypothesis, number>();
+  private readonly noticed = new Map<Hypothesis, number>();
 
   constructor(private readonly prepared: Prepared) {}
 
@@ -248,6 +234,7 @@ class Pool {
       const { hypothesis, logMass } = result;
       const detail = this.details.get(hypothesis) ?? integrator.detail(result);
       this.details.set(hypothesis, detail);
+      if (!this.noticed.has(hypothesis)) this.noticed.set(hypothesis, integrator.noticedCorrection(result));
       if (logMass > this.total + Math.log(BENT) && !this.bends.has(hypothesis))
         this.bends.set(hypothesis, bendCorrection(integrator, result, detail));
     }
@@ -258,7 +245,10 @@ class Pool {
     });
     const covered = known.reduce((s, k) => s + k.share, 0);
     const usual = covered > 0 ? known.reduce((s, k) => s + k.share * k.bend, 0) / covered : 0;
-    const masses = this.kept.map((result) => result.logMass + (this.bends.get(result.hypothesis) ?? usual));
+    const masses = this.kept.map(
+      ({ hypothesis, logMass }) =>
+        logMass + (this.bends.get(hypothesis) ?? usual) + (this.noticed.get(hypothesis) ?? 0),
+    );
     const sum = logSumExp(masses);
     const hypotheses = this.kept.map(
       ({ hypothesis, cells }, k): Weighed => ({

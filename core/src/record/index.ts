@@ -86,4 +86,5 @@ export {
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";
+export { situationOf } from "./situationOf.ts";
 export { afterChange, type ChangeOfCircuit, partsNotAsDrawn, standingWith, takenSo } from "./standing.ts";

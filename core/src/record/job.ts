@@ -116,7 +116,7 @@ export const NEW_JOB_FIELDS = {
   state: "new",
   meter: {},
   priors: {},
-  situation: "complaint",
+  situation: "unsaid",
   isWet: false,
   standing: {},
   tags: [],

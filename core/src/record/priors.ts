@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { KIND_NAMES, type Kind, MODES } from "../circuit/index.ts";
 
-/** Why a circuit is looked at: something is known to be wrong, or a new build or a repair is checked. */
-export const Situation = z.enum(["complaint", "newBuild", "repaired"]);
+/** Why a circuit is looked at: something is known to be wrong, nobody said, or a new build or a repair is checked. */
+export const Situation = z.enum(["complaint", "unsaid", "newBuild", "repaired"]);
 export type Situation = z.infer<typeof Situation>;
 
 /** A fault that was found and verified. */
@@ -24,13 +24,22 @@ const modeKey = z.enum(MODES);
 export const Priors = z.looseObject({
   /** Probability that nothing is wrong. */
   healthy: z.number().gt(0).lt(1).optional(),
+  /** How likely a fault was noticed before it brought the job here, by the largest relative change that it makes. */
+  noticed: z
+    .looseObject({ least: z.number().gt(0).max(1), at: z.number().positive(), spread: z.number().positive() })
+    .partial()
+    .optional(),
   /** Share of two different faults in what is left. */
   doubleShare: z.number().min(0).lt(1).optional(),
   /** Drift reaches up to this factor, or down to its inverse. */
   driftFactorMax: z.number().gt(1).optional(),
   /** Probability that a reading was mis-taken. */
   blunder: z.number().min(0).lt(1).optional(),
-  blunderKinds: z.looseObject({ sign: share, unit: share, zero: share, other: share }).partial().optional(),
+  /** How, as shares; kinds left out do not happen. `exchanged`: of two readings taken one after the other, per blunder. */
+  blunderKinds: z
+    .looseObject({ sign: share, unit: share, decimal: share, zero: share, other: share, exchanged: share })
+    .partial()
+    .optional(),
   /** Relative rates; `bridge` counts for each candidate pair of nodes. */
   rates: z.partialRecord(z.union([kindKey, z.literal("bridge")]), share).optional(),
   modes: z.partialRecord(kindKey, z.partialRecord(modeKey, share)).optional(),

@@ -3,7 +3,7 @@ import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { buildProbes, type NodePair, rangeOf } from "../measure/index.ts";
 import { type MeterData, meterOf, type NumericReading, type Quantity, type RangeData } from "../record/index.ts";
 import type { Random } from "./random.ts";
-import { drawTolerances } from "./takeReadings.ts";
+import { drawPieces, drawTolerances } from "./takeReadings.ts";
 
 /** What the stand-in shows at a moment. */
 export interface Shown {
@@ -36,7 +36,7 @@ const AIR = 12;
  * milliseconds.
  */
 export class BenchMeter {
-  private readonly actual: Network;
+  private actual: Network;
   private readonly gain = new Map<string, number>();
   private now: { point: NumericReading; y: number; from: number; since: number } | null = null;
   private fixed: RangeData | null = null;
@@ -52,6 +52,8 @@ export class BenchMeter {
   /** Puts the probes elsewhere. @returns why it cannot be read there, or null */
   put(point: NumericReading, at: number): string | null {
     const { meter, bridges, faults } = this.options;
+    // A part that is replaced is another one from then on, and stays that.
+    this.actual = drawPieces(this.actual, point.state ? [point.state] : [], this.random);
     const faulted = faultedNetwork(this.actual, bridges, faults);
     const set = buildProbes(faulted.network, [point], { meter, faults: faulted.faults });
     if (set.kind === "reading") return set.why;

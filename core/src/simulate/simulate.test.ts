@@ -84,7 +84,7 @@ describe("the seeded bench", () => {
     for (const value of well) expect(value).toBeCloseTo(Math.round(value * 1000) / 1000, 9);
     const slips = Array.from({ length: 600 }, (_, seed) => take(0.5, seed).slip);
     expect(slips.filter((s) => s !== null).length / 600).toBeCloseTo(0.5, 1);
-    expect(new Set(slips)).toEqual(new Set([null, "sign", "kilo", "milli", "zero", "other"]));
+    expect(new Set(slips)).toEqual(new Set([null, "sign", "kilo", "milli", "ten", "tenth", "zero", "other"]));
   });
 
   /** Numbers as told: every uniform one in turn, normal ones all the same. */
@@ -95,7 +95,7 @@ describe("the seeded bench", () => {
   const on = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
   const bench = { meter: meterData({}), bridges: [], counts: 6000 };
 
-  it("slips by the sign, a thousand either way, no contact, or anything up to half as much again", () => {
+  it("slips by the sign, a thousand or ten either way, no contact, or anything up to half as much again", () => {
     const network = on("BT1 12V ri=0: [A] R1 100 + [B] R2 100");
     const slip = (...uniform: number[]) => {
       const point: NumericReading = { quantity: "voltage", from: "B", value: 0 };
@@ -104,14 +104,16 @@ describe("the seeded bench", () => {
     };
     expect(slip(0.39)).toEqual(["sign", -6]);
     expect(slip(0.41)).toEqual(["kilo", 6000]);
-    expect(slip(0.56)).toEqual(["milli", 0.006]);
+    expect(slip(0.51)).toEqual(["milli", 0.006]);
+    expect(slip(0.61)).toEqual(["ten", 60]);
+    expect(slip(0.66)).toEqual(["tenth", 0.6]);
     expect(slip(0.71)).toEqual(["zero", 0]);
     expect(slip(0.91, 1)).toEqual(["other", 9]);
     expect(slip(0.91, 0)).toEqual(["other", -9]);
     // A thousandth keeps as many digits as were on the display.
     const odd = on("BT1 12V ri=0: [A] R1 100 + [B] R2 47");
     const point: NumericReading = { quantity: "voltage", from: "B", value: 0 };
-    const [taken] = takeReadings(odd, [], [point], { ...bench, blunder: 1 }, told([0, 0.6])) ?? [];
+    const [taken] = takeReadings(odd, [], [point], { ...bench, blunder: 1 }, told([0, 0.55])) ?? [];
     expect(taken.reading.value).toBeCloseTo(0.003837, 9);
   });
 

@@ -1,4 +1,12 @@
-import { type HistoryEntry, JOB_STATES, type Job, type JobField, OUTCOMES, type RepairWork } from "@hound/core/record";
+import {
+  type HistoryEntry,
+  JOB_STATES,
+  type Job,
+  type JobField,
+  OUTCOMES,
+  type RepairWork,
+  situationOf,
+} from "@hound/core/record";
 import type { History } from "@hound/core/whatif";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
@@ -22,7 +30,8 @@ import { useLab } from "./whatif/useLab.ts";
 /** What was done to the job, by whom, and what led after each reading; each moment to be looked at, and gone back to. */
 export function TimelineDialog({ onClose }: { onClose: () => void }) {
   const { state, drawn, readings, meter } = useDesk();
-  const { id, updatedAt, priors, situation } = state.job;
+  const { id, updatedAt, priors } = state.job;
+  const situation = situationOf(state.job, readings);
   const [limit, setLimit] = useState(PAGE);
   const { data, error } = useQuery({
     queryKey: ["history", id, limit, updatedAt],

@@ -1,7 +1,7 @@
 import { fingerprintOf } from "@hound/core/circuit";
 import { habitsOf } from "@hound/core/faults";
 import { type CaseFile, writeCase } from "@hound/core/notation";
-import type { Habits } from "@hound/core/record";
+import { type Habits, situationOf } from "@hound/core/record";
 import { useQueryClient } from "@tanstack/react-query";
 import { readingsOf } from "../desk/ops.ts";
 import type { DeskState } from "../desk/savedJob.ts";
@@ -24,7 +24,7 @@ export function caseOf(
   key = "",
 ): string {
   const more = refused.flatMap((one) => (one.what === "op" ? [one.op] : []));
-  const { title, complaint, finding, details, meter, priors, situation, isWet, standing, tags, work, closing } = job;
+  const { title, complaint, finding, details, meter, priors, isWet, standing, tags, work, closing } = job;
   const readings = readingsOf({ job, pending: [...pending, ...more] }).map((r) => r.reading);
   const habits = learnt ? habitsOf(learnt, key) : {};
   const file: CaseFile = {
@@ -38,7 +38,10 @@ export function caseOf(
     meter,
     priors,
     ...(Object.keys(habits).length > 0 ? { habits } : {}),
-    situation,
+    situation: situationOf(
+      job,
+      readings.map((reading) => ({ reading })),
+    ),
     ...(isWet ? { isWet } : {}),
     standing,
     ...(tags.length > 0 ? { tags } : {}),

@@ -1,4 +1,5 @@
 import type { RankInput, Ranking } from "@hound/core/rank";
+import { situationOf } from "@hound/core/record";
 import { useMemo, useState } from "react";
 import { useConventions } from "../app/conventions.ts";
 import { Cautions } from "../job/cautions.tsx";
@@ -69,6 +70,7 @@ function useSheetRanking(drawn: Drawn): Ranked {
   const { attack } = useConventions();
   const { job } = state;
   const { priors: habits } = useHabits(drawn.circuit);
+  const situation = situationOf(job, readings);
   const wanted = useMemo(
     (): RankInput => ({
       circuit: drawn.circuit,
@@ -76,13 +78,13 @@ function useSheetRanking(drawn: Drawn): Ranked {
       meter,
       priors: job.priors,
       ...(habits ? { habits } : {}),
-      situation: job.situation,
+      situation,
       standing: job.standing,
     }),
-    [drawn, readings, meter, job.priors, habits, job.situation, job.standing],
+    [drawn, readings, meter, job.priors, habits, situation, job.standing],
   );
-  const [onNext] = useState(() => () => {});
-  return useRanking(useSame(wanted), true, job.standing, attack, onNext);
+  const [onJudged] = useState(() => () => {});
+  return useRanking(useSame(wanted), true, job.standing, attack, onJudged);
 }
 
 function Suspects({ drawn, ranking, ranked }: { drawn: Drawn; ranking: Ranking; ranked: Ranked }) {

@@ -78,12 +78,14 @@ const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
   sign: "leads swapped?",
   kilo: "read a thousand times too large?",
   milli: "read a thousand times too small?",
+  ten: "ten times too much?",
+  tenth: "a tenth of it?",
   zero: "no contact?",
+  exchanged: "the reading of the point beside it?",
   other: "worth repeating",
 };
 
 /** The likeliest slip, as a question. */
-export function slipQuestion({ slip, decade }: Pick<ReadingVerdict, "slip" | "decade">): string {
-  if (decade !== undefined) return decade > 1 ? "ten times too much?" : "a tenth of it?";
+export function slipQuestion({ slip }: Pick<ReadingVerdict, "slip">): string {
   return SLIP_QUESTIONS[slip];
 }

@@ -33,8 +33,6 @@ export interface ReadingVerdict {
   readonly blunderProbability: number;
   /** The likeliest way it was mis-taken. */
   readonly slip: Slip;
-  /** Where that is a way of its own: ten times, or a tenth of, what the leading suspect says. */
-  readonly decade?: 10 | 0.1;
 }
 
 /** The middle 80 % and the median of an unknown; for a suspect that hardly counts, its heaviest cell. */
@@ -76,13 +74,6 @@ function decadeOf({ kind, law, part }: Branch, low: number, high: number): numbe
   const power = Math.round(Math.log10(Math.sqrt(low * high) / law.ohms));
   const near = law.ohms * 10 ** power;
   return power !== 0 && low <= near * (1 + part.tolerance) && high >= near * (1 - part.tolerance) ? 10 ** power : null;
-}
-
-/** Of a reading that was mis-taken in a way of its own: the power of ten by which it is off what a suspect says. */
-export function decadeSlip(value: number, { value: due, plusMinus }: Prediction): 10 | 0.1 | null {
-  for (const factor of [10, 0.1] as const)
-    if (Math.abs(value / factor - due) <= Math.max(plusMinus, 0.02 * Math.abs(due))) return factor;
-  return null;
 }
 
 /** A site as suspects are named: `R3 open`, `B~D bridged`, `R3 misplaced B A`. */

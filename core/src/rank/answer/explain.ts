@@ -28,7 +28,7 @@ export function explainer(weighing: Weighing): ((suspect: Weighed) => Explanatio
   if (!healthy) return null;
   const spans = spansOf(set);
   const prefixes = Array.from({ length: numericCount }, (_, k) => {
-    const readers = set.probes.slice(0, k + 1).map((p, i) => readerOf(p, meter, spans[i]));
+    const readers = set.probes.slice(0, k + 1).map((p, i) => readerOf(p, meter, spans[i], places[i]));
     const evidence = new Evidence(readers, priors);
     return new Integrator(integrator.predictor, evidence);
   });

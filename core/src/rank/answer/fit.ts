@@ -24,7 +24,7 @@ export function fitter(prepared: Prepared): (faults: readonly FaultAt[]) => Fit 
   const { set, meter, priors, places, numericCount, integrator, observations } = prepared;
   const { predictor } = integrator;
   const spans = spansOf(set);
-  const readers = set.probes.slice(0, numericCount).map((p, i) => readerOf(p, meter, spans[i]));
+  const readers = set.probes.slice(0, numericCount).map((p, i) => readerOf(p, meter, spans[i], places[i]));
   const prefixes = readers.map((_, k) => new Evidence(readers.slice(0, k + 1), priors));
   const outcome = predictor.newOutcome();
   const covariance = new Float64Array((numericCount * (numericCount + 1)) / 2);

@@ -1,5 +1,6 @@
 import type { Site } from "../../faults/index.ts";
 import type { MendStep } from "../../record/index.ts";
+import { logSumExp } from "../evidence/gaussian.ts";
 import type { Prepared } from "../prepare.ts";
 import type { Weighed } from "../ranking.ts";
 
@@ -7,13 +8,18 @@ import type { Weighed } from "../ranking.ts";
 export type RepairStep = MendStep;
 
 /**
- * What would put it right, with the probability that it is this: modes of one part count together, and so does a second
- * fault beside it that nothing read speaks for.
+ * What would put it right. Modes of one part count together, and so does a second fault beside it that nothing read speaks
+ * for.
  */
 export interface RepairShare {
   /** Nothing to be done where it is empty. */
   readonly repair: readonly RepairStep[];
+  /** Probability that this is to be changed, whatever else is. */
   readonly probability: number;
+  /** Probability that just this is, and nothing more that anything speaks for. */
+  readonly alone: number;
+  /** log of how many times better the readings go with it than with nothing wrong, slips included, whatever the priors. */
+  readonly evidence: number;
 }
 
 /** Repairs and, for each hypothesis, the number of the one it asks for; most probable first. */
@@ -46,12 +52,43 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
     });
     found.set(key, { repair: steps, probability: weighed.probability, members: [h] });
   });
-  const sorted = [...found.values()].sort((a, b) => b.probability - a.probability);
+  const groups = [...found.values()].map((group) => ({ ...group, owners: namesOf(group.repair) }));
+  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const none = healthy ? evidenceOf(healthy) : Number.NEGATIVE_INFINITY;
+  const logEvidence = groups.map(({ members, repair }) => {
+    const mass = logSumExp(members.map((h) => hypotheses[h].logMass));
+    return (
+      mass -
+      prior.logOf(
+        members.map((h) => hypotheses[h].hypothesis),
+        repair.length,
+      ) -
+      none
+    );
+  });
+  const sorted = groups
+    .map((group) => {
+      const more = groups.flatMap((other, k) => (group.owners.every((o) => other.owners.includes(o)) ? [k] : []));
+      const isNothing = group.repair.length === 0;
+      const total = more.reduce((sum, k) => sum + groups[k].probability, 0);
+      return {
+        repair: group.repair,
+        members: group.members,
+        alone: group.probability,
+        probability: isNothing ? group.probability : Math.min(1, total),
+        evidence: isNothing ? 0 : Math.max(...more.map((k) => logEvidence[k])),
+      };
+    })
+    .sort((a, b) => b.probability - a.probability || a.repair.length - b.repair.length);
   const ofHypothesis = new Int32Array(hypotheses.length);
   sorted.forEach(({ members }, number) => {
     for (const h of members) ofHypothesis[h] = number;
   });
-  return { shares: sorted.map(({ repair, probability }) => ({ repair, probability })), ofHypothesis };
+  return { shares: sorted.map(({ members: _, ...share }) => share), ofHypothesis };
+}
+
+function namesOf(repair: readonly RepairStep[]): string[] {
+  return repair.map((step) => ("part" in step ? step.part : [...step.nodes].sort().join("~")));
 }
 
 /** log of how well a hypothesis explains what was read and seen, whatever its prior. */

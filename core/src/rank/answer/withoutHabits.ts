@@ -42,7 +42,7 @@ export function withoutHabits({ prepared, hypotheses }: Weighing): HabitShift | 
     without[ofHypothesis[h]] += mass / total;
   });
   const best = without.indexOf(without.reduce((most, p) => Math.max(most, p), 0));
-  if (best === 0 && Math.abs(shares[0].probability - without[0]) < DIFFERENCE) return null;
+  if (best === 0 && Math.abs(shares[0].alone - without[0]) < DIFFERENCE) return null;
   return { lead: shares[0], without: without[0], leadWithout: { ...shares[best], probability: without[best] } };
 }
 

@@ -2,6 +2,7 @@ import { logSumExp } from "./gaussian.ts";
 import { FACTORS, LOG_2PI, type SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
 
+const INVERSE = FACTORS.map((k) => 1 / k);
 /** Readings that can be left out at most, and one more. */
 const RANKS = 4;
 
@@ -24,6 +25,7 @@ export class Ceiling {
   private readonly terms = new Float64Array(RANKS + 1);
   private readonly isSpoiled: Uint8Array;
   private readonly unrelated: Float64Array;
+  private readonly scaled: Float64Array;
 
   /** Sum of what leaving each reading out may gain at most, at the meters' own variances. */
   private readonly mostOdds: number;
@@ -35,6 +37,7 @@ export class Ceiling {
     private readonly own: Float64Array,
   ) {
     this.odds = new Float64Array(own.length);
+    this.scaled = slips.logScaled.map(Math.exp);
     this.unrelated = slips.logUnrelated.map((log) => Math.exp(log + 0.5 * LOG_2PI));
     this.isSpoiled = Uint8Array.from(slips.y, (_, i) => Number(slips.spoiled.includes(i)));
     this.mostOdds = own.reduce((sum, d, i) => sum + this.oddsOf(i, 0, 1, d, Number.POSITIVE_INFINITY), 0);
@@ -119,14 +122,14 @@ export class Ceiling {
 
   /** What a reading scaled by a factor may weigh beside one at the peak: its prior, where it is within reach. */
   private scaledOdds(i: number, mean: number, variance: number, d: number, reach: number): number {
-    const { y, shows, logScaled, widening } = this.slips;
+    const { y, shows, widening } = this.slips;
     let odds = 0;
     for (let kind = 0; kind < UNRELATED; kind += 1) {
       if (shows[i * UNRELATED + kind] === 0) continue;
-      const off = y[i] / FACTORS[kind] - mean;
+      const off = y[i] * INVERSE[kind] - mean;
       const more = widening[i * UNRELATED + kind];
       // What is added to a variance lowers the peak, what is taken off raises it: |C + κ·eeᵀ| ≥ |C|·(1 + κ/d).
-      if (off * off <= reach * (variance + more)) odds += Math.exp(logScaled[kind]) / Math.sqrt(1 + more / d);
+      if (off * off <= reach * (variance + more)) odds += this.scaled[kind] / Math.sqrt(1 + more / d);
     }
     return odds;
   }

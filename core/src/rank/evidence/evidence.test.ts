@@ -3,31 +3,34 @@ import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { describe, expect, it } from "vitest";
 import { priorData } from "../../faults/index.ts";
 import { gramInto, normalTail, Spreads } from "../../kernels/index.ts";
+import type { Priors } from "../../record/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { decimals, lists } from "../../test/arbitrary/numbers.ts";
 import { examples } from "../../test/examples.ts";
 import { Evidence } from "./evidence.ts";
 import type { Reader } from "./reader.ts";
-import { SLIP_COUNT } from "./slips.ts";
+import { SLIP_COUNT, SLIPS } from "./slips.ts";
 
 const SPAN = 50;
 const ROUNDING = 1e-6 / Math.sqrt(12);
-/** A reading whose limit was written beside it: it holds for what was shown, but a thousandth of it was rounded. */
-const readerOf = (y: number, sigma: number, beyond: "over" | "under" | "none" = "none", isCurrent = false): Reader => {
-  const rounding = ROUNDING;
-  const own = sigma ** 2;
-  return {
-    y,
-    sigma,
-    rounding,
-    own,
-    ownAt: [own, own, own + (1000 * rounding) ** 2],
-    span: SPAN,
-    isCurrent,
-    beyond,
-    hasLeads: false,
-  };
-};
+/** Slips by a factor. */
+const FACTORS = [-1, 1000, 1 / 1000, 10, 1 / 10];
+/** A reading whose limit was written beside it belongs to the number as written: y/k has that limit over k. */
+const readerOf = (y: number, sigma: number, more: Partial<Reader> = {}): Reader => ({
+  y,
+  sigma,
+  rounding: ROUNDING,
+  own: sigma ** 2,
+  ownAt: FACTORS.map((k) => (sigma / k) ** 2),
+  span: SPAN,
+  quantity: "voltage",
+  beyond: "none",
+  hasLeads: false,
+  place: 0,
+  like: "",
+  at: "",
+  ...more,
+});
 
 interface Case {
   readonly y: readonly number[];
@@ -38,22 +41,19 @@ interface Case {
 }
 
 /** Readings that a prediction makes, but for up to as many as `slipped` (readings and new values) that were mis-taken. */
-function taken(slipped: number, largest = 4): fc.Arbitrary<Case> {
+function taken(slipped: number, largest = 4, moved = 1): fc.Arbitrary<Case> {
   const sizes = fc.integer({ min: 1, max: largest });
   return sizes.chain((n) =>
     fc
       .record({
         mean: lists(n, -9, 9),
         sigma: lists(n, 0.05, 0.5),
-        j: fc.array(lists(3, -1, 1), { minLength: n, maxLength: n }),
+        j: fc.array(lists(3, -moved, moved), { minLength: n, maxLength: n }),
         pull: lists(3, -2, 2),
         noise: lists(n, -2, 2),
-        slips: fc.array(
-          fc.tuple(fc.nat(n - 1), fc.constantFrom(-1, 1000, 1 / 1000, 0, null), decimals(-SPAN / 2, SPAN / 2)),
-          {
-            maxLength: slipped,
-          },
-        ),
+        slips: fc.array(fc.tuple(fc.nat(n - 1), fc.constantFrom(...FACTORS, 0, null), decimals(-SPAN / 2, SPAN / 2)), {
+          maxLength: slipped,
+        }),
       })
       .map(({ mean, sigma, j, pull, noise, slips }) => {
         const y = mean.map((v, i) => v + j[i].reduce((s, d, p) => s + d * pull[p], 0) + sigma[i] * noise[i]);
@@ -75,10 +75,11 @@ function packed({ j }: Case): Float64Array {
   return out;
 }
 
-const evidenceOf = ({ y, sigma }: Case, blunder: number) =>
+/** @param apart how many other entries lie between two readings: with none they may be each other's */
+const evidenceOf = ({ y, sigma }: Case, habits: number | Priors, apart = 1) =>
   new Evidence(
-    y.map((v, i) => readerOf(v, sigma[i])),
-    priorData({ blunder }),
+    y.map((v, i) => readerOf(v, sigma[i], { place: i * (apart + 1), at: `${i}` })),
+    priorData(typeof habits === "number" ? { blunder: habits } : habits),
   );
 
 /** log N(y; mean, C) with ml-matrix. */
@@ -90,16 +91,26 @@ function logNormal(off: readonly number[], c: Matrix): number {
   return -0.5 * (off.reduce((s, d, i) => s + d * solved[i], 0) + logDet + off.length * Math.log(2 * Math.PI));
 }
 
+const USUAL_KINDS = { sign: 0.4, unit: 0.2, decimal: 0.1, zero: 0.2, other: 0.1 };
+
 /** The mixture the long way: every way of taking up to three readings wrongly, each its own Gaussian. */
-function enumerated({ y, mean, sigma, j }: Case, blunder: number, most: number): number {
-  const { sign, unit, zero, other } = priorData().blunderKinds;
+function enumerated(
+  { y, mean, sigma, j }: Case,
+  blunder: number,
+  most: number,
+  shares: Partial<typeof USUAL_KINDS> = USUAL_KINDS,
+): number {
+  const { sign = 0, unit = 0, decimal = 0, zero = 0, other = 0 } = shares;
   const kinds = [
     { k: 1, log: Math.log1p(-blunder) },
     { k: -1, log: Math.log(blunder * sign) },
     { k: 1000, log: Math.log((blunder * unit) / 2) - Math.log(1000) },
     { k: 1 / 1000, log: Math.log((blunder * unit) / 2) + Math.log(1000) },
+    { k: 10, log: Math.log((blunder * decimal) / 2) - Math.log(10) },
+    { k: 1 / 10, log: Math.log((blunder * decimal) / 2) + Math.log(10) },
     { k: 0, log: 0 },
   ];
+  const none = kinds.length - 1;
   const n = y.length;
   const logs: number[] = [];
   const walk = (chosen: readonly number[]) => {
@@ -109,13 +120,13 @@ function enumerated({ y, mean, sigma, j }: Case, blunder: number, most: number):
       return;
     }
     // A slip that would not show (the sign of a reading of nothing) is none.
-    if (chosen.some((kind, i) => (kind === 1 || kind === 2) && Math.abs(y[i] / kinds[kind].k - y[i]) <= sigma[i]))
-      return;
-    if (chosen.some((kind, i) => kind === 3 && Math.abs(y[i]) <= ROUNDING)) return;
-    const kept = [...chosen.keys()].filter((i) => chosen[i] < 4);
+    const isHidden = (kind: number, i: number) =>
+      kind === 3 ? Math.abs(y[i]) <= ROUNDING : Math.abs(y[i] / kinds[kind].k - y[i]) <= sigma[i];
+    if (chosen.some((kind, i) => kind > 0 && kind < none && isHidden(kind, i))) return;
+    const kept = [...chosen.keys()].filter((i) => chosen[i] < none);
     let log = 0;
     for (const i of chosen.keys()) {
-      if (chosen[i] < 4) log += kinds[chosen[i]].log;
+      if (chosen[i] < none) log += kinds[chosen[i]].log;
       else {
         const lost = (blunder * zero * Math.exp(-0.5 * (y[i] / sigma[i]) ** 2)) / (sigma[i] * Math.sqrt(2 * Math.PI));
         log += Math.log(lost + (blunder * other) / SPAN);
@@ -125,7 +136,11 @@ function enumerated({ y, mean, sigma, j }: Case, blunder: number, most: number):
     const c = Matrix.zeros(kept.length, kept.length);
     kept.forEach((a, p) => {
       kept.forEach((b, q) => {
-        c.set(p, q, j[a].reduce((s, v, l) => s + v * j[b][l], 0) + (a === b ? sigma[a] ** 2 : 0));
+        c.set(
+          p,
+          q,
+          j[a].reduce((s, v, l) => s + v * j[b][l], 0) + (a === b ? (sigma[a] / kinds[chosen[a]].k) ** 2 : 0),
+        );
       });
     });
     logs.push(log + logNormal(off, c));
@@ -171,6 +186,65 @@ describe("the density of readings", () => {
       }),
       examples(300),
     );
+  });
+
+  it("finds three slips of kinds that leave no trace of others, where nothing else can have happened", () => {
+    const blunderKinds = { sign: 0.6, unit: 0.4 };
+    const c: Case = {
+      y: [-9, 8000, -7, 6, 5, 4, 3, 2, 1, 7, 6.5, 4.5],
+      mean: [9, 8, 7, 6, 5, 4, 3, 2, 1, 7, 6.5, 4.5],
+      sigma: new Array(12).fill(0.02),
+      j: [9, 8, 7, 6, 5, 4, 3, 2, 1, 7, 6.5, 4.5].map((v) => [0.01 * v]),
+    };
+    const evidence = evidenceOf(c, { blunder: 0.02, blunderKinds });
+    const own = evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(12), 3);
+    expect([...evidence.likeliestSlips()].sort()).toEqual([0, 1, 2]);
+    // The three slips put right, at their price; everything else is far below.
+    const right: Case = { ...c, y: [...c.mean] };
+    const plain = evidenceOf(right, { blunder: 0.02, blunderKinds }, 1);
+    const good = plain.density(Float64Array.from(c.mean), [packed(c)], new Spreads(12), 0);
+    const price = 2 * Math.log(0.6 / 0.98) + Math.log(0.2 / 0.98) - Math.log(1000) + 3 * Math.log(0.02);
+    // Written limits are a thousandth as wide for what was shown a thousand times too large.
+    expect(own - (good + price)).toBeGreaterThan(-0.05);
+    expect(own - (good + price)).toBeLessThan(1);
+  });
+
+  it("lets two readings taken one after the other be each other's", () => {
+    // What the two alone do not show (the others pin down what moves them together) is not looked for.
+    const pairs = fc.tuple(taken(0, 4, 0.05), fc.nat(2), fc.boolean());
+    fc.assert(
+      fc.property(pairs, ([c, at, isExchanged]) => {
+        const n = c.y.length;
+        const y = [...c.y];
+        if (isExchanged && at + 1 < n) [y[at], y[at + 1]] = [y[at + 1], y[at]];
+        const here = { ...c, y };
+        const blunder = 0.05;
+        const own = evidenceOf(here, blunder, 0).density(Float64Array.from(c.mean), [packed(c)], new Spreads(n), 3);
+        // Each figure keeps its own limit; the points change places.
+        const turned = (k: number): Case => {
+          const turn = <T>(list: readonly T[]) =>
+            list.map((v, i) => (i === k ? list[k + 1] : i === k + 1 ? list[k] : v));
+          return { ...here, mean: turn(c.mean), j: turn(c.j) };
+        };
+        const ways = Array.from(
+          { length: n - 1 },
+          (_, k) => Math.log(blunder / 10) + enumerated(turned(k), blunder, 2),
+        );
+        const none = Math.log(1 - ((n - 1) * blunder) / 10) + enumerated(here, blunder, 3);
+        const top = Math.max(none, ...ways);
+        const exact = top + Math.log([none, ...ways].reduce((s, l) => s + Math.exp(l - top), 0));
+        fc.pre(exact > -1e6);
+        // An exchange is looked for where the two gain by it as they stand, not only with a slip of one besides.
+        expect(Math.abs(own - exact)).toBeLessThan(0.4);
+      }),
+      examples(200),
+    );
+    const c: Case = { y: [1.82, 20], mean: [20, 1.8], sigma: [0.05, 0.05], j: [[0.1], [0.02]] };
+    const evidence = evidenceOf(c, 0.01, 0);
+    evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(2), 3);
+    const shares = new Float64Array(2 * SLIP_COUNT);
+    evidence.addSlips(1, shares);
+    for (const i of [0, 1]) expect(shares[i * SLIP_COUNT + SLIPS.indexOf("exchanged")]).toBeGreaterThan(0.99);
   });
 
   it("finds two mis-taken readings that hide each other", () => {
@@ -238,7 +312,9 @@ describe("the density of readings", () => {
     fc.assert(
       fc.property(cases, sizes, (c, [most, stretch, silent]) => {
         const y = silent ? c.y.map((v, i) => (i < 2 ? 0 : v)) : c.y;
-        const readers = y.map((v, i) => readerOf(v, c.sigma[i], "none", silent && i < 2));
+        const readers = y.map((v, i) =>
+          readerOf(v, c.sigma[i], { place: i, quantity: silent && i < 2 ? "current" : "voltage" }),
+        );
         const evidence = new Evidence(readers, priorData({ blunder: 0.05 }));
         const spreads = new Spreads(y.length);
         spreads.next(1 / 12).set(y.map((_, i) => stretch * (i + 1)));
@@ -271,8 +347,8 @@ describe("the density of readings", () => {
   });
 
   it("takes OL and a beep as what lies beyond the limit", () => {
-    const of = (beyond: "over" | "under", mean: number) =>
-      new Evidence([readerOf(30, 1, beyond)], priorData({ blunder: 0 })).density(
+    const of = (beyond: "over" | "under", mean: number, blunder = 0) =>
+      new Evidence([readerOf(30, 1, { beyond, quantity: "resistance" })], priorData({ blunder })).density(
         Float64Array.of(mean),
         [Float64Array.of(0)],
         new Spreads(1),
@@ -282,6 +358,10 @@ describe("the density of readings", () => {
     expect(Math.exp(of("over", 40))).toBeCloseTo(1, 6);
     expect(Math.exp(of("under", 29))).toBeCloseTo(normalTail(1), 6);
     expect(of("under", 1e30)).toBeLessThan(-10);
+    // An ohmmeter that touches nothing shows OL, and never a beep; whatever else happened may be either.
+    expect(Math.exp(of("over", -1e6, 0.1))).toBeCloseTo(0.1 * (0.2 + 0.05), 9);
+    expect(Math.exp(of("under", 1e6, 0.1))).toBeCloseTo(0.1 * 0.05, 9);
+    expect(Math.exp(of("over", 1e6, 0.1))).toBeCloseTo(0.9 + 0.1 * (0.7 + 0.2 + 0.05), 9);
   });
 
   it("knows the normal tail", () => {

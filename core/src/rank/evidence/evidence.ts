@@ -1,18 +1,23 @@
 import type { PriorData } from "../../faults/index.ts";
 import { Density, factorInPlace, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
+import { type Exchange, Exchanges, isNearer, WORTH } from "./exchanges.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Reader } from "./reader.ts";
-import { LOG_2PI, SLIP_COUNT, SlipWeights, UNRELATED } from "./slips.ts";
+import { LOG_2PI, SLIP_COUNT, SLIPS, SlipWeights, UNRELATED } from "./slips.ts";
 import { Worst } from "./worst.ts";
 
 /** Readings that an upper bound is made of. */
 const WORST = 5;
+/** Exchanged readings farther off than this many variances explain nothing. */
+const FARTHEST = 49;
 
 /** Ohms of leads that nobody took off, and their spread; how often that is forgotten, as a multiple of one reading's slips. */
 const LEADS = { ohms: 0.3, spread: 0.15, often: 5 } as const;
 /** Readings on which leads of that size do not show. */
 const HIDES_LEADS = 3;
+
+const EXCHANGED = SLIPS.indexOf("exchanged");
 
 /** Variances of the measured readings by tolerances. */
 export interface Tolerances {
@@ -32,6 +37,7 @@ export class Evidence {
   private readonly variance: Float64Array;
   private readonly r: Float64Array;
   private readonly marginal: Float64Array;
+  private readonly variances: Float64Array;
   /** The readings that look worst. */
   private readonly worst = new Worst(WORST);
   private readonly slips: SlipWeights;
@@ -42,6 +48,9 @@ export class Evidence {
   private readonly leadsPrior: number;
   private readonly shifted: Float64Array;
   private leads = 0;
+  private readonly exchanges: Exchanges;
+  /** Right after `density`: pairs that may be each other's, with their probability. */
+  private readonly exchanged: { readonly pair: Exchange; readonly log: number; share: number }[] = [];
   /** Log density at most, where tolerances are zero and every reading fits. */
   private readonly logPeak: number;
 
@@ -55,13 +64,11 @@ export class Evidence {
     this.variance = Float64Array.from(readings, (r) => r.own);
     this.r = new Float64Array(m);
     this.marginal = new Float64Array(m);
+    this.variances = new Float64Array(m);
     this.slips = new SlipWeights(measured, priors);
-    this.gaussian = new Density(this.slips, {
-      y: this.y,
-      variance: this.variance,
-      beyond: Float64Array.from(readings, ({ beyond }) => ({ over: 1, under: -1, none: 0 })[beyond]),
-      blunder: priors.blunder,
-    });
+    const terms = { y: this.y, variance: this.variance, beyond: Float64Array.from(readings, sideOf) };
+    this.gaussian = new Density(this.slips, terms);
+    this.exchanges = new Exchanges(measured, terms, priors.exchanged, (list) => new SlipWeights(list, priors));
     this.ceiling = new Ceiling(this.slips, this.variance.subarray(0, m));
     const isTold = (r: Reader) => r.hasLeads && r.sigma < HIDES_LEADS * LEADS.ohms;
     const found = readings.flatMap((r, i) => (r.hasLeads ? [i] : []));
@@ -84,12 +91,36 @@ export class Evidence {
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    if (this.withLeads.length === 0) return this.gaussian.of(mean, covariances, spreads, most, floor);
+    if (this.withLeads.length === 0) return this.orExchanged(mean, covariances, spreads, most, floor);
     const forgotten = Math.log(this.leadsPrior) + this.densityWithLeads(mean, covariances, spreads, most, floor);
     // In this order: what is asked for afterwards is about readings from which the leads were taken off.
-    const nulled = Math.log1p(-this.leadsPrior) + this.gaussian.of(mean, covariances, spreads, most, floor);
+    const nulled = Math.log1p(-this.leadsPrior) + this.orExchanged(mean, covariances, spreads, most, floor);
     const all = logSumExp([forgotten, nulled]);
     this.leads = Number.isFinite(all) ? Math.exp(forgotten - all) : 0;
+    return all;
+  }
+
+  /** All readings at their own points, or two at each other's. */
+  private orExchanged(
+    mean: Float64Array,
+    covariances: readonly Float64Array[],
+    spreads: Spreads,
+    most: number,
+    floor: number,
+  ): number {
+    const { exchanges, exchanged } = this;
+    exchanged.length = 0;
+    for (let n = 0; n < exchanges.pairs.length; n += 1) {
+      const pair = exchanges.pairs[n];
+      if (!exchanges.isNear(pair, mean, covariances, spreads)) continue;
+      // An exchange is one of those that were mis-taken.
+      exchanged.push({ pair, log: exchanges.density(n, mean, covariances, spreads, most - 1, floor), share: 0 });
+    }
+    if (exchanged.length === 0) return exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, floor);
+    // In this order: what is asked for afterwards is about readings at their own points.
+    const own = exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, Number.NEGATIVE_INFINITY);
+    const all = logSumExp([own, ...exchanged.map((e) => e.log)]);
+    for (const one of exchanged) one.share = Math.exp(one.log - all) || 0;
     return all;
   }
 
@@ -129,13 +160,13 @@ export class Evidence {
    */
   bound(
     mean: Float64Array,
-    { varianceOf, usual }: Tolerances,
+    tolerances: Tolerances,
     spreads: Spreads,
     most: number,
     floor = Number.NEGATIVE_INFINITY,
   ): number {
-    const { measured: m, y, variance, r, marginal, worst, withLeads } = this;
-    worst.clear();
+    const { measured: m, y, variance, r, marginal, withLeads } = this;
+    const { usual } = tolerances;
     for (let i = 0; i < m; i += 1) {
       let v = variance[i];
       for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
@@ -143,24 +174,56 @@ export class Evidence {
       // Leads may be in it or not: what is nearest to the reading bounds both.
       if (withLeads.includes(i)) r[i] -= Math.max(0, Math.min(r[i], 2 * LEADS.ohms));
       marginal[i] = v;
-      worst.offer((r[i] * r[i]) / (v + usual[i]), i);
     }
+    let bound = this.boundOf(tolerances, most, floor);
+    const { pairs, logPrior } = this.exchanges;
+    for (let n = 0; n < pairs.length; n += 1) {
+      if (!isNearer(pairs[n], y, mean)) continue;
+      const [i, k] = pairs[n];
+      const a = y[k] - mean[i];
+      const b = y[i] - mean[k];
+      const v = marginal[i] + usual[i];
+      const w = marginal[k] + usual[k];
+      const one = r[i];
+      const two = r[k];
+      const gain = (one * one - a * a) / v + (two * two - b * b) / w;
+      if (gain < WORTH || a * a > FARTHEST * v || b * b > FARTHEST * w) continue;
+      r[i] = a;
+      r[k] = b;
+      bound = logSumExp([bound, logPrior + this.boundOf(tolerances, most - 1, floor - logPrior)]);
+      r[i] = one;
+      r[k] = two;
+    }
+    return bound;
+  }
+
+  /** The bound for residuals `r` with variances `marginal` by all but tolerances. */
+  private boundOf({ varianceOf, usual }: Tolerances, most: number, floor: number): number {
+    const { measured: m, r, worst, withLeads, variances } = this;
+    worst.clear();
+    for (let i = 0; i < m; i += 1) worst.offer((r[i] * r[i]) / (this.marginal[i] + usual[i]), i);
+    variances.set(this.marginal);
     for (let k = 0; k < worst.count; k += 1) {
       const i = worst.index[k];
-      marginal[i] += varianceOf(i) + (withLeads.includes(i) ? LEADS.spread ** 2 : 0);
+      variances[i] += varianceOf(i) + (withLeads.includes(i) ? LEADS.spread ** 2 : 0);
     }
-    return this.ceiling.of(worst, r, marginal, this.logPeak, most, floor);
+    return this.ceiling.of(worst, r, variances, this.logPeak, most, floor);
   }
 
   /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
   addSlips(share: number, out: Float64Array) {
     const { zeroShare, spoiled: silent } = this.slips;
     const { shares, spoiled } = this.gaussian.slips();
-    for (const i of silent) out[i * SLIP_COUNT + UNRELATED] += share * spoiled;
+    let rest = share;
+    for (const { pair, share: own } of this.exchanged) {
+      for (const i of pair) out[i * SLIP_COUNT + EXCHANGED] += share * own;
+      rest -= share * own;
+    }
+    for (const i of silent) out[i * SLIP_COUNT + UNRELATED] += rest * spoiled;
     for (let i = 0, at = 0; i < this.measured; i += 1, at += SLIP_COUNT) {
       const from = i * (UNRELATED + 1);
-      for (let kind = 0; kind < UNRELATED; kind += 1) out[at + kind] += share * shares[from + kind];
-      const unrelated = share * shares[from + UNRELATED];
+      for (let kind = 0; kind < UNRELATED; kind += 1) out[at + kind] += rest * shares[from + kind];
+      const unrelated = rest * shares[from + UNRELATED];
       out[at + UNRELATED] += unrelated * zeroShare[i];
       out[at + UNRELATED + 1] += unrelated * (1 - zeroShare[i]);
     }
@@ -168,7 +231,8 @@ export class Evidence {
 
   /** Right after `density`: the likeliest set of mis-taken readings. */
   likeliestSlips(): readonly number[] {
-    return this.gaussian.likeliest() ?? this.slips.spoiled;
+    const exchanged = this.exchanged.find((e) => e.share > 0.5);
+    return exchanged?.pair ?? this.gaussian.likeliest() ?? this.slips.spoiled;
   }
 
   /**
@@ -201,4 +265,11 @@ export class Evidence {
     out.fill(0);
     for (let i = 0; i < m; i += 1) for (let p = 0; p < P; p += 1) out[p] += j[i * P + p] * x[i];
   }
+}
+
+/** To which side a reading is censored; twice that where a lost contact shows just that: OL of an ohmmeter, nothing of others. */
+function sideOf({ beyond, quantity }: Reader): number {
+  if (beyond === "none") return 0;
+  const side = beyond === "over" ? 1 : -1;
+  return (quantity === "resistance") === (beyond === "over") ? 2 * side : side;
 }

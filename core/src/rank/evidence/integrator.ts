@@ -12,6 +12,7 @@ import {
   unknownsOf,
   volumeOf,
 } from "../hypotheses/cells.ts";
+import type { Noticed } from "../hypotheses/noticed.ts";
 import type { Predictor } from "../prediction/predictor.ts";
 import { box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
 import type { Evidence } from "./evidence.ts";
@@ -25,6 +26,8 @@ export interface Hypothesis {
   readonly logPrior: number;
   /** Prior that goes with the unknown values (a fault that blows a fuse): added to `logPrior` in each cell. */
   readonly logPriorAt?: (faults: readonly FaultAt[]) => number;
+  /** Average chance that it was noticed, which `logPrior` holds; each cell is weighed by its own, relative to that. */
+  readonly average?: number;
 }
 
 export interface Integrated {
@@ -75,6 +78,7 @@ export class Integrator {
     readonly evidence: Evidence,
     private readonly observations: Observations | null = null,
     private readonly resolution: Resolution = DEFAULT_RESOLUTION,
+    private readonly noticed: Noticed | null = null,
   ) {
     const n = evidence.count;
     this.mean = new Float64Array(n);
@@ -219,14 +223,7 @@ export class Integrator {
   }
 
   private cornersOf(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): Point[] {
-    if (lo.length === 0) return [this.pointAt(hypothesis, NONE, true)];
-    if (lo.length === 1) return [this.pointAt(hypothesis, lo, true), this.pointAt(hypothesis, hi, true)];
-    return [
-      this.pointAt(hypothesis, lo, true),
-      this.pointAt(hypothesis, [hi[0], lo[1]], true),
-      this.pointAt(hypothesis, [lo[0], hi[1]], true),
-      this.pointAt(hypothesis, hi, true),
-    ];
+    return cornersAt(lo, hi).map((at) => this.pointAt(hypothesis, at, true));
   }
 
   private pointAt(hypothesis: Hypothesis, at: readonly number[], traced: boolean): Point {
@@ -240,8 +237,38 @@ export class Integrator {
     this.predictor.predict(point.faults, traced ? "variances" : "values", point.outcome);
     point.logOther =
       (this.observations?.logLikelihood(point.outcome.y, point.faults) ?? 0) +
-      (hypothesis.logPriorAt?.(point.faults) ?? 0);
+      (hypothesis.logPriorAt?.(point.faults) ?? 0) +
+      this.logNoticed(hypothesis, point.faults);
     return point;
+  }
+
+  /** Log of how likely faults at these values were noticed, beside the hypothesis on the average. */
+  private logNoticed({ average }: Hypothesis, faults: readonly FaultAt[]): number {
+    return this.noticed && average !== undefined ? Math.log(this.noticed.weightAbout(faults) / average) : 0;
+  }
+
+  /**
+   * Where a complaint weighs faults: what a cell's few points, and each fault by itself, get wrong of that, as the log of
+   * a factor of the mass. It is taken where the mass lies.
+   */
+  noticedCorrection({ hypothesis, cells }: Integrated): number {
+    const { noticed } = this;
+    if (!noticed || hypothesis.average === undefined || hypothesis.sites.length === 0) return 0;
+    const about = (at: readonly number[]) => noticed.weightAbout(this.faults.at(hypothesis.sites, at));
+    const exact = (at: readonly number[]) => noticed.weightOf(faultsAt(hypothesis.sites, at));
+    const top = Math.max(...cells.map((c) => c.logMass));
+    let before = 0;
+    let after = 0;
+    for (const { lo, hi, logMass } of cells) {
+      const mass = Math.exp(logMass - top);
+      if (!(mass > 1e-3)) continue;
+      const corners = cornersAt(lo, hi);
+      const taken = (corners.reduce((s, at) => s + about(at) / corners.length, 0) + 2 * about(middleOf(lo, hi))) / 3;
+      const inner = pointsIn(lo, hi);
+      before += mass;
+      after += (mass * inner.reduce((s, at) => s + exact(at) / inner.length, 0)) / taken;
+    }
+    return before > 0 ? Math.log(after / before) : 0;
   }
 
   /** The full covariance of a point that its variances alone did not rule out. */
@@ -279,6 +306,20 @@ export class Integrator {
     this.points.clear();
     this.used = 0;
   }
+}
+
+function cornersAt(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
+  if (lo.length === 0) return [NONE];
+  return lo.length === 1 ? [lo, hi] : [lo, [hi[0], lo[1]], [lo[0], hi[1]], hi];
+}
+
+/** Points evenly inside a cell: eight along one value, three along each of two. */
+function pointsIn(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
+  const along = (axis: number, n: number) =>
+    Array.from({ length: n }, (_, k) => lo[axis] + ((hi[axis] - lo[axis]) * (k + 0.5)) / n);
+  if (lo.length === 0) return [NONE];
+  if (lo.length === 1) return along(0, 8).map((t) => [t]);
+  return along(0, 3).flatMap((a) => along(1, 3).map((b) => [a, b]));
 }
 
 /** How many readings may have been mis-taken at once. */

@@ -1,12 +1,16 @@
 import type { PriorData } from "../../faults/index.ts";
+import type { NumericReading } from "../../record/index.ts";
 
-/** How a reading can be mis-taken. `kilo` and `milli`: the display's unit was read a thousand too large or too small. */
-export const SLIPS = ["sign", "kilo", "milli", "zero", "other"] as const;
+/**
+ * How a reading can be mis-taken. `kilo` and `milli`: the display's unit was read a thousand too large or too small; `ten`
+ * and `tenth`: its decimal point one place off; `zero`: no contact; `exchanged`: it is that of the point before or after.
+ */
+export const SLIPS = ["sign", "kilo", "milli", "ten", "tenth", "zero", "other", "exchanged"] as const;
 export type Slip = (typeof SLIPS)[number];
 export const SLIP_COUNT = SLIPS.length;
 
 /** Slips under which the display is the true value times a factor; the reading is y/k under the same Gaussian. */
-export const FACTORS = [-1, 1000, 1 / 1000] as const;
+export const FACTORS = [-1, 1000, 1 / 1000, 10, 1 / 10] as const;
 const MILLI = 2;
 /** Stands for “no contact” and “anything else” together: both leave the reading without a say. */
 export const UNRELATED = FACTORS.length;
@@ -27,7 +31,7 @@ export interface SlipReading {
   readonly own: number;
   /** Width of the range in which it would lie if it were "anything else". */
   readonly span: number;
-  readonly isCurrent: boolean;
+  readonly quantity: NumericReading["quantity"];
 }
 
 /** What priors and displays make of every reading's slips, whatever the circuit. */
@@ -47,24 +51,30 @@ export class SlipWeights {
   /** Current readings that all show nothing: one blown fuse in the meter spoils them together. */
   readonly spoiled: readonly number[];
   readonly logSpoiled: number;
+  readonly censored: { readonly shown: number; readonly lost: number; readonly any: number };
 
   constructor(readings: readonly SlipReading[], priors: PriorData) {
     const m = readings.length;
     const { blunder } = priors;
-    const { sign, unit, zero, other } = priors.blunderKinds;
+    const { sign, unit, decimal, zero, other } = priors.blunderKinds;
     this.y = Float64Array.from(readings, (r) => r.y);
-    this.isPossible = blunder > 0 && sign + unit + zero + other > 0;
+    this.isPossible = blunder > 0 && sign + unit + decimal + zero + other > 0;
     this.logGood = Math.log1p(-blunder);
-    this.logScaled = Float64Array.from([sign, unit / 2, unit / 2], (w, k) =>
+    this.logScaled = Float64Array.from([sign, unit / 2, unit / 2, decimal / 2, decimal / 2], (w, k) =>
       Math.log((blunder * w) / Math.abs(FACTORS[k])),
     );
+    // Whatever the unit or the sign, what is beyond the range stays beyond it.
+    const shown = 1 - blunder + blunder * (sign + unit + decimal);
+    this.censored = { shown, lost: blunder * zero, any: (blunder * other) / 2 };
     this.logUnrelated = new Float64Array(m);
     this.zeroShare = new Float64Array(m);
     this.shows = new Uint8Array(m * UNRELATED);
     this.widening = Float64Array.from(readings.flatMap(({ own, ownAt }) => ownAt.map((at) => at - own)));
-    readings.forEach(({ y, sigma, rounding, span }, i) => {
+    readings.forEach(({ y, sigma, rounding, span, quantity }, i) => {
       const z = y / sigma;
-      const lost = (blunder * zero * Math.exp(-0.5 * z * z)) / (sigma * Math.sqrt(2 * Math.PI));
+      // An ohmmeter without contact shows OL, and no figure.
+      const isLost = quantity === "resistance" ? 0 : zero;
+      const lost = (blunder * isLost * Math.exp(-0.5 * z * z)) / (sigma * Math.sqrt(2 * Math.PI));
       const anything = (blunder * other) / span;
       this.logUnrelated[i] = Math.log(lost + anything);
       this.zeroShare[i] = lost / (lost + anything) || 0;
@@ -73,8 +83,8 @@ export class SlipWeights {
         this.shows[i * UNRELATED + kind] = Number(isSeen);
       });
     });
-    const silent = readings.flatMap(({ isCurrent, y, sigma }, i) =>
-      isCurrent && Math.abs(y) <= SILENT * sigma ? [i] : [],
+    const silent = readings.flatMap(({ quantity, y, sigma }, i) =>
+      quantity === "current" && Math.abs(y) <= SILENT * sigma ? [i] : [],
     );
     this.spoiled = silent.length > 1 ? silent : [];
     this.logSpoiled = this.spoiled.reduce(

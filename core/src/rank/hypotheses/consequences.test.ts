@@ -57,7 +57,7 @@ describe("a fault and what it blew", () => {
 describe("the prior", () => {
   it("has the masses of the model by class: nothing wrong, one fault, two", () => {
     for (const [trail, situation, healthy] of [
-      ["BT1 12V: F1 1A + S1 + [A] RV1 1k at=30% wiper=[W] + [B] K1 100\n[W] R1 1k [0]", "complaint", 0.02],
+      ["BT1 12V: F1 1A + S1 + [A] RV1 1k at=30% wiper=[W] + [B] K1 100\n[W] R1 1k [0]", undefined, 0.02],
       ["BT1 9V: [A] R1 1k + [B] (LA1 6V 1W | R2 330 + [C] J1 + [D] R3 47)", "newBuild", 0.5],
     ] as const) {
       const circuit = readTrail(trail).circuit as Circuit;

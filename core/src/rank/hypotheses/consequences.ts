@@ -46,7 +46,7 @@ export function consequencesOf({ set, prior, pairs }: Prepared): Consequence[] {
     return most;
   };
   const healthy = chances([]);
-  return prior.singles.flatMap(({ sites, logPrior }, cause) => {
+  return prior.singles.flatMap(({ sites, logPrior, average }, cause) => {
     const [site] = sites;
     if (site.moved) return [];
     const tried = (site.value ? [0, 0.25, 0.5, 0.75, 1] : [0]).map((t) => chances(faultsAt(sites, [t])));
@@ -61,6 +61,7 @@ export function consequencesOf({ set, prior, pairs }: Prepared): Consequence[] {
           victim: victim.site,
           sites: [site, prior.singles[victim.site].sites[0]],
           logPrior,
+          ...(average === undefined ? {} : { average }),
           logPriorAt: (faults) => Math.log(rise(faults.filter((f) => f.site === site)) + independent + 1e-300),
           chance: (fault) => rise([fault]),
         },

@@ -1,5 +1,5 @@
 import { type BranchFault, DEFAULTS, isCleared, type Law, lawOf } from "../../circuit/index.ts";
-import type { FaultAt, Site } from "../../faults/index.ts";
+import { type FaultAt, keyOfSite } from "../../faults/index.ts";
 import type { NodePair, ProbeSet } from "../../measure/index.ts";
 
 /**
@@ -29,8 +29,8 @@ export interface Pairs {
   readonly all: readonly NodePair[];
   /** Pair of a switch's ends, by branch: what closes it where the lever says open. */
   readonly closers: ReadonlyMap<number, number>;
-  /** Pair between which a part with a lead on the wrong node lies. */
-  readonly moved: ReadonlyMap<Site, number>;
+  /** Pair between which a part with a lead on the wrong node lies, by the site's key. */
+  readonly moved: ReadonlyMap<string, number>;
 }
 
 /** The changes that faults at given values make in every setting of a probe set. */
@@ -108,7 +108,7 @@ export class Changes {
         : this.joined(s, closer, law.ohms);
     }
     const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
-    const pair = pairs.moved.get(site);
+    const pair = site.moved ? pairs.moved.get(keyOfSite(site)) : undefined;
     if (pair === undefined || law.kind !== "open") return [change];
     if (this.readAlone.has(branch.name)) return "afresh";
     const elsewhere = this.joined(s, pair, fault.value);

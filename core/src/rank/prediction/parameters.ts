@@ -1,25 +1,30 @@
-import { windingOf } from "../../circuit/index.ts";
+import { pieceOf, windingOf } from "../../circuit/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
 
 /** What may lie anywhere within tolerance: a branch's resistance, a supply's voltage, a spread of its own kind. */
 export interface Parameter {
   readonly branch: number;
   readonly acts: "ohms" | "volts" | "cold" | "running";
+  /** Which of the pieces that stood in its place it is of: readings before and after a swap share nothing of it. */
+  readonly piece: string;
 }
 
 /** Standard deviation of a cold filament's ohms and of a running motor's, as fractions. */
 const COLD_SPREAD = 0.35;
 const RUNNING_SPREAD = 0.5;
 
-/** Parameters of a network; tolerances of zero claim none. */
-export function parametersOf(set: ProbeSet): Parameter[] {
-  return set.network.branches.flatMap((branch, k): Parameter[] => {
+/** Parameters of a network in all its settings; tolerances of zero claim none. */
+export function parametersOf({ network, settings }: ProbeSet): Parameter[] {
+  return network.branches.flatMap((branch, k) => {
     const { law, part } = branch;
-    const found: Parameter[] = [];
-    if (part.tolerance > 0) found.push({ branch: k, acts: law.kind === "supply" ? "volts" : "ohms" });
-    if (law.kind === "filament") found.push({ branch: k, acts: "cold" });
-    if (windingOf(part) === "motor") found.push({ branch: k, acts: "running" });
-    return found;
+    const pieces = new Set(settings.map(({ setting }) => pieceOf(part.designator, setting.state)));
+    return [...pieces].flatMap((piece): Parameter[] => {
+      const found: Parameter[] = [];
+      if (part.tolerance > 0) found.push({ branch: k, acts: law.kind === "supply" ? "volts" : "ohms", piece });
+      if (law.kind === "filament") found.push({ branch: k, acts: "cold", piece });
+      if (windingOf(part) === "motor") found.push({ branch: k, acts: "running", piece });
+      return found;
+    });
   });
 }
 
@@ -29,8 +34,9 @@ export function parametersOf(set: ProbeSet): Parameter[] {
  */
 export function parameterScales(set: ProbeSet, parameters: readonly Parameter[]): Float64Array[] {
   return set.settings.map(({ setting, ports }) =>
-    Float64Array.from(parameters, ({ branch, acts }) => {
+    Float64Array.from(parameters, ({ branch, acts, piece }) => {
       const { part, law } = set.network.branches[branch];
+      if (pieceOf(part.designator, setting.state) !== piece) return 0;
       const here = ports.laws[branch];
       if (here.kind === "open" || ports.point.limited[branch]) return 0;
       if (acts === "volts") return here.kind === "supply" ? (here.volts * part.tolerance) / 2 : 0;

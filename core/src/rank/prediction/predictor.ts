@@ -1,4 +1,4 @@
-import { type Law, type Network, scaledLaw } from "../../circuit/index.ts";
+import type { Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
@@ -158,7 +158,7 @@ export class Predictor {
     const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : answer;
     this.tolerances.ofReading(r, answer, adjoint, j);
     if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics, j);
-    for (const change of changes) this.forget(r, change.filament ? { ...change, gain: 1 } : change, j);
+    for (const change of changes) this.forget(probe, r, change.filament ? { ...change, gain: 1 } : change, j);
   }
 
   /** Scales were taken at the healthy point; a filament's follows its dynamic ohms here. */
@@ -166,14 +166,14 @@ export class Predictor {
     const { ohms } = this.set.settings[probe.setting].ports.point;
     for (const { element, gain, filament } of dynamics) {
       if (!filament) continue;
-      for (const p of this.tolerances.ownOf(element))
+      for (const p of this.tolerances.ownOf(probe.setting, element))
         if (this.parameters[p].acts === "ohms")
           j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
     }
   }
 
-  private forget(r: number, change: Change, j: Float64Array) {
-    const own = this.tolerances.ownOf(change.element);
+  private forget({ setting }: Probe, r: number, change: Change, j: Float64Array) {
+    const own = this.tolerances.ownOf(setting, change.element);
     for (let i = 0; i < own.length; i += 1)
       if (this.tolerances.isForgotten(own[i], change)) j[r * this.parameters.length + own[i]] = 0;
   }
@@ -224,11 +224,12 @@ export class Predictor {
   }
 
   private moved(factors: Float64Array): Network {
-    const laws = new Map<number, Law>();
-    this.parameters.forEach(({ branch }, p) => {
-      if (factors[p] !== 1) laws.set(branch, scaledLaw(this.set.network.branches[branch].law, factors[p]));
+    const branches = this.set.network.branches.map((branch, k) => {
+      const own = this.parameters.flatMap((p, i) =>
+        p.branch === k && factors[i] !== 1 ? [[p.piece, factors[i]] as const] : [],
+      );
+      return own.length > 0 ? { ...branch, deviations: new Map(own) } : branch;
     });
-    const branches = this.set.network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law }));
     return { ...this.set.network, branches };
   }
 
@@ -245,9 +246,11 @@ export class Predictor {
     const Q = parameters.length;
     out.fill(0);
     this.parameters.forEach((parameter, p) => {
-      const mode = modes.get(parameter.branch);
-      if (mode !== undefined && !(mode === "weak" && parameter.acts === "volts")) return;
-      const column = parameters.findIndex((q) => q.branch === parameter.branch && q.acts === parameter.acts);
+      const { branch, acts, piece } = parameter;
+      // What stands in the place of a broken part is good, whatever the fault.
+      const mode = piece === "" ? modes.get(branch) : undefined;
+      if (mode !== undefined && !(mode === "weak" && acts === "volts")) return;
+      const column = parameters.findIndex((q) => q.branch === branch && q.acts === acts && q.piece === piece);
       if (column < 0) return;
       const perDeviation = 1 / (factors?.[p] ?? 1);
       for (let r = 0; r < this.measured; r += 1) out[r * P + p] = from[r * Q + column] * perDeviation;

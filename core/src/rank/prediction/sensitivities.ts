@@ -20,8 +20,8 @@ const DUST = 1e-3;
 
 /** How tolerances move readings, whatever elements are changed: sensitivities per standard deviation, and variances. */
 export class Sensitivities {
-  /** Parameters that belong to each element. */
-  private readonly own: readonly (readonly number[])[];
+  /** Parameters that belong to each element in each setting. */
+  private readonly own: readonly (readonly (readonly number[])[])[];
   private readonly isVolts: readonly boolean[];
   private readonly branch: Int32Array;
   private readonly scales: readonly Float64Array[];
@@ -37,11 +37,13 @@ export class Sensitivities {
     this.scales = parameterScales(set, parameters);
     this.isVolts = parameters.map((p) => p.acts === "volts");
     this.branch = Int32Array.from(parameters, (p) => p.branch);
-    const own = Array.from({ length: set.elementCount }, (): number[] => []);
-    parameters.forEach(({ branch }, p) => {
-      own[branch].push(p);
+    this.own = this.scales.map((scale) => {
+      const own = Array.from({ length: set.elementCount }, (): number[] => []);
+      parameters.forEach(({ branch }, p) => {
+        if (scale[p] !== 0) own[branch].push(p);
+      });
+      return own;
     });
-    this.own = own;
     this.currents = new Float64Array(parameters.length);
   }
 
@@ -72,7 +74,7 @@ export class Sensitivities {
       let next = s * MOST_SKIPPED;
       for (let c = 0; c < changes[s].length; c += 1) {
         const change = changes[s][c];
-        const own = this.own[change.element];
+        const own = this.own[s][change.element];
         for (let i = 0; i < own.length; i += 1) if (this.isForgotten(own[i], change)) trace.skipped[next++] = own[i];
       }
     }
@@ -134,8 +136,9 @@ export class Sensitivities {
     return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
   }
 
-  ownOf(element: number): readonly number[] {
-    return this.own[element];
+  /** Parameters of an element that have a say in a setting. */
+  ownOf(setting: number, element: number): readonly number[] {
+    return this.own[setting][element];
   }
 
   private get couplings(): Couplings {

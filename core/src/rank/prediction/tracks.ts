@@ -19,11 +19,12 @@ export class Tracks {
   private readonly tracks: readonly Track[];
 
   constructor({ branches }: Network, parameters: readonly Parameter[]) {
-    const parameterOf = (name: string) => parameters.findIndex((p) => branches[p.branch].name === name);
-    this.tracks = branches.flatMap(({ part, name }): Track[] => {
+    this.tracks = parameters.flatMap(({ branch, piece }, top): Track[] => {
+      const { part, name } = branches[branch];
       if (part.kind !== "potentiometer" || !name.endsWith(".top")) return [];
-      const [top, bottom] = [parameterOf(name), parameterOf(`${part.designator}.bottom`)];
-      if (top < 0 || bottom < 0) return [];
+      const other = `${part.designator}.bottom`;
+      const bottom = parameters.findIndex((p) => p.piece === piece && branches[p.branch].name === other);
+      if (bottom < 0) return [];
       return [{ top, bottom, topShare: part.at, bottomShare: 1 - part.at, spread: part.tolerance / 2 }];
     });
   }

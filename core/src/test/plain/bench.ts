@@ -32,7 +32,10 @@ export interface PlainElement {
   readonly to: string;
 }
 
-/** What tolerances have drawn: a factor of each element's ohms or volts, of its cold and running ohms, and the wiper's shift. */
+/**
+ * What tolerances have drawn: a factor of each element's ohms or volts, of its cold and running ohms, and the wiper's
+ * shift; by the element's name, and by `R1 swapped` or `R1 now 220` for another piece in its place.
+ */
 export interface PlainDraw {
   readonly factor: Readonly<Record<string, number>>;
   readonly cold?: Readonly<Record<string, number>>;
@@ -67,13 +70,21 @@ const CONTACT = 0.02;
 const SHORT = 0.01;
 const ohmic = (r: number): PlainLaw => ({ r, e: 0 });
 
-/** What an element is when nothing is wrong with it and nobody touched it. */
+/** What the piece that stands in an element's place is called: another one has a deviation of its own. */
+export function plainPiece({ name, part }: PlainElement, state: Configuration): string {
+  const given = state.values?.[part.designator];
+  if (given !== undefined) return `${name} now ${given}`;
+  return state.swapped?.includes(part.designator) ? `${name} swapped` : name;
+}
+
+/** What an element is when nothing is wrong with it. @param piece which one of it stands there */
 function goodLaw(
   { name, part }: PlainElement,
+  piece: string,
   { factor, cold = {}, running = {} }: PlainDraw,
   isOff: boolean,
 ): PlainLaw {
-  const f = factor[name] ?? 1;
+  const f = factor[piece] ?? 1;
   switch (part.kind) {
     case "supply":
       return { r: part.internalOhms, e: (part.volts as number) * f, ...(part.limit ? { limit: part.limit } : {}) };
@@ -93,11 +104,11 @@ function goodLaw(
       if (r.by === "unknown") throw new Error("no value");
       const hot = (r.by === "ohms" ? r.ohms : r.volts ** 2 / r.watts) * f;
       if (part.kind === "lamp" && r.by === "rating") {
-        if (isOff) return ohmic((hot / 12) * (cold[name] ?? 1));
+        if (isOff) return ohmic((hot / 12) * (cold[piece] ?? 1));
         return { hot, cold: hot / 12, volts: r.volts };
       }
       const isMotor = part.kind === "coil" && /^m\d/i.test(part.designator);
-      return ohmic(hot * (isMotor && !isOff ? (running[name] ?? 1) : 1));
+      return ohmic(hot * (isMotor && !isOff ? (running[piece] ?? 1) : 1));
     }
   }
 }
@@ -115,10 +126,13 @@ function plainLaw(
   if (has(state.lifted) || has(state.out)) return { open: true };
   const isSupply = element.part.kind === "supply";
   if (isSupply && (isOff || has(state.off))) return { open: true };
-  const good = goodLaw(element, draw, isOff);
+  const piece = plainPiece(element, state);
+  const good = goodLaw(element, piece, draw, isOff);
   const given = state.values?.[id];
-  if (given !== undefined)
-    return isSupply && "e" in good ? { ...good, e: given } : ohmic(given * (draw.factor[element.name] ?? 1));
+  if (given !== undefined) {
+    const value = given * (draw.factor[piece] ?? 1);
+    return isSupply && "e" in good ? { ...good, e: value } : ohmic(value);
+  }
   const lever = element.part.kind === "switch" ? (state.switches?.[id] ?? element.part.position) : "closed";
   const active = has(state.swapped) ? undefined : fault;
   if (active?.mode === "stuckOpen") return { open: true };

@@ -4,7 +4,7 @@ import { nameOfSite, weighToEnd } from "../../rank/index.ts";
 import type { Configuration, NumericReading, Priors, Reading, Situation } from "../../record/index.ts";
 import { type PlainFault, plainElements, plainLook } from "./bench.ts";
 import { plainRise } from "./evidence.ts";
-import { type PlainSingle, plainPrior, plainSingles } from "./prior.ts";
+import { type PlainSingle, plainNoticed, plainPrior, plainSingles } from "./prior.ts";
 import { type Draws, type PlainCase, referenceEvidence } from "./reference.ts";
 
 /** A case with its own plain truth: the meter with one range a function. */
@@ -49,6 +49,8 @@ export function compare(
   const states = readings.flatMap((r): Configuration[] => (r.state ? [r.state] : []));
   const singles = plainSingles(circuit, states, situation === "newBuild");
   const prior = plainPrior(singles, priors.healthy ?? 0.02);
+  const isComplaint = situation === "complaint";
+  const logShown = isComplaint ? shownOf(circuit, singles) : 0;
   const given: PlainCase = {
     circuit,
     readings,
@@ -73,12 +75,14 @@ export function compare(
     const isPair = own.length === 2;
     const [one, two] = own;
     const pairShare = isPair ? Math.exp(prior.pair(one, two) - prior.single(one)) : 0;
-    const logPrior = own.length === 0 ? prior.healthy : prior.single(one);
+    // Nothing wrong keeps its share: what is left goes by whether it could have been noticed.
+    const logPrior = own.length === 0 ? prior.healthy : prior.single(one) - logShown;
     const logPriorAt = (faults: readonly PlainFault[]) => {
-      if (!isPair) return 0;
+      const noticed = isComplaint && own.length > 0 ? Math.log(plainNoticed(circuit, faults)) : 0;
+      if (!isPair) return noticed;
       const [cause] = faults;
       const rise = h.isConsequence ? plainRise(circuit, readings, [cause], two.owner) : 0;
-      return Math.log(rise + pairShare);
+      return noticed + Math.log(rise + pairShare);
     };
     const top = Math.max(...h.cells.map((c) => c.logMass));
     const cells = h.cells.map(({ lo, hi, logMass }) => ({ lo, hi, mass: Math.exp(logMass - top) }));
@@ -104,6 +108,31 @@ export function compare(
   const first = masses.indexOf(Math.max(...masses));
   const isTie = masses.filter((m) => m > 0.9 * masses[first]).length > 1;
   return { divergence, sameFirst: first === 0 || isTie, error, compared: compared.length, shares };
+}
+
+/** Log of the share of all faults that is noticed; two go unnoticed where each does. */
+function shownOf(circuit: Circuit, singles: readonly PlainSingle[]): number {
+  const averages = singles.map((s) => {
+    if (!s.hasValue) return plainNoticed(circuit, [s.faultAt(0)]);
+    const N = 24;
+    // Midpoints of stretches that are narrow where the weight rises.
+    return Array.from({ length: N }, (_, k) => k).reduce((sum, k) => {
+      const [from, to] = [(k / N) ** 2, ((k + 1) / N) ** 2];
+      return sum + (to - from) * plainNoticed(circuit, [s.faultAt((from + to) / 2)]);
+    }, 0);
+  });
+  const all = singles.reduce((sum, s) => sum + s.weight, 0);
+  const one = singles.reduce((sum, s, i) => sum + (s.weight / all) * averages[i], 0);
+  let pairs = 0;
+  let hidden = 0;
+  singles.forEach((a, i) => {
+    singles.slice(0, i).forEach((b, k) => {
+      if (a.owner === b.owner) return;
+      pairs += a.weight * b.weight;
+      hidden += a.weight * b.weight * (1 - averages[i]) * (1 - averages[k]);
+    });
+  });
+  return Math.log(0.92 * one + 0.08 * (1 - hidden / pairs));
 }
 
 function meterOf({ percent, counts, offset }: NonNullable<PlainCase["accuracy"]>) {

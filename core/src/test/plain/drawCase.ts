@@ -13,7 +13,10 @@ export const CASE_KINDS = [
   "one",
   "zeros",
   "many slips",
+  "exchanged",
   "configurations",
+  "swaps",
+  "complaint",
   "looks",
   "meters",
 ] as const;
@@ -27,8 +30,8 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
   for (;;) {
     const circuit = withOthers(drawCircuit(parts, random), kind, random);
     const network = buildNetwork(circuit);
-    const blunder =
-      kind === "plain" || kind === "looks" || kind === "configurations" || kind === "meters" ? 0.01 : 0.06;
+    const isSlip = ["slips", "one", "zeros", "many slips", "exchanged"].includes(kind);
+    const blunder = isSlip ? 0.06 : 0.01;
     const priors: Priors = { healthy: 0.05, blunder };
     const bridges = bridgeCandidates(network);
     const prepared = prepare({ circuit, readings: [], priors, meter: METER });
@@ -40,12 +43,15 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
       const state = kind === "configurations" && random.next() < 0.5 ? drawState(circuit, random) : null;
       return state ? { ...point, state } : point;
     });
+    if (kind === "swaps") swapOn(points, circuit, random);
     const rate = kind === "one" || kind === "many slips" ? 0.35 : kind === "slips" ? 0.06 : 0;
     const options = { meter: meterData(METER), bridges, blunder: rate, counts: 6000 };
     const taken = takeReadings(network, faults, points, options, random);
     if (!taken) continue;
     const readings: Reading[] = taken.map(({ reading }) => reading);
     if (kind === "zeros") zero(readings, random);
+    if (kind === "exchanged") exchange(readings, random);
+    if (kind === "complaint") return { circuit, readings, priors, situation: "complaint" };
     if (kind !== "looks") return { circuit, readings, priors, ...(kind === "meters" ? onRanges(readings) : {}) };
     const looks = looksAt(circuit, faults.length === 0, random);
     if (looks.length > 0) return { circuit, readings: [...readings.slice(0, 2), ...looks], priors };
@@ -90,6 +96,32 @@ function drawPoint(circuit: Circuit, random: Random): NumericReading {
   if (u < 0.7) return { quantity: "voltage", from: part.from === circuit.reference ? part.to : part.from, value: 0 };
   if (u < 0.85) return { quantity: "current", through: part.designator, value: 0 };
   return { quantity: "voltage", from: part.from, to: part.to, value: 0 };
+}
+
+/** From some reading on a known-good part, or one of another value, stands in a part's place; and some points are read again. */
+function swapOn(points: NumericReading[], circuit: Circuit, random: Random) {
+  let state: Configuration = {};
+  for (let i = 1; i < points.length; i += 1) {
+    const part = circuit.parts[Math.floor(random.next() * circuit.parts.length)];
+    const u = random.next();
+    if (u < 0.45) state = { ...state, swapped: [...(state.swapped ?? []), part.designator] };
+    else if (u < 0.6 && part.kind === "resistor")
+      state = { ...state, values: { ...state.values, [part.designator]: u < 0.52 ? 220 : ohmsOf(part) } };
+    const where = random.next() < 0.5 ? points[i - 1] : points[i];
+    points[i] = { ...where, state };
+  }
+}
+
+const ohmsOf = (part: Part) => ("resistance" in part && part.resistance.by === "ohms" ? part.resistance.ohms : 100);
+
+/** Two readings next to each other were written down at each other's points. */
+function exchange(readings: Reading[], random: Random) {
+  const i = Math.floor(random.next() * (readings.length - 1));
+  const [one, two] = [readings[i], readings[i + 1]] as NumericReading[];
+  if (one.quantity !== two.quantity) return;
+  const shown = ({ value, plusMinus, step }: NumericReading) => ({ value, plusMinus, ...(step ? { step } : {}) });
+  readings[i] = { ...one, ...shown(two) };
+  readings[i + 1] = { ...two, ...shown(one) };
 }
 
 /** No contact at one or two points. */

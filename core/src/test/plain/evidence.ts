@@ -29,21 +29,32 @@ export interface Slips {
   readonly span: number;
   /** Standard deviation of the last digit, where a thousandth of what was shown was typed. */
   readonly rounding: number;
+  /** That of the number as typed, had the display shown a k-th of it. */
+  readonly sigmaAt: (k: number) => number;
+  readonly isOhms: boolean;
 }
 
 /** Density of one reading round what the meter would show, every way of mis-taking it included. */
-export function readingDensity(y: number, mu: number, sigma: number, { blunder, span, rounding }: Slips): number {
-  const milli = Math.abs(y) > rounding ? 0.15 * normal(y - mu / 1000, Math.hypot(sigma / 1000, rounding)) : 0;
+export function readingDensity(
+  y: number,
+  mu: number,
+  sigma: number,
+  { blunder, span, rounding, sigmaAt, isOhms }: Slips,
+): number {
   // A reading of nothing has no sign, and a thousandth of it is as small.
-  const sign = Math.abs(2 * y) > sigma ? 0.4 * normal(y + mu, sigma) : 0;
-  const kilo = Math.abs(0.999 * y) > sigma ? 0.15 * normal(y - mu * 1000, sigma * 1000) : 0;
-  return (1 - blunder) * normal(y - mu, sigma) + blunder * (sign + kilo + milli + 0.2 * normal(y, sigma) + 0.1 / span);
+  const isShown = (k: number) => (k === 1 / 1000 ? Math.abs(y) > rounding : Math.abs(y / k - y) > sigma);
+  const scaled = (k: number, share: number) => (isShown(k) ? share * normal(y - mu * k, sigmaAt(k)) : 0);
+  const slipped = scaled(-1, 0.4) + scaled(1000, 0.1) + scaled(1 / 1000, 0.1) + scaled(10, 0.05) + scaled(1 / 10, 0.05);
+  const lost = isOhms ? 0 : 0.2 * normal(y, sigma);
+  return (1 - blunder) * normal(y - mu, sigma) + blunder * (slipped + lost + 0.1 / span);
 }
 
-/** Probability of OL or of a beep. */
+/** Probability of OL or of a beep: an ohmmeter without contact shows OL, another meter nothing. */
 export function beyondProbability(r: NumericReading, mu: number, sigma: number, blunder: number): number {
   const over = normalBelow((mu - r.value) / sigma);
-  return (1 - blunder) * (r.beyond === "over" ? over : 1 - over) + blunder / 2;
+  const tail = r.beyond === "over" ? over : 1 - over;
+  const lost = (r.quantity === "resistance") === (r.beyond === "over") ? 0.2 : 0;
+  return (1 - blunder + 0.7 * blunder) * tail + blunder * (lost + 0.1 / 2);
 }
 
 /** Probability of what was seen, given the faulted circuit. */

@@ -1,6 +1,7 @@
 import type { Circuit } from "../../circuit/index.ts";
 import type { Configuration } from "../../record/index.ts";
-import { type PlainElement, type PlainFault, plainElements } from "./bench.ts";
+import { type PlainElement, type PlainFault, plainElements, plainReading } from "./bench.ts";
+import { normalBelow } from "./evidence.ts";
 
 /** What is believed before any reading, the plain way: the tables of the model written again. */
 
@@ -154,4 +155,38 @@ export function plainPrior(singles: readonly PlainSingle[], healthy: number, dou
     single: (a: PlainSingle) => Math.log(((1 - healthy) * (1 - doubleShare) * a.weight) / sum),
     pair: (a: PlainSingle, b: PlainSingle) => Math.log(((1 - healthy) * doubleShare * a.weight * b.weight) / pairs),
   };
+}
+
+/**
+ * How likely somebody noticed faults: 0.03 + 0.97·Φ(ln(c/0.10)/0.7), with c the largest relative change of a part's
+ * voltage (of those above 2 % of the largest source) or current (above 1 % of the largest), in the position of the levers
+ * that shows it most.
+ */
+export function plainNoticed(circuit: Circuit, faults: readonly PlainFault[]): number {
+  const levers = circuit.parts.filter((p) => p.kind === "switch").map((p) => p.designator);
+  const elements = plainElements(circuit);
+  const sources = circuit.parts.map((p) => (p.kind === "supply" ? Math.abs(p.volts as number) : 0));
+  const ideal = { input: Number.POSITIVE_INFINITY, burden: 0 };
+  let most = 0;
+  for (let n = 0; n < 2 ** levers.length; n += 1) {
+    const switches = Object.fromEntries(levers.map((l, k) => [l, (n >> k) & 1 ? "open" : "closed"] as const));
+    const read = (own: readonly PlainFault[]) =>
+      elements.map(({ name, from, to }) => {
+        const at = { value: 0, state: { switches } };
+        const volts = { quantity: "voltage", from, to, ...at } as Parameters<typeof plainReading>[1];
+        const amps = { quantity: "current", through: name, ...at } as Parameters<typeof plainReading>[1];
+        return {
+          volts: plainReading(circuit, volts, own, { factor: {} }, ideal),
+          amps: plainReading(circuit, amps, own, { factor: {} }, ideal),
+        };
+      });
+    const [good, now] = [read([]), read(faults)];
+    const largest = Math.max(...good.map((g) => Math.abs(g.amps)));
+    good.forEach((g, k) => {
+      if (Math.abs(g.volts) > 0.02 * Math.max(...sources))
+        most = Math.max(most, Math.abs((now[k].volts - g.volts) / g.volts));
+      if (Math.abs(g.amps) > 0.01 * largest) most = Math.max(most, Math.abs((now[k].amps - g.amps) / g.amps));
+    });
+  }
+  return 0.03 + 0.97 * (most > 0 ? normalBelow(Math.log(most / 0.1) / 0.7) : 0);
 }

@@ -1,7 +1,7 @@
 import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import type { Circuit } from "../../circuit/index.ts";
 import type { NumericReading, Reading } from "../../record/index.ts";
-import { type PlainDraw, type PlainFault, type PlainMeter, plainElements, plainReading } from "./bench.ts";
+import { type PlainDraw, type PlainFault, type PlainMeter, plainPiece, plainReading } from "./bench.ts";
 import { beyondProbability, lookProbability, plainError, readingDensity, type Slips } from "./evidence.ts";
 
 /** A seeded source of uniform and normal numbers. */
@@ -53,7 +53,7 @@ export function referenceEvidence(
   const censored = numeric.filter((r) => r.beyond !== undefined);
   const looks = readings.filter((r) => r.quantity === "observation");
   const errors = measured.map((r) => plainError(r, given.accuracy ?? { percent: 0, counts: 0, offset: 0 }));
-  const parameters = parametersOf(circuit, numeric, errors);
+  const parameters = parametersOf(circuit, readings, numeric, errors);
   const P = parameters.length;
   const drawOf = (z: ArrayLike<number>) => drawFrom(circuit, parameters, z);
   const gainOf = (i: number, z: ArrayLike<number>) => {
@@ -66,15 +66,35 @@ export function referenceEvidence(
     return measured.map((r, i) => clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z));
   };
   const sigma = errors.map((e) => e.own);
-  const slips = measured.map(
-    (r, i): Slips => ({ blunder, span: spans[i], rounding: (r.step ?? usualStep(r)) / Math.sqrt(12) }),
-  );
+  const slips = measured.map((r, i): Slips => {
+    const step = r.step ?? usualStep(r);
+    // A limit written beside a reading belongs to the number as written; a meter errs as it does at what it shows.
+    const sigmaAt = (k: number) =>
+      r.plusMinus !== undefined
+        ? sigma[i]
+        : Math.abs(k) *
+          plainError(
+            { ...r, value: r.value / k, step: step / Math.abs(k) },
+            given.accuracy as NonNullable<PlainCase["accuracy"]>,
+          ).own;
+    return { blunder, span: spans[i], rounding: step / Math.sqrt(12), sigmaAt, isOhms: r.quantity === "resistance" };
+  });
   const silent = measured.flatMap((r, i) => (r.quantity === "current" && Math.abs(r.value) <= 3 * sigma[i] ? [i] : []));
+  const neighbours = measured.flatMap((r, i): [number, number][] =>
+    i > 0 && areExchangeable(measured[i - 1], r, readings) ? [[i - 1, i]] : [],
+  );
   const logLikelihood = (at: readonly number[], z: ArrayLike<number>, y: readonly number[]) => {
     const faults = faultsAt(at);
     const draw = drawOf(z);
     const each = measured.map((r, i) => readingDensity(r.value, y[i], sigma[i], slips[i]));
-    let density = each.reduce((p, d) => p * d, 1);
+    const product = each.reduce((p, d) => p * d, 1);
+    let density = (1 - 0.1 * blunder * neighbours.length) * product;
+    // Of two taken one after the other each may hold the other's.
+    for (const [a, b] of neighbours) {
+      const others = each.reduce((p, d, i) => (i === a || i === b ? p : p * d), 1);
+      const turned = (i: number, k: number) => readingDensity(measured[i].value, y[k], sigma[i], slips[i]);
+      density += 0.1 * blunder * others * turned(a, b) * turned(b, a);
+    }
     // One blown fuse in the meter spoils every current reading together.
     if (silent.length > 1)
       density +=
@@ -143,6 +163,16 @@ export function referenceEvidence(
   return { log: top + Math.log(mean), error: Math.sqrt(variance / samples) / mean };
 }
 
+/** Two readings of one quantity, one after the other among all, of the circuit as it stood, at two points. */
+function areExchangeable(a: NumericReading, b: NumericReading, all: readonly Reading[]): boolean {
+  const { value: _, plusMinus: __, step: ___, ...one } = a as Record<string, unknown>;
+  const { value: ____, plusMinus: _____, step: ______, ...two } = b as Record<string, unknown>;
+  if (all.indexOf(b) !== all.indexOf(a) + 1 || a.quantity !== b.quantity) return false;
+  return (
+    JSON.stringify(one.state ?? {}) === JSON.stringify(two.state ?? {}) && JSON.stringify(one) !== JSON.stringify(two)
+  );
+}
+
 /** One thing that may lie anywhere: an element's value, a track, a wiper's place, a spread of its own, a meter's gain. */
 interface PlainParameter {
   readonly element?: string;
@@ -153,19 +183,24 @@ interface PlainParameter {
 
 function parametersOf(
   circuit: Circuit,
+  readings: readonly Reading[],
   numeric: readonly NumericReading[],
   errors: readonly { gain: number }[],
 ): PlainParameter[] {
   const isOff = numeric.some((r) => r.quantity === "resistance");
-  const found = circuit.parts.flatMap((part): PlainParameter[] => {
-    const element = part.designator;
-    const own: PlainParameter[] = [];
-    if (part.tolerance > 0) own.push({ element, acts: "value", spread: part.tolerance / 2 });
-    if (part.kind === "potentiometer" && part.tolerance > 0) own.push({ element, acts: "place", spread: 0.005 });
-    if (part.kind === "lamp" && part.resistance.by === "rating" && isOff)
-      own.push({ element, acts: "cold", spread: 0.35 });
-    if (part.kind === "coil" && /^m\d/i.test(element)) own.push({ element, acts: "running", spread: 0.5 });
-    return own;
+  const states = [{}, ...readings.map((r) => r.state ?? {})];
+  const found = circuit.parts.flatMap((part) => {
+    const name = part.designator;
+    const pieces = new Set(states.map((state) => plainPiece({ name, part, from: part.from, to: part.to }, state)));
+    return [...pieces].flatMap((element): PlainParameter[] => {
+      const own: PlainParameter[] = [];
+      if (part.tolerance > 0) own.push({ element, acts: "value", spread: part.tolerance / 2 });
+      if (part.kind === "potentiometer" && part.tolerance > 0) own.push({ element, acts: "place", spread: 0.005 });
+      if (part.kind === "lamp" && part.resistance.by === "rating" && isOff)
+        own.push({ element, acts: "cold", spread: 0.35 });
+      if (part.kind === "coil" && /^m\d/i.test(element)) own.push({ element, acts: "running", spread: 0.5 });
+      return own;
+    });
   });
   const gains = new Set(numeric.filter((_, i) => (errors[i]?.gain ?? 0) > 0).map((r) => r.quantity));
   return [...found, ...[...gains].map((gainOf): PlainParameter => ({ gainOf }))];
@@ -177,23 +212,22 @@ function drawFrom(circuit: Circuit, parameters: readonly PlainParameter[], z: Ar
   const running: Record<string, number> = {};
   parameters.forEach(({ element, acts, spread = 0 }, p) => {
     if (element === undefined) return;
-    const part = circuit.parts.find((x) => x.designator === element);
+    const [designator, ...piece] = element.split(" ");
+    const of = (section: string) => [`${designator}.${section}`, ...piece].join(" ");
+    const part = circuit.parts.find((x) => x.designator === designator);
     const f = Math.max(0.02, 1 + spread * z[p]);
     if (acts === "cold") cold[element] = f;
     else if (acts === "running") running[element] = f;
     else if (part?.kind !== "potentiometer") factor[element] = f;
     else if (acts === "value") {
-      factor[`${element}.top`] = f;
-      factor[`${element}.bottom`] = f;
-      factor[`${element}.wiper`] = f;
+      factor[of("top")] = f;
+      factor[of("bottom")] = f;
     } else {
       // The wiper moves: what the upper section gains the lower one loses.
-      if (part.at > 0) factor[`${element}.top`] *= Math.max(0.02, 1 + (spread * z[p]) / part.at);
-      if (part.at < 1) factor[`${element}.bottom`] *= Math.max(0.02, 1 - (spread * z[p]) / (1 - part.at));
+      if (part.at > 0) factor[of("top")] *= Math.max(0.02, 1 + (spread * z[p]) / part.at);
+      if (part.at < 1) factor[of("bottom")] *= Math.max(0.02, 1 - (spread * z[p]) / (1 - part.at));
     }
   });
-  for (const { name, part } of plainElements(circuit))
-    if (part.kind === "potentiometer" && name.endsWith("wiper")) factor[name] = 1;
   return { factor, cold, running };
 }
 

@@ -37,8 +37,7 @@ export const SLIP_STORIES: readonly Story[] = [
     tells: "a decade too much is a slip, not an exotic pair",
     trail: DIVIDER,
     lines: ["A 239.7"],
-    slips: { 0: "other" },
-    decade: { 0: 10 },
+    slips: { 0: "ten" },
     most: { "BT1 weak & R1 low": 0.05 },
   },
   {

@@ -22,8 +22,6 @@ export interface Story {
   readonly slips?: Readonly<Record<number, string>>;
   /** The leads' ohms are in every ohms reading. */
   readonly forgotten?: boolean;
-  /** Readings that are a power of ten off. */
-  readonly decade?: Readonly<Record<number, number>>;
   /** The leading suspect's part is so many times its value. */
   readonly times?: number;
   /** Parts that the leading suspect runs beyond their rating. */

@@ -81,8 +81,8 @@ export function boardFacts(input: BoardInput): BoardFacts {
       if ("nodes" in step) {
         const [a, b] = step.nodes.map((n) => network.nodes.indexOf(n));
         const known = bridges.get(`${a} ${b}`);
-        bridges.set(`${a} ${b}`, { a, b, probability: probability + (known?.probability ?? 0) });
-      } else suspicion.set(step.part, (suspicion.get(step.part) ?? 0) + probability);
+        bridges.set(`${a} ${b}`, { a, b, probability: Math.max(probability, known?.probability ?? 0) });
+      } else suspicion.set(step.part, Math.max(probability, suspicion.get(step.part) ?? 0));
     }
   }
   // A potentiometer's sections are one part: it is marked once.

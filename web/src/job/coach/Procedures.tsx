@@ -1,4 +1,5 @@
-import { deadLoadsOf, type Outcome, type ProcedureStep } from "@hound/core/coach";
+import { deadLoadsOf } from "@hound/core/coach";
+import type { Outcome, ProcedureStep } from "@hound/core/judgement";
 import type { RepairStep } from "@hound/core/rank";
 import { SEEN } from "@hound/core/record";
 import { useState } from "react";

@@ -4,13 +4,14 @@ import { measurementWords } from "../../words/measurements.ts";
 import { percent } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import type { NextStep } from "../readings/proposal.ts";
+import { headlineOf } from "../readings/WhereItStands.tsx";
 import { repairRows } from "../suspects/suspectRows.ts";
 import type { Ranked } from "./useRanking.ts";
 
 /** What a new ranking says, in one sentence: “R3 open 92 %, was 47 %. Next: volts at C.” */
 export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readonly NextStep[] | null }) {
   const { drawn } = useDesk();
-  const { ranking, isCurrent, isTyped } = ranked;
+  const { ranking, judgement, isCurrent, isTyped } = ranked;
   /** What it says now, and what it said before that was something else. */
   const said = useRef<{ now: ReadonlyMap<string, string>; was: ReadonlyMap<string, string> }>({
     now: new Map(),
@@ -30,7 +31,10 @@ export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readon
     const was = said.current.was.get(first.key);
     const how = next && measurementWords(next.measurement);
     const moved = was === undefined || was === now ? "" : `, was ${was}`;
-    setText(`${first.modes[0].name} ${now}${moved}.${how ? ` Next: ${how.how} ${how.where}.` : ""}`);
-  }, [drawn, ranking, isCurrent, isTyped, steps, next]);
+    const isOver = judgement?.toSettle === 0;
+    const stands = judgement && isOver ? `${headlineOf(judgement.verdict)}. ` : "";
+    const then = how && !isOver ? ` Next: ${how.how} ${how.where}.` : "";
+    setText(`${stands}${first.modes[0].name} ${now}${moved}.${then}`);
+  }, [drawn, ranking, judgement, isCurrent, isTyped, steps, next]);
   return <Spoken text={text} />;
 }

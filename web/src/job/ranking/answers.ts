@@ -1,4 +1,5 @@
-import { deadLoad, proofOf, toldAt, toldFrom, weighedAt } from "@hound/core/coach";
+import { deadLoad, toldAt, toldFrom, weighedAt } from "@hound/core/coach";
+import { leadingRepair, proofOf } from "@hound/core/judgement";
 import { planMeasurements, type School } from "@hound/core/plan";
 import type { RankInput, Weighing } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
@@ -26,8 +27,9 @@ export function answerTo(question: BenchQuestion, { input, weighing, standing, s
   const plan = planMeasurements(input, weighing, { standing, school, count: ALL });
   if (!plan) return null;
   if (question.of === "proof") {
-    const step = proofOf(plan, input.readings);
-    return { of: "procedure", steps: step ? [step] : [] };
+    const lead = leadingRepair(plan);
+    const steps = lead < 0 ? [] : proofOf(plan, input.readings, lead).steps;
+    return { of: "procedure", steps };
   }
   return { of: "procedure", steps: deadLoad(weighing.prepared.network, plan, input.readings, question.part) };
 }

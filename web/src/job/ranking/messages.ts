@@ -1,5 +1,6 @@
-import type { ProcedureStep, SlipQuestion, ToldAt } from "@hound/core/coach";
-import type { School, Suggestion, SuspectGroup, Verdict } from "@hound/core/plan";
+import type { SlipQuestion, ToldAt } from "@hound/core/coach";
+import type { Judgement, ProcedureStep } from "@hound/core/judgement";
+import type { School, SuspectGroup } from "@hound/core/plan";
 import type { Explanation, HabitShift, RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration, NumericReading } from "@hound/core/record";
 
@@ -30,13 +31,6 @@ export type ToRank = {
   readonly school: School;
 };
 
-/** What to measure next, how many readings should settle it, and where the job stands; no verdict before all is weighed. */
-export interface NextReadings {
-  readonly suggestions: readonly Suggestion[];
-  readonly toSettle: number | null;
-  readonly verdict: Verdict | null;
-}
-
 /** Why the leading suspects stand where they do, and which of them cannot be told apart. */
 export interface Insight {
   readonly explanations: readonly Explanation[];
@@ -49,6 +43,6 @@ export interface Insight {
 export type FromWorker =
   | { readonly kind: "singles"; readonly ticket: number; readonly share: number }
   | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
-  | { readonly kind: "planned"; readonly ticket: number; readonly next: NextReadings }
+  | { readonly kind: "judged"; readonly ticket: number; readonly judgement: Judgement }
   | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight }
   | { readonly kind: "answered"; readonly number: number; readonly answer: BenchAnswer | null };

@@ -1,4 +1,5 @@
-import { planMeasurements, readingsToSettle, type SuspectGroup, verdictOf } from "@hound/core/plan";
+import { judge } from "@hound/core/judgement";
+import { planMeasurements, type SuspectGroup } from "@hound/core/plan";
 import {
   type Explanation,
   explainer,
@@ -19,8 +20,6 @@ const PARTIAL_EVERY = 200;
 /** Suspects explained: those above this share, and at most so many. */
 const EXPLAINED = 1e-3;
 const MOST_EXPLAINED = 12;
-/** Ways the circuit may be that a first proposal looks at. */
-const FEW_WAYS = 16;
 /** Measurements offered: enough for some to be out of reach. */
 const OFFERED = 60;
 
@@ -31,7 +30,6 @@ interface Task {
   lastPost: number;
   /** When it was last told how far the single faults are. */
   lastTold: number;
-  isPlanned: boolean;
 }
 
 let task: Task | null = null;
@@ -49,7 +47,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     self.postMessage(answered);
     return;
   }
-  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, lastTold: performance.now(), isPlanned: !data.plan };
+  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, lastTold: performance.now() };
   if (!task || !data.isSame) {
     task = { outcome: null, ...fresh };
     weigh(task);
@@ -66,7 +64,7 @@ async function weigh(own: Task) {
     const step = steps.next();
     if (step.done) {
       own.outcome = step.value;
-      await report(step.value, own.asked, own.isPlanned);
+      await report(step.value, own.asked);
       return;
     }
     const now = performance.now();
@@ -77,12 +75,8 @@ async function weigh(own: Task) {
         own.lastTold = now;
       }
     } else if (now - own.lastPost > PARTIAL_EVERY) {
-      const weighing = step.value.settle();
-      post(own.asked.ticket, rankingOf(weighing));
+      post(own.asked.ticket, rankingOf(step.value.settle()));
       own.lastPost = now;
-      // Single faults are enough to say where to probe next; two faults come later and seldom change it.
-      if (!own.isPlanned) planQuickly(own.asked, weighing);
-      own.isPlanned = true;
     }
     if (now - sliceStart < SLICE) continue;
     await pause();
@@ -91,15 +85,12 @@ async function weigh(own: Task) {
   }
 }
 
-async function report(outcome: Weighing | RankProblem, asked: ToRank, isPlanned = false) {
+async function report(outcome: Weighing | RankProblem, asked: ToRank) {
   post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
   if (!asked.plan || outcome.kind === "problem") return;
   weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
   await pause();
-  // Two faults at once seldom move the proposal: what was planned before them stands until all is planned.
-  if (task?.asked === asked && !isPlanned) planQuickly(asked, outcome);
-  await pause();
-  if (task?.asked === asked) await explain(asked, outcome, planNext(asked, outcome));
+  if (task?.asked === asked) await explain(asked, outcome, judgeAll(asked, outcome));
 }
 
 const { port1: bell, port2: rope } = new MessageChannel();
@@ -112,23 +103,15 @@ function pause() {
   });
 }
 
-/** Where to probe next by the heaviest ways alone: the hand need not wait for all of them. */
-function planQuickly({ ticket, input, standing, school }: ToRank, weighing: Weighing) {
-  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED, ways: FEW_WAYS });
-  if (!plan) return;
-  const next = { suggestions: plan.suggestions, toSettle: null, verdict: null };
-  const answer: FromWorker = { kind: "planned", ticket, next };
-  self.postMessage(answer);
-}
-
-/** @returns suspects that cannot be told apart without dismantling */
-function planNext({ ticket, input, standing, school }: ToRank, weighing: Weighing): readonly SuspectGroup[] {
+/**
+ * Says where the job stands, what to do next and how it is proved; nothing before it is worth obeying.
+ * @returns suspects that cannot be told apart without dismantling
+ */
+function judgeAll({ ticket, input, standing, school }: ToRank, weighing: Weighing): readonly SuspectGroup[] {
   const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED });
   if (!plan) return [];
-  const verdict = weighing.progress === 1 ? verdictOf(weighing, plan) : null;
-  const next = { suggestions: plan.suggestions, toSettle: readingsToSettle(plan, seededRandom(1)), verdict };
-  const answer: FromWorker = { kind: "planned", ticket, next };
-  self.postMessage(answer);
+  const judged: FromWorker = { kind: "judged", ticket, judgement: judge(input, weighing, plan, seededRandom(1)) };
+  self.postMessage(judged);
   return plan.groups.filter((g) => g.members.length > 1);
 }
 

@@ -1,16 +1,17 @@
-import type { School, Verdict } from "@hound/core/plan";
+import type { Judgement } from "@hound/core/judgement";
+import type { School } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
 import type { Configuration } from "@hound/core/record";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useSame } from "../useSame.ts";
-import type { BenchAnswer, BenchQuestion, FromWorker, Insight, NextReadings, ToWorker } from "./messages.ts";
+import type { BenchAnswer, BenchQuestion, FromWorker, Insight, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */
 const HUNG_AFTER = 30_000;
 
 interface Listeners {
   readonly result: (result: Ranking | RankProblem, input: RankInput | null) => void;
-  readonly next: (next: NextReadings, input: RankInput | null) => void;
+  readonly judged: (judgement: Judgement, input: RankInput | null) => void;
   readonly insight: (insight: Insight | null) => void;
   /** How far the single faults of the newest input are. */
   readonly share: (share: number | null) => void;
@@ -77,7 +78,7 @@ class RankWorker {
         this.expectAnswer();
         return this.on.share(data.share);
       }
-      if (data.kind === "planned") return this.on.next(data.next, this.input);
+      if (data.kind === "judged") return this.on.judged(data.judgement, this.input);
       if (data.kind === "explained") return this.on.insight(data.insight);
       const { result } = data;
       if (result.kind === "ranking" && result.progress < 1) this.expectAnswer();
@@ -113,8 +114,8 @@ export interface Ranked {
   readonly isCurrent: boolean;
   /** True while it counts a reading that is still being typed. */
   readonly isTyped: boolean;
-  /** Where the job stands and how many more readings should settle it, of this very input; null until that is known. */
-  readonly stands: { readonly verdict: Verdict; readonly toSettle: number | null } | null;
+  /** Where the job stands, what to do next, how it is proved, of this very input; null until that is known. */
+  readonly judgement: Judgement | null;
   /** How far single faults are, where that takes its time. */
   readonly share: number | null;
   /** Somebody ended the work on this input; what was weighed until then is shown. */
@@ -127,18 +128,18 @@ export interface Ranked {
 
 /**
  * The ranking for an input, redone whenever it changes; the one before stays until the next is there, and says so.
- * @param onNext told what to measure next, where asked for by `plan`: not while a reading is half typed
+ * @param onJudged told where the job stands and what to measure next, where asked for by `plan`: not while a reading is half typed
  */
 export function useRanking(
   input: RankInput | null,
   plan: boolean,
   stands: Configuration,
   school: School,
-  onNext: (next: NextReadings) => void,
+  onJudged: (judgement: Judgement) => void,
 ): Ranked {
   const [shown, setShown] = useState<{ ranking: Ranking | RankProblem; input: RankInput | null } | null>(null);
   const [insight, setInsight] = useState<Insight | null>(null);
-  const [planned, setPlanned] = useState<{ next: NextReadings; input: RankInput | null } | null>(null);
+  const [judged, setJudged] = useState<{ judgement: Judgement; input: RankInput | null } | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [stopped, setStopped] = useState<RankInput | null>(null);
   const worker = useRef<RankWorker | null>(null);
@@ -150,9 +151,9 @@ export function useRanking(
         setShare(null);
         setShown({ ranking, input: of });
       },
-      next: (next, of) => {
-        setPlanned({ next, input: of });
-        onNext(next);
+      judged: (judgement, of) => {
+        setJudged({ judgement, input: of });
+        onJudged(judgement);
       },
       insight: setInsight,
     });
@@ -161,7 +162,7 @@ export function useRanking(
       own.stop();
       worker.current = null;
     };
-  }, [onNext]);
+  }, [onJudged]);
   useEffect(() => {
     if (!input) setShown(null);
     else if (input !== stopped) worker.current?.rank(input, plan, standing, school);
@@ -177,7 +178,6 @@ export function useRanking(
   }, [shown]);
   const ranking = shown?.ranking ?? null;
   const isCurrent = shown?.input === input && (ranking?.kind !== "ranking" || ranking.progress === 1);
-  const next = isCurrent && planned?.input === input ? planned.next : null;
   return {
     ranking,
     insight,
@@ -185,7 +185,7 @@ export function useRanking(
     asked: input?.readings.length ?? 0,
     isCurrent,
     isTyped: !plan,
-    stands: next?.verdict ? { verdict: next.verdict, toSettle: next.toSettle } : null,
+    judgement: isCurrent && judged?.input === input ? judged.judgement : null,
     share,
     isStopped: input !== null && input === stopped,
     stop,

@@ -88,7 +88,10 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
       ) : (
         <Suspense fallback={<Loading what="the suspects" />}>
           <Cautions place="suspects" />
-          <SuspectsStage ranked={ranked} bench={{ input: line.input, onChoose, onSuppose }} />
+          <SuspectsStage
+            ranked={ranked}
+            bench={{ input: line.input, judgement: ranked.judgement, onChoose, onSuppose }}
+          />
         </Suspense>
       )}
     </>

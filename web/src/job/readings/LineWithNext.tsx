@@ -23,6 +23,7 @@ export function LineWithNext({ line, isBrief, isCompact }: LineWithNextProps) {
       <NextUp
         steps={line.steps}
         isStopped={line.ranked.ranking?.kind === "problem"}
+        isSettled={line.ranked.judgement?.toSettle === 0}
         isBrief={isBrief}
         healthy={line.healthy}
         onChoose={line.choose}

@@ -14,6 +14,8 @@ interface NextUpProps {
   readonly steps: readonly NextStep[] | null;
   /** True where the readings cannot be ranked, so that nothing can be worked out. */
   readonly isStopped: boolean;
+  /** Where the job stands already: further readings are for who wants them. */
+  readonly isSettled: boolean;
   /** Where suspects are looked at, only what comes next. */
   readonly isBrief: boolean;
   readonly healthy: string | null;
@@ -24,21 +26,28 @@ interface NextUpProps {
 }
 
 /** What to measure next: the best in large, two more to choose from, and what can be put off. */
-export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff, onTake }: NextUpProps) {
+export function NextUp({ steps, isStopped, isSettled, isBrief, healthy, onChoose, onPutOff, onTake }: NextUpProps) {
   if (isStopped)
     return (
       <p className="px-4 pt-3 text-lg text-faint">What to read next cannot be worked out: see what is wrong below.</p>
     );
   if (!steps) return <p className="px-4 pt-3 text-lg text-faint">Working out what to read next …</p>;
   const [first, ...others] = steps;
-  if (!first) return <p className="px-4 pt-3 text-lg text-faint">No measurement on offer tells any more.</p>;
+  if (!first)
+    return (
+      <p className="px-4 pt-3 text-lg text-faint">
+        {isSettled ? "Nothing more has to be read." : "No measurement on offer tells any more."}
+      </p>
+    );
   const { how, where } = measurementWords(first.measurement);
   const { measurement } = first;
   return (
     <div className="px-4 pt-3">
       <div className="flex items-start gap-2">
         <p className="min-w-0 grow text-lg">
-          <span className="text-faint">Next: {how} </span>
+          <span className="text-faint">
+            {isSettled ? "At leisure" : "Next"}: {how}{" "}
+          </span>
           <strong className="text-2xl text-copper">{where}</strong>
           <Called measurement={first.measurement} />
           {healthy && <span className="text-faint"> · healthy {healthy}</span>}
@@ -60,7 +69,7 @@ export function NextUp({ steps, isStopped, isBrief, healthy, onChoose, onPutOff,
           It is in: {measurement.part} swapped
         </button>
       )}
-      {first.why && !isBrief && <Foretold why={first.why} />}
+      {first.why && !isBrief && <Foretold why={first.why} isSettled={isSettled} />}
       {others.length > 0 && !isBrief && (
         <ul aria-label="Or" className="mt-1.5 flex flex-wrap gap-x-2 gap-y-1">
           {others.map(({ key, measurement: other }) => {
@@ -107,7 +116,7 @@ function Aside({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon
 }
 
 /** What the leading suspects say would be read or seen here, and what it is worth. */
-function Foretold({ why }: { why: Suggestion }) {
+function Foretold({ why, isSettled }: { why: Suggestion; isSettled: boolean }) {
   const { drawn } = useDesk();
   const kindOf = kindsIn(drawn?.network);
   const { measurement } = why;
@@ -133,7 +142,7 @@ function Foretold({ why }: { why: Suggestion }) {
       </ul>
       <p>
         {minutesWords(why.measurement.minutes)}
-        {why.settles > 0.005 && `, ${Math.round(why.settles * 100)} in 100 that it settles the job`}
+        {!isSettled && why.settles > 0.005 && `, ${Math.round(why.settles * 100)} in 100 that it settles the job`}
       </p>
     </div>
   );

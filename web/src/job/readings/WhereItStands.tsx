@@ -1,20 +1,22 @@
-import type { Unseen, Verdict } from "@hound/core/plan";
-import type { RepairStep } from "@hound/core/rank";
+import { type Judgement, proofAmong, type Unseen, type Verdict } from "@hound/core/judgement";
 import { type KindOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { doingOf, measurementWords } from "../../words/measurements.ts";
+import { proofWords } from "../../words/proof.ts";
 import { percent } from "../../words/quantities.ts";
-import { repairWords } from "../../words/repair.ts";
+import { repairWords, stepsWords } from "../../words/repair.ts";
 import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
 
 /** A bound on what is left says something below this. */
 const WORTH_SAYING = 0.9;
+/** A second fault less likely than this is not spoken of. */
+const WORTH_A_WORD = 0.05;
 
 /** Where the job stands in one line, first of all; it never moves what is below it. */
-export function Headline({ ranked: { ranking, stands } }: { ranked: Ranked }) {
+export function Headline({ ranked: { ranking, judgement } }: { ranked: Ranked }) {
   if (ranking?.kind === "problem") return null;
-  const headline = stands && headlineOf(stands.verdict);
+  const headline = judgement && headlineOf(judgement.verdict);
   return (
     <h2
       className={`-mb-1 h-8 shrink-0 truncate text-2xl font-bold ${headline ? "" : "text-faint"}`}
@@ -25,7 +27,8 @@ export function Headline({ ranked: { ranking, stands } }: { ranked: Ranked }) {
   );
 }
 
-function headlineOf(verdict: Verdict): string {
+/** Where a job stands, in a word or two: what is read and what is spoken. */
+export function headlineOf(verdict: Verdict): string {
   switch (verdict.kind) {
     case "settled":
       return `Settled: ${repairWords(verdict.repair)}`;
@@ -48,7 +51,7 @@ export function WhereItStands({ ranked }: { ranked: Ranked }) {
       aria-label="Where the job stands"
       className="min-h-11 shrink-0 rounded-xl border border-rule bg-sheet px-4 py-2.5"
     >
-      {ranked.stands ? <Words {...ranked.stands} /> : <OnItsWay ranked={ranked} />}
+      {ranked.judgement ? <Words {...ranked.judgement} /> : <OnItsWay ranked={ranked} />}
     </section>
   );
 }
@@ -122,12 +125,12 @@ function Stop({ ranked }: { ranked: Ranked }) {
   );
 }
 
-function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | null }) {
+function Words({ verdict, toSettle, proofs }: Judgement) {
   const { drawn } = useDesk();
   const kindOf = kindsIn(drawn?.network);
   switch (verdict.kind) {
     case "settled":
-      return <p>{proofWords(verdict.repair, kindOf)}</p>;
+      return <p>{settledWords(verdict, proofs)}</p>;
     case "healthy":
       return (
         <p>
@@ -158,19 +161,17 @@ function Words({ verdict, toSettle }: { verdict: Verdict; toSettle: number | nul
   }
 }
 
-/** One step that would show that it is this. */
-function proofWords(repair: readonly RepairStep[], kindOf: KindOf): string {
-  const [step] = repair;
-  if (!step) return "";
-  if (!("part" in step))
-    return `To prove it: power off, ohms from ${step.nodes[0]} to ${step.nodes[1]}, before and after it is cleared.`;
-  const { part } = step;
-  const kind = kindOf(part);
-  if (kind === "supply")
-    return `To prove it: ${part} alone, unloaded and under load; then a known-good one in its place.`;
-  if (kind === "resistor" || kind === "potentiometer" || kind === "sensor" || kind === "coil" || kind === "load")
-    return `To prove it: power off, one lead of ${part} lifted, its ohms against what is written on it.`;
-  return `To prove it: a known-good ${part} in its place, and the worst reading taken again.`;
+/** How it is proved, and what else may be wrong. */
+function settledWords(
+  { repair, besides, others }: Extract<Verdict, { kind: "settled" }>,
+  proofs: Judgement["proofs"],
+): string {
+  const proof = proofAmong(proofs, repair);
+  const also =
+    besides >= WORTH_A_WORD
+      ? ` Something else may be wrong as well (${percent(besides)})${others.length > 0 ? `: ${others.slice(0, 3).map(stepsWords).join(", ")}` : ""}.`
+      : "";
+  return `${proof ? proofWords(proof) : ""}${also}`.trim();
 }
 
 function unseenWords({ faults, probability, show }: Unseen, kindOf: KindOf): string {

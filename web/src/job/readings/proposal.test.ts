@@ -1,4 +1,5 @@
 import type { Circuit } from "@hound/core/circuit";
+import type { Judgement } from "@hound/core/judgement";
 import { readTrail } from "@hound/core/notation";
 import type { Suggestion } from "@hound/core/plan";
 import { describe, expect, it } from "vitest";
@@ -28,7 +29,7 @@ const amps: Suggestion = {
   settles: 0,
   predictions: [],
 };
-const plan = (...suggestions: Suggestion[]) => ({ suggestions, toSettle: 1, verdict: null });
+const plan = (...next: Suggestion[]): Judgement => ({ next, toSettle: 1, verdict: { kind: "open" }, proofs: [] });
 const plainText = (text: string) => text.replaceAll("\u00a0", " ");
 
 describe("the next steps", () => {

@@ -1,8 +1,8 @@
 import { type Circuit, type NodeName, nodesOf } from "@hound/core/circuit";
+import type { Judgement } from "@hound/core/judgement";
 import type { Proposal } from "@hound/core/notation";
 import type { Measurement, Suggestion } from "@hound/core/plan";
 import type { NumericReading, Reading } from "@hound/core/record";
-import type { NextReadings } from "../ranking/messages.ts";
 
 /** Below this many bits a suggestion is no better than any other. */
 const TELLING = 0.02;
@@ -39,11 +39,11 @@ interface Wishes {
 export function nextSteps(
   circuit: Circuit,
   readings: readonly Reading[],
-  { suggestions }: NextReadings,
+  { next, toSettle }: Pick<Judgement, "next" | "toSettle">,
   { putOff = new Map(), chosen = null, isByProbes = false }: Wishes = {},
 ): NextStep[] {
   const nodes = nodesOf(circuit);
-  const steps = suggestions
+  const steps = next
     .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
     .filter((s) => !isByProbes || s.measurement.kind === "voltage")
     .map((why) => stepOf(why.measurement, why))
@@ -52,7 +52,8 @@ export function nextSteps(
   const wanted = steps.filter((s) => s.key === chosen);
   const others = steps.filter((s) => s.key !== chosen).sort((a, b) => later(a) - later(b));
   const best = [...wanted, ...others].slice(0, SHOWN);
-  if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
+  // Where the job stands, nothing more has to be read.
+  if (best.length > 0 || toSettle === 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
   const plain = alongTheTrail(circuit, nodes)
     .map((reading) => stepOf({ kind: "voltage", reading, minutes: 0 }, null))
     .find((s) => !putOff.has(s.key) && !readings.some((r) => isAt(r, s)));
@@ -82,14 +83,14 @@ const KINDS: readonly Measurement["kind"][] = ["voltage", "current", "ohms", "lo
 /** The best measurement of the next kind that is on offer after that of a step; null where there is no other. */
 export function otherKind(
   circuit: Circuit,
-  { suggestions }: NextReadings,
+  { next }: Pick<Judgement, "next">,
   putOff: PutOff,
   { measurement }: NextStep,
 ): NextStep | null {
   const nodes = nodesOf(circuit);
   const at = KINDS.indexOf(measurement.kind);
   const order = [...KINDS.slice(at + 1), ...KINDS.slice(0, at)];
-  const here = suggestions
+  const here = next
     .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
     .map((why) => stepOf(why.measurement, why))
     .filter((s) => !putOff.has(s.key));
@@ -98,16 +99,16 @@ export function otherKind(
 }
 
 /** The newer plan, but with the proposal of the older one in front while it is still about as good. */
-export function settled(before: NextReadings | null, now: NextReadings): NextReadings {
+export function settled(before: Judgement | null, now: Judgement): Judgement {
   const old = before && telling(before)[0];
   const same = old && telling(now).find((s) => keyOf(s.measurement) === keyOf(old.measurement));
   const best = telling(now)[0];
   if (!same || !best || same.informationBits < STAYS * best.informationBits) return now;
-  return { ...now, suggestions: [same, ...now.suggestions.filter((s) => s !== same)] };
+  return { ...now, next: [same, ...now.next.filter((s) => s !== same)] };
 }
 
-function telling({ suggestions }: NextReadings): Suggestion[] {
-  return suggestions.filter((s) => s.informationBits > TELLING);
+function telling({ next }: Pick<Judgement, "next">): Suggestion[] {
+  return next.filter((s) => s.informationBits > TELLING);
 }
 
 /** A measurement as something one can do next. */

@@ -1,5 +1,6 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum } from "@hound/core/coach";
+import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
@@ -9,6 +10,7 @@ import {
   meterData,
   type NumericReading,
   type Reading,
+  situationOf,
   stepped,
   takenSo,
 } from "@hound/core/record";
@@ -22,7 +24,6 @@ import { type LineQuestion, lineQuestions } from "../coach/useLineQuestions.ts";
 import { type PointKnown, usePoint } from "../coach/usePoint.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { useMeterInUse } from "../meter/useMeterInUse.ts";
-import type { NextReadings } from "../ranking/messages.ts";
 import { useHabits } from "../ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
 import { useSame } from "../useSame.ts";
@@ -78,16 +79,17 @@ export function useReadingLine(
   const { attack } = useConventions();
   const notice = useNotice();
   const { job } = state;
+  const situation = situationOf(job, readings);
   const [typed, type] = useState("");
   const field = useRef<HTMLInputElement>(null);
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
-  const [planned, setPlanned] = useState<NextReadings | null>(null);
+  const [planned, setPlanned] = useState<Judgement | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [confirmed, setConfirmed] = useState<string | null>(null);
   const inUse = useMeterInUse();
   const [who] = useOnDevice("who", "");
   const [putOffs, setPutOffs] = useState<PutOff>(new Map());
-  const onNext = useCallback((next: NextReadings) => setPlanned((before) => settled(before, next)), []);
+  const onJudged = useCallback((now: Judgement) => setPlanned((before) => settled(before, now)), []);
   const [insisted, insist] = useState<readonly Measurement[] | null>(null);
   const steps = useMemo(() => {
     if (insisted && insisted.length > 0) {
@@ -127,12 +129,12 @@ export function useReadingLine(
       meter,
       priors: job.priors,
       ...(habits ? { habits } : {}),
-      situation: job.situation,
+      situation,
       standing,
     };
-  }, [drawn, isRanked, isReady, taken, provisional, standing, meter, job.priors, habits, job.situation]);
+  }, [drawn, isRanked, isReady, taken, provisional, standing, meter, job.priors, habits, situation]);
   const input = useSame(wanted);
-  const ranked = useRanking(input, provisional === null, standing, attack, onNext);
+  const ranked = useRanking(input, provisional === null, standing, attack, onJudged);
   const healthy = useMemo(() => {
     const point = proposal && pointOf(proposal);
     return drawn && point ? healthyWords(drawn.network, { ...point, state: standing }, meter) : null;
@@ -191,6 +193,8 @@ export function useReadingLine(
       const { change: made, after, echo } = understood;
       const next = afterChange(standing, made);
       change(next, echo);
+      setPlanned(null);
+      insist(null);
       if (after) desk.addReading(takenSo(after, next));
       type("");
       return;

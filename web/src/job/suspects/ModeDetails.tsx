@@ -1,3 +1,4 @@
+import type { Judgement } from "@hound/core/judgement";
 import { deviationOf } from "@hound/core/measure";
 import type { Measurement } from "@hound/core/plan";
 import type { Explanation, RankInput, Ranking } from "@hound/core/rank";
@@ -25,6 +26,7 @@ export const MENTIONED = 0.001;
 /** What the stage knows beside the ranking. */
 export interface SuspectBench {
   readonly input: RankInput | null;
+  readonly judgement: Judgement | null;
   /** Shows faults on the board, or none. */
   readonly onChoose: (faults: readonly Supposed[] | null) => void;
   /** Opens faults in stage What-if. */
@@ -57,8 +59,8 @@ export function ModeDetails(props: SuspectProps) {
   const branch = fault && "part" in fault ? network.branches.find((b) => b.name === fault.part) : undefined;
   return (
     <div className="flex flex-col gap-2 px-3 pb-3">
-      {supposed && supposed.length > 0 && bench.input && (
-        <Proof input={bench.input} ranking={ranking} supposed={supposed} network={network} />
+      {suspect.faults.length > 0 && (
+        <Proof judgement={bench.judgement} repair={ranking.repairs[suspect.repair]?.repair ?? []} />
       )}
       <Overloads row={row} />
       <Alike {...props} />

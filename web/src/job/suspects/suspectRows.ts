@@ -96,13 +96,18 @@ function groupByRepair(ranking: Ranking, network: Network): RepairRow[] {
     return {
       key,
       name: first.suspect.faults.length === 0 ? first.name : needed.map(stepName).join(" and "),
-      probability: members.reduce((s, m) => s + m.probability, 0),
+      // That it is to be changed, whatever else is; nothing wrong is split in two.
+      probability:
+        first.suspect.faults.length === 0
+          ? members.reduce((s, m) => s + m.probability, 0)
+          : (ranking.repairs[first.suspect.repair]?.probability ?? 0),
       modes,
       beside,
       seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindOf)))],
     };
   });
-  return rows.sort((a, b) => b.probability - a.probability);
+  const isLess = (a: RepairRow, b: RepairRow) => b.probability - a.probability || a.name.length - b.name.length;
+  return rows.sort(isLess);
 }
 
 const stepName = (step: RepairStep) => ("part" in step ? step.part : `${step.nodes[0]} to ${step.nodes[1]}`);

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { planMeasurements } from "../plan/index.ts";
 import { weighToEnd } from "../rank/index.ts";
 import { follow } from "../test/stories/follow.ts";
-import { planMeasurements, SCHOOLS, type Suggestion, verdictOf } from "./index.ts";
-import { worthOfAnswers } from "./information.ts";
+import { verdictOf } from "./index.ts";
 
 function stands(trail: string, lines: readonly string[], more: object = {}) {
   const input = follow({ trail, lines, ...more });
@@ -57,7 +57,7 @@ describe("where a job stands", () => {
 
   it("counts a second fault that nothing speaks for with the first, and one that is needed by itself", () => {
     const { plan, weighing } = stands(DIVIDER, ["A 10.00", "B 6.70"]);
-    const total = plan.repairs.shares.reduce((s, r) => s + r.probability, 0);
+    const total = plan.repairs.shares.reduce((s, r) => s + r.alone, 0);
     expect(total).toBeCloseTo(1, 9);
     const ofPair = weighing.hypotheses.find(
       ({ hypothesis: { sites } }) => sites.length === 2 && sites.some((s) => s.mode === "weak"),
@@ -70,55 +70,28 @@ describe("where a job stands", () => {
       "B 12.0",
       "D 8.0",
     ]);
-    expect(needed.plan.repairs.shares[0].repair).toEqual([{ part: "R2" }, { part: "R4" }]);
-  });
-});
-
-describe("the order near the end", () => {
-  const suggestion = (name: string, minutes: number, informationBits: number, settles: number): Suggestion => ({
-    measurement: { kind: "swap", part: name, minutes },
-    informationBits,
-    settles,
-    predictions: [],
-  });
-  const order = (...list: readonly Suggestion[]) =>
-    SCHOOLS.information
-      .order(list, { nodes: [], branches: [], reference: 0 })
-      .map((s) => ("part" in s.measurement ? s.measurement.part : ""));
-
-  it("goes by bits a minute while nothing settles it", () => {
-    expect(order(suggestion("dear", 4, 1.2, 0.1), suggestion("cheap", 0.5, 0.4, 0))).toEqual(["cheap", "dear"]);
+    const both = needed.plan.repairs.shares.find((s) => s.repair.length === 2);
+    expect(both?.repair).toEqual([{ part: "R2" }, { part: "R4" }]);
+    // Each of them is to be changed whatever else is: at least as likely as both.
+    for (const part of ["R2", "R4"]) {
+      const own = needed.plan.repairs.shares.find((s) => JSON.stringify(s.repair) === JSON.stringify([{ part }]));
+      expect(own?.probability).toBeGreaterThanOrEqual((both?.probability ?? 1) - 1e-12);
+    }
+    expect(both?.probability).toBeGreaterThan(0.9);
+    expect(needed.verdict).toMatchObject({ kind: "settled", repair: [{ part: "R2" }, { part: "R4" }] });
   });
 
-  it("puts what settles it before a cheap reading that cannot", () => {
-    // Cheap first costs 0.5 and then 2/0.9 minutes; the dear one 2 and, one time in ten, as much again.
-    expect(order(suggestion("cheap", 0.5, 0.4, 0), suggestion("dear", 2, 0.8, 0.9))).toEqual(["dear", "cheap"]);
-    // One that may settle it for little is tried first: 0.5 + 0.6·2/0.9 against 2 + 0.1·0.5/0.4.
-    expect(order(suggestion("dear", 2, 0.8, 0.9), suggestion("cheap", 0.5, 0.5, 0.4))).toEqual(["cheap", "dear"]);
-  });
-
-  it("never asks for what tells nothing before what tells something", () => {
-    expect(order(suggestion("idle", 0.1, 0, 0), suggestion("dear", 6, 0.5, 0.5))).toEqual(["dear", "idle"]);
-  });
-});
-
-describe("a question with few answers", () => {
-  it("is worth the entropy of its answer where each way answers for sure", () => {
-    const classes = [0, 1, 2, 3];
-    const weights = [0.4, 0.3, 0.2, 0.1];
-    const yes = [1, 0, 0, 0];
-    const { bits, settles } = worthOfAnswers(classes, weights, [yes, yes.map((p) => 1 - p)]);
-    expect(bits).toBeCloseTo(-0.4 * Math.log2(0.4) - 0.6 * Math.log2(0.6), 12);
-    // Only the yes leaves one class alone.
-    expect(settles).toBeCloseTo(0.4, 12);
-    expect(
-      worthOfAnswers(classes, weights, [
-        [0.5, 0.5, 0.5, 0.5],
-        [0.5, 0.5, 0.5, 0.5],
-      ]).bits,
-    ).toBeCloseTo(0, 12);
-    // 94 % is not enough, 95 % is.
-    expect(worthOfAnswers([0, 1], [0.94, 0.06], [[1, 1]]).settles).toBe(0);
-    expect(worthOfAnswers([0, 1], [0.96, 0.04], [[1, 1]]).settles).toBeCloseTo(1, 12);
+  it("settles at 95 %, not a hair later, and on nothing that the readings have not earned", () => {
+    const { plan, weighing } = stands("BT1 10V 1% ri=0: [A] R1 1k 1% + [B] R2 1k 1%", ["A 10.00", "B 6.67"]);
+    const [first, ...others] = plan.repairs.shares;
+    const at = (changed: Partial<typeof first>) =>
+      verdictOf(weighing, {
+        ...plan,
+        repairs: { ...plan.repairs, shares: [{ ...first, ...changed }, ...others] },
+      }).kind;
+    const enough = Math.log(20);
+    expect([at({ probability: 0.95 }), at({ probability: 0.9499 })]).toEqual(["settled", "open"]);
+    expect(at({ probability: 0.99, evidence: enough })).toBe("settled");
+    expect(at({ probability: 0.99, evidence: enough - 0.001 })).toBe("open");
   });
 });

@@ -1,6 +1,8 @@
+import { isDismantling, type Measurement, type Offer, type Plan, SETTLED } from "../plan/index.ts";
 import {
   evidenceOf,
   faultsOf,
+  type RepairShare,
   type RepairStep,
   SPOKEN_FOR,
   type SuspectFault,
@@ -8,9 +10,6 @@ import {
   type Weighed,
   type Weighing,
 } from "../rank/index.ts";
-import { isDismantling, type Measurement } from "./candidates.ts";
-import { SETTLED } from "./information.ts";
-import type { Offer, Plan } from "./plan.ts";
 
 /** A suspect that nothing read speaks against, and what would show it. */
 export interface Unseen {
@@ -20,15 +19,24 @@ export interface Unseen {
 }
 
 /**
- * Where a job stands. Settled: one repair holds 95 %. Healthy: nothing read speaks for a fault, and nothing that can be
+ * Where a job stands. Settled: one repair holds 95 %, and the readings have earned it: what the priors alone believe
+ * settles nothing. Healthy: nothing read speaks for a fault, and nothing that can be
  * measured without dismantling would tell more. Stuck: nothing that can be measured so tells the suspects apart.
  */
 export type Verdict =
-  | { readonly kind: "settled"; readonly repair: readonly RepairStep[] }
+  | {
+      readonly kind: "settled";
+      readonly repair: readonly RepairStep[];
+      /** Probability that something else is wrong as well, and what that may be. */
+      readonly besides: number;
+      readonly others: readonly (readonly RepairStep[])[];
+    }
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
   | { readonly kind: "open" }
   | { readonly kind: "stuck"; readonly dismantle: Measurement | null };
 
+/** A repair is earned where the readings go so many times better with it than with nothing wrong; as a logarithm. */
+const EARNED = Math.log(20);
 /** Below this many bits a measurement tells next to nothing. */
 const TELLING = 0.1;
 /** A healthy circuit with this chance of a mis-taken reading has that reading taken again first. */
@@ -38,21 +46,36 @@ const NAMED = 0.01;
 
 export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   const { prepared, hypotheses } = weighing;
-  const [first] = plan.repairs.shares;
-  if (first && first.repair.length > 0 && first.probability >= SETTLED)
-    return { kind: "settled", repair: first.repair };
+  const { shares } = plan.repairs;
+  const earned = earnedOf(shares);
+  if (earned) return settledOn(earned, shares);
   if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
   const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
   if (healthy && speaksForNoFault(hypotheses, healthy)) {
     if (someMistakenOf(healthy) >= DOUBTFUL) return { kind: "open" };
-    const holds = first?.repair.length === 0 && first.probability >= SETTLED;
+    const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
     if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
   }
   if (isTold) return { kind: "open" };
   const hard = plan.offers.filter((o) => isDismantling(o.measurement) && o.informationBits >= TELLING);
   return { kind: "stuck", dismantle: hard[0]?.measurement ?? null };
+}
+
+/** The repair that holds enough and that the readings speak for; of one part and of that with another the larger. */
+function earnedOf(shares: readonly RepairShare[]): RepairShare | null {
+  const earned = shares.filter((s) => s.repair.length > 0 && s.probability >= SETTLED && s.evidence >= EARNED);
+  return earned.reduce<RepairShare | null>((a, b) => (a && a.repair.length >= b.repair.length ? a : b), null);
+}
+
+function settledOn({ repair, probability, alone }: RepairShare, shares: readonly RepairShare[]): Verdict {
+  const isIn = (step: RepairStep, list: readonly RepairStep[]) =>
+    list.some((s) => JSON.stringify(s) === JSON.stringify(step));
+  const others = shares
+    .filter((s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => isIn(step, s.repair)))
+    .map((s) => s.repair.filter((step) => !isIn(step, repair)));
+  return { kind: "settled", repair, besides: Math.max(0, 1 - alone / probability), others };
 }
 
 /** No suspect that counts explains what was read much better than nothing wrong does. */

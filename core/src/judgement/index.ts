@@ -1,0 +1,11 @@
+export { type Judgement, judge, proofAmong } from "./judge.ts";
+export {
+  type GivenProof,
+  leadingRepair,
+  type Outcome,
+  type ProcedureStep,
+  proofOf,
+  type RepairProof,
+  stepOf,
+} from "./proof.ts";
+export { type Unseen, type Verdict, verdictOf } from "./verdict.ts";
