@@ -54,7 +54,11 @@ describe("hound", () => {
     expect([first.title, second.title]).toEqual(["Divider", "Second"]);
     expect(Object.keys(first)).toEqual(["title", "suspects", "verdict", "repairs", "readings"]);
     expect(first.verdict.kind).toMatch(/^(settled|healthy|open|stuck)$/);
-    expect(first.repairs[0]).toEqual({ repair: expect.any(Array), probability: expect.any(Number) });
+    expect(first.repairs[0]).toEqual({
+      repair: expect.any(Array),
+      probability: expect.any(Number),
+      alone: expect.any(Number),
+    });
     for (const suspect of first.suspects) {
       expect(Object.keys(suspect)).toEqual(["faults", "probability"]);
       expect(suspect.probability).toBeGreaterThanOrEqual(1e-4);

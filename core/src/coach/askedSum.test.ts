@@ -37,11 +37,40 @@ describe("a sum asked by hand", () => {
     if (found?.kind === "answer") expect(found.answer.left - found.answer.right).toBeCloseTo(1e-4, 9);
   });
 
-  it("of what it should be where something was not read, and says what", () => {
-    const found = ask("R1 + R2 = BT1?", ["P 12.00"]);
-    expect(found).toMatchObject({ answer: { plusMinus: null, missing: ["R1", "R2"] } });
-    // 4.8 V each of 12 V over 1 k, 1 k and half of one.
-    if (found?.kind === "answer") expect([found.answer.left, found.answer.right]).toEqual([expect.closeTo(9.6, 9), 12]);
+  it("takes each drop as it was read, not what other points make of it", () => {
+    const three = readTrail("BT1 18V: [P] R1 470 2% + [A] R2 330 2% + [B] R3 150 2%").circuit as Circuit;
+    const lines = ["R1 7.10V", "R2 6.24V", "R3 2.84V", "P 18.0"];
+    const readings = lines.map((line) => {
+      const read = readQuick(line, three);
+      if (read.kind !== "reading") throw new Error(line);
+      return read.reading as NumericReading;
+    });
+    const of = (text: string) => {
+      const found = askedSum(text, buildNetwork(three), readings, meterData());
+      if (found?.kind !== "answer") throw new Error(text);
+      return found.answer;
+    };
+    const loop = of("R1+R2+R3=P?");
+    expect([loop.left, loop.right]).toEqual([expect.closeTo(16.18, 9), expect.closeTo(18, 9)]);
+    expect(loop.missing).toEqual([]);
+    // The battery between the same points was read as P; written the other way round it counts the other way.
+    expect(of("R1+R2+R3=BT1?").right).toBeCloseTo(18, 9);
+    expect(of("R3 = B")).toMatchObject({ left: 2.84, right: 2.84 });
+  });
+
+  it("names what was not read, with what is drawn", () => {
+    const found = ask("R1 + R2 = BT1?", ["P 12.00", "R1 4.70V"]);
+    if (found?.kind !== "answer") throw new Error();
+    // R2 has 4.8 V of 12 V over 1 k, 1 k and half of one; 5 % parts and a 2 % supply move it.
+    expect(found.answer.missing).toMatchObject([{ name: "R2", value: expect.closeTo(4.8, 6) }]);
+    expect(found.answer.missing[0].plusMinus).toBeGreaterThan(0.1);
+    expect([found.answer.left, found.answer.right]).toEqual([expect.closeTo(9.5, 6), 12]);
+    expect(found.answer.plusMinus).toBeGreaterThan(found.answer.missing[0].plusMinus);
+    const supply = ask("R1 = BT1?", ["R1 4.70V"]);
+    if (supply?.kind !== "answer") throw new Error();
+    expect(supply.answer.missing).toMatchObject([
+      { name: "BT1", value: expect.closeTo(12, 2), plusMinus: expect.closeTo(0.24, 2) },
+    ]);
   });
 
   it("says what is wrong with it, and leaves other lines alone", () => {

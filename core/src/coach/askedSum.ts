@@ -1,17 +1,17 @@
 import type { Network } from "../circuit/index.ts";
 import { corrected, isSameState, limitOf } from "../measure/index.ts";
+import { expectReadings } from "../rank/index.ts";
 import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
-import { solveNetwork } from "../solve/index.ts";
 
 /** One side and the other of a sum that was asked for, in volts or amperes. */
 export interface SumAnswer {
   readonly unit: "V" | "A";
   readonly left: number;
   readonly right: number;
-  /** Of what was read, two standard deviations of the difference; null of what was calculated. */
-  readonly plusMinus: number | null;
-  /** Names for which nothing was read: the figures are of the healthy circuit then. */
-  readonly missing: readonly string[];
+  /** Two standard deviations of the difference: of what was read its limits, of what was not the window of the drawing. */
+  readonly plusMinus: number;
+  /** What was not read, with what is drawn. */
+  readonly missing: readonly { readonly name: string; readonly value: number; readonly plusMinus: number }[];
 }
 
 export type AskedSum =
@@ -25,7 +25,8 @@ interface Term {
 
 /**
  * A sum asked by hand, `R1 + R2 = BT1?`: drops of parts and potentials of nodes, or, where those were not read and all
- * currents were, currents. Answered from what was read with the circuit as it stands, else from what it should have.
+ * currents were, currents. Each term is what was read of it with the circuit as it stands: by itself, else between points
+ * that were read; what was not read is taken as drawn, and named.
  * @returns null where the text is no such question
  */
 export function askedSum(
@@ -45,44 +46,53 @@ export function askedSum(
   if (unknown) return { kind: "mistake", message: `there is no ${unknown[0]} in this circuit` };
   const same = readings.filter((r) => isSameState(r.state, standing) && !r.beyond);
   const volts = potentials(network, same, meter);
+  const reference = network.nodes[network.reference];
+  /** The newest reading just there, whichever way round. */
+  const own = ({ from, to }: Place) => {
+    const [a, b] = [network.nodes[from], network.nodes[to]];
+    const isHere = (r: NumericReading, x: string, y: string) =>
+      r.quantity === "voltage" && r.from === x && (r.to ?? reference) === y;
+    const reading = same.findLast((r) => isHere(r, a, b) || isHere(r, b, a));
+    if (!reading) return null;
+    const { value } = corrected(reading, meter);
+    return { value: isHere(reading, a, b) ? value : -value, square: limitOf(reading, meter) ** 2 };
+  };
   const drop = (name: string) => {
-    const { from, to } = found.get(name) as Place;
-    const [a, b] = [volts.get(from), volts.get(to)];
+    const place = found.get(name) as Place;
+    const direct = own(place);
+    if (direct) return direct;
+    const [a, b] = [volts.get(place.from), volts.get(place.to)];
     return a && b && a.island === b.island ? { value: a.value - b.value, square: a.square + b.square } : null;
   };
   const amps = (name: string) => {
     const reading = same.findLast((r) => r.quantity === "current" && r.through === found.get(name)?.branch);
     return reading && { value: corrected(reading, meter).value, square: limitOf(reading, meter) ** 2 };
   };
-  const total = (side: readonly Term[], of: (name: string) => { value: number } | null | undefined) =>
-    side.reduce((s, { sign, name }) => s + sign * (of(name)?.value ?? 0), 0);
-  const read = (unit: "V" | "A", of: typeof drop | typeof amps): AskedSum => ({
-    kind: "answer",
-    answer: {
-      unit,
-      left: total(left, of),
-      right: total(right, of),
-      plusMinus: Math.sqrt(terms.reduce((s, { name }) => s + (of(name)?.square ?? 0), 0)),
-      missing: [],
-    },
-  });
-  const missing = [...new Set(terms.map((t) => t.name))].filter((name) => drop(name) === null);
-  if (missing.length === 0) return read("V", drop);
-  if (terms.every(({ name }) => amps(name))) return read("A", amps);
-  const solution = solveNetwork(network);
-  if (solution.kind !== "solved") return { kind: "mistake", message: `nothing was read of ${missing.join(", ")}` };
-  const healthy = (name: string) => {
+  const sum = (
+    unit: "V" | "A",
+    of: (name: string) => { value: number; square: number } | null | undefined,
+    missing: SumAnswer["missing"],
+  ): AskedSum => {
+    const total = (side: readonly Term[]) => side.reduce((s, { sign, name }) => s + sign * (of(name)?.value ?? 0), 0);
+    const plusMinus = Math.sqrt(terms.reduce((s, { name }) => s + (of(name)?.square ?? 0), 0));
+    return { kind: "answer", answer: { unit, left: total(left), right: total(right), plusMinus, missing } };
+  };
+  const names = [...new Set(terms.map((t) => t.name))];
+  const missing = names.filter((name) => drop(name) === null);
+  if (missing.length === 0) return sum("V", drop, []);
+  if (terms.every(({ name }) => amps(name))) return sum("A", amps, []);
+  const points = missing.map((name): NumericReading => {
     const { from, to } = found.get(name) as Place;
-    return { value: (solution.volts[from] || 0) - (solution.volts[to] || 0) };
+    return { quantity: "voltage", from: network.nodes[from], to: network.nodes[to], value: 0, state: standing };
+  });
+  const drawn = expectReadings(network, points, null);
+  if (!drawn) return { kind: "mistake", message: `nothing was read of ${missing.join(", ")}` };
+  const told = missing.map((name, i) => ({ name, value: drawn[i].value, plusMinus: drawn[i].plusMinus }));
+  const asDrawn = (name: string) => {
+    const one = told.find((t) => t.name === name);
+    return one && { value: one.value, square: one.plusMinus ** 2 };
   };
-  const answer = {
-    unit: "V" as const,
-    left: total(left, healthy),
-    right: total(right, healthy),
-    plusMinus: null,
-    missing,
-  };
-  return { kind: "answer", answer };
+  return sum("V", (name) => drop(name) ?? asDrawn(name), told);
 }
 
 function termsIn(side: string): Term[] | null {

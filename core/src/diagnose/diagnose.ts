@@ -45,7 +45,12 @@ export function rankCase(given: Given, { min, explain }: RankWishes): object | R
     title: given.title || given.circuit.title,
     ...(explain ? { healthy: ranking.healthy } : {}),
     suspects: ranking.suspects
-      .map(({ faults, probability }, i) => ({ faults, probability, ...explained[i] }))
+      .map(({ faults, meter, probability }, i) => ({
+        // A meter that reads false is a suspect like a part.
+        faults: meter ? [...faults, falseMeter(meter)] : faults,
+        probability,
+        ...explained[i],
+      }))
       .filter((s) => s.probability >= min),
     ...(judged ? { verdict: shownVerdict(judged.verdict) } : {}),
     repairs: ranking.repairs
@@ -56,6 +61,10 @@ export function rankCase(given: Given, { min, explain }: RankWishes): object | R
     ...(ranking.leadsForgotten > 0.5 ? { leadsForgotten: ranking.leadsForgotten } : {}),
     readings: ranking.readings.map(({ index, blunderProbability }) => ({ index, blunderProbability })),
   };
+}
+
+function falseMeter({ meter, ...rest }: NonNullable<Suspect["meter"]>): object {
+  return { meter: meter || "in hand", mode: "false", ...rest };
 }
 
 /** What to measure next, best first, as plain data. */

@@ -1,5 +1,5 @@
 import { type Draws, isDismantling, type Plan, readingsToSettle, type Suggestion } from "../plan/index.ts";
-import type { RankInput, Weighing } from "../rank/index.ts";
+import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
 import { type Verdict, verdictOf } from "./verdict.ts";
 
@@ -14,11 +14,22 @@ export interface Judgement {
   readonly next: readonly Suggestion[];
   /** How each repair that matters is proved, in the order of the repairs. */
   readonly proofs: readonly RepairProof[];
+  /** Meters that may well read false: a known value, or another meter, tells that from a fault. */
+  readonly meters: readonly DoubtfulMeter[];
+}
+
+export interface DoubtfulMeter {
+  readonly quantity: FalseMeter["quantity"];
+  /** Its name; "" for the one in hand. */
+  readonly meter: string;
+  readonly probability: number;
 }
 
 /** Repairs below this are not proved; and at most so many are. */
 const MATTERS = 0.01;
 const MOST_PROOFS = 6;
+/** Meters less likely false than this are not spoken of. */
+const DOUBTFUL = 0.05;
 
 /** @param draws for the continuations that tell how many more readings it takes */
 export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: Draws): Judgement {
@@ -33,7 +44,17 @@ export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: D
     toSettle: isOver ? 0 : verdict.kind === "stuck" ? null : readingsToSettle(plan, draws),
     next: isOver ? plan.suggestions.filter((s) => !isDismantling(s.measurement)) : plan.suggestions,
     proofs,
+    meters: doubtfulMeters(weighing),
   };
+}
+
+function doubtfulMeters({ hypotheses }: Weighing): DoubtfulMeter[] {
+  const found = new Map<FalseMeter, number>();
+  for (const { hypothesis, probability } of hypotheses)
+    if (hypothesis.meter) found.set(hypothesis.meter, (found.get(hypothesis.meter) ?? 0) + probability);
+  return [...found].flatMap(([{ quantity, meter }, probability]) =>
+    probability >= DOUBTFUL ? [{ quantity, meter, probability }] : [],
+  );
 }
 
 /** The proof of a repair, where it is among those that matter. */

@@ -2,6 +2,7 @@ import { isDismantling, type Measurement, type Offer, type Plan, SETTLED } from 
 import {
   evidenceOf,
   faultsOf,
+  isHealthy,
   type RepairShare,
   type RepairStep,
   SPOKEN_FOR,
@@ -52,7 +53,7 @@ export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
-  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (healthy && speaksForNoFault(hypotheses, healthy)) {
     if (someMistakenOf(healthy) >= DOUBTFUL) return { kind: "open" };
     const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
@@ -87,7 +88,7 @@ function speaksForNoFault(hypotheses: readonly Weighed[], healthy: Weighed): boo
 function unseenIn({ prepared, hypotheses }: Weighing, plan: Plan): Unseen[] {
   return hypotheses
     .map((h, number) => ({ h, number }))
-    .filter(({ h }) => h.hypothesis.sites.length > 0 && h.probability >= NAMED)
+    .filter(({ h }) => h.hypothesis.sites.length > 0 && !h.hypothesis.meter && h.probability >= NAMED)
     .map(({ h, number }) => ({
       faults: faultsOf(prepared, h),
       probability: h.probability,
@@ -103,7 +104,7 @@ function showingOf(
   { outlooks, offers }: Plan,
   part: string,
 ): Measurement | null {
-  const healthy = hypotheses.findIndex((h) => h.hypothesis.sites.length === 0);
+  const healthy = hypotheses.findIndex((h) => isHealthy(h.hypothesis));
   const own = outlooks.filter((o) => o.hypothesis === number);
   const good = outlooks.filter((o) => o.hypothesis === healthy);
   const apart = ({ outcome }: Offer) => {

@@ -42,7 +42,7 @@ class Reader {
   }
 
   read(given: Word[], proposal?: Proposal): QuickReading {
-    if (isBare(given)) {
+    if (isBare(given) && !this.isPointFirst(given)) {
       const bare = { text: given.map((w) => w.text).join(" "), column: given[0].column };
       return bareReading(bare, proposal, this.circuit, this.nodes, this.values);
     }
@@ -56,6 +56,12 @@ class Reader {
     if (target === null) return this.unknown(first);
     if (rest.length === 0) return wrong(first, `what did ${first.text} read? write the value behind it`);
     return this.at(target, rest);
+  }
+
+  /** A point may be called what also begins a value, `+` or `5`: with a whole value behind it, it is the point. */
+  private isPointFirst([first, ...rest]: readonly Word[]): boolean {
+    if (rest.length === 0 || !this.nodes.some((n) => n === first.text)) return false;
+    return isBare(rest);
   }
 
   /** What is said of a point or a part. */

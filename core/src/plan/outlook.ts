@@ -1,6 +1,14 @@
 import { factorInPlace, solveLowerInPlace } from "../kernels/index.ts";
 import { errorOf } from "../measure/index.ts";
-import { faultsAt, type Observation, type Prepared, prepare, type RankInput, type Weighed } from "../rank/index.ts";
+import {
+  faultsAt,
+  meterFactor,
+  type Observation,
+  type Prepared,
+  prepare,
+  type RankInput,
+  type Weighed,
+} from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 
 /** One way the circuit may be: a hypothesis at a stretch of its unknown values, with what it foretells. */
@@ -48,7 +56,7 @@ export function outlooksOn(
     if (outlooks.length >= most || covered > enough) break;
     covered += stretch.probability;
     const { hypothesis, detail } = hypotheses[stretch.number];
-    const told = teller.foretell(hypothesis.sites, stretch, detail?.best.likeliest ?? []);
+    const told = teller.foretell(hypothesis, stretch, detail?.best.likeliest ?? []);
     if (told) outlooks.push({ hypothesis: stretch.number, probability: stretch.probability, ...told });
   }
   const sum = outlooks.reduce((s, o) => s + o.probability, 0);
@@ -102,7 +110,7 @@ class Teller {
   }
 
   foretell(
-    sites: Weighed["hypothesis"]["sites"],
+    hypothesis: Weighed["hypothesis"],
     { lo, hi }: Stretch,
     doubtful: readonly number[],
   ): Pick<Outlook, "mean" | "deviation" | "looks"> | null {
@@ -111,14 +119,13 @@ class Teller {
     const m = this.candidates.length;
     const P = predictor.parameters.length;
     // The stretch of the value is one more thing that moves readings, like a tolerance.
-    const spread = this.spreadOf(sites, lo, hi);
-    const faults = faultsAt(
-      sites,
-      lo.map((t, k) => (t + hi[k]) / 2),
-    );
+    const spread = this.spreadOf(hypothesis, lo, hi);
+    const middle = lo.map((t, k) => (t + hi[k]) / 2);
+    const faults = faultsAt(hypothesis.sites, middle);
     const { gains } = predictor;
     const { y, j } = predictor.predict(faults, "sensitivities");
     if (Number.isNaN(y[0])) return null;
+    this.showThrough(hypothesis, meterFactor(hypothesis, middle), y, j, P);
     const dot = (a: number, b: number) => {
       let sum = spread[a] * spread[b] + gains.between(a, b, y);
       for (let p = 0, ka = a * P, kb = b * P; p < P; p += 1, ka += 1, kb += 1) sum += j[ka] * j[kb];
@@ -159,12 +166,33 @@ class Teller {
     return { mean, deviation, looks: seen };
   }
 
-  private spreadOf(sites: Weighed["hypothesis"]["sites"], lo: readonly number[], hi: readonly number[]): Float64Array {
+  /** What a false meter makes of what is there: readings of its function, and how tolerances move them; works in place. */
+  private showThrough(
+    { meter }: Weighed["hypothesis"],
+    factor: number,
+    y: Float64Array,
+    j: Float64Array | null,
+    P: number,
+  ) {
+    if (!meter) return;
+    const { probes } = this.prepared.set;
+    const { measured } = this.prepared.integrator.predictor;
+    for (let r = 0; r < measured; r += 1) {
+      const { reading } = probes[r];
+      if (reading.quantity !== meter.quantity || (reading.by ?? reading.meter ?? "") !== meter.meter) continue;
+      y[r] *= factor;
+      if (j) for (let p = 0; p < P; p += 1) j[r * P + p] *= factor;
+    }
+  }
+
+  private spreadOf(hypothesis: Weighed["hypothesis"], lo: readonly number[], hi: readonly number[]): Float64Array {
     const { predictor } = this.prepared.integrator;
     const spread = new Float64Array(this.prepared.set.probes.length);
     if (lo.length === 0) return spread;
-    const low = predictor.predict(faultsAt(sites, lo), "values").y;
-    const high = predictor.predict(faultsAt(sites, hi), "values").y;
+    const low = predictor.predict(faultsAt(hypothesis.sites, lo), "values").y;
+    const high = predictor.predict(faultsAt(hypothesis.sites, hi), "values").y;
+    this.showThrough(hypothesis, meterFactor(hypothesis, lo), low, null, 0);
+    this.showThrough(hypothesis, meterFactor(hypothesis, hi), high, null, 0);
     for (let i = 0; i < spread.length; i += 1) {
       const length = high[i] - low[i];
       spread[i] = Number.isFinite(length) && Math.abs(length) < 1e20 ? length / Math.sqrt(12) : 0;

@@ -102,10 +102,13 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   if (!outlooks) return null;
   const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
   const weights = Float64Array.from(outlooks, (o) => o.probability);
-  const leading = hypotheses.slice(0, LEADING).map((h, number) => ({
-    faults: faultsOf(weighed, h),
-    own: outlooks.filter((o) => o.hypothesis === number),
-  }));
+  const leading = hypotheses
+    .flatMap((h, number) => (h.hypothesis.meter ? [] : [{ h, number }]))
+    .slice(0, LEADING)
+    .map(({ h, number }) => ({
+      faults: faultsOf(weighed, h),
+      own: outlooks.filter((o) => o.hypothesis === number),
+    }));
   const known = leading.filter(({ own }) => own.length > 0);
   const sure = 1 - weighed.priors.blunder;
   const offers = measurements.map((measurement): Offer => {

@@ -1,5 +1,6 @@
 export {
   faultsOf,
+  type MeterSuspect,
   nameOfSite,
   type Prediction,
   quantiles,
@@ -27,10 +28,12 @@ export {
   SPOKEN_FOR,
 } from "./answer/repairs.ts";
 export { type HabitShift, withoutHabits } from "./answer/withoutHabits.ts";
+export { isHealthy, meterFactor } from "./evidence/integrator.ts";
 export type { Observation } from "./evidence/observations.ts";
 export { SLIPS, type Slip } from "./evidence/slips.ts";
 export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";
 export { type Consequence, chanceOfBlowing, consequencesOf } from "./hypotheses/consequences.ts";
+export type { FalseMeter } from "./hypotheses/falseMeter.ts";
 export { type Estimate, type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
 export { OVERLOAD } from "./prediction/response.ts";
 export { loadOf } from "./prediction/stress.ts";

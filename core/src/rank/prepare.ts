@@ -9,7 +9,7 @@ import {
   type SiteOptions,
   sitesOf,
 } from "../faults/index.ts";
-import { buildProbes, corrected, type NodePair, type ProbeSet } from "../measure/index.ts";
+import { buildProbes, corrected, correctionOf, type NodePair, type ProbeSet } from "../measure/index.ts";
 import {
   type Configuration,
   type Meter,
@@ -28,6 +28,7 @@ import { type Observation, Observations, pointOf } from "./evidence/observations
 import { readerOf } from "./evidence/reader.ts";
 import type { Resolution } from "./evidence/resolution.ts";
 import { spansOf } from "./evidence/spans.ts";
+import { falseMetersOf } from "./hypotheses/falseMeter.ts";
 import { Noticed } from "./hypotheses/noticed.ts";
 import { Prior } from "./hypotheses/prior.ts";
 import { type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
@@ -164,11 +165,10 @@ function prepareWith(
       const isLoose = CONTACT_MODES.has(site.mode) && loose.has(name);
       return happened(site) * (data.opinions.get(name) ?? 1) * (isLoose ? LOOSE : 1);
     };
-    return new Prior(network, bridges, data, options, favoured, noticed);
+    return new Prior(network, bridges, data, options, favoured, noticed, meters);
   };
   const pairs = pairsFor(network, bridges, sitesOf(network, bridges, priors, options), joined);
   const noticed = priors.noticed ? Noticed.of(network, pairs, meter, priors.noticed) : null;
-  const prior = priorFrom(priors);
   const set = buildProbes(network, [...measured, ...looks], {
     meter,
     bridges: pairs.all,
@@ -186,6 +186,9 @@ function prepareWith(
       what: "circuit",
       message: "a value in the circuit is too large or too small to compute with",
     };
+  const isChecked = (reading: NumericReading) => correctionOf(reading, meter) !== null;
+  const meters = priors.blunder > 0 ? falseMetersOf(set.probes.slice(0, own.length), isChecked) : [];
+  const prior = priorFrom(priors);
   const predictor = new Predictor(set, meter, measured.length, pairs);
   const spans = spansOf(set);
   const places = numeric.map((n) => n.place);

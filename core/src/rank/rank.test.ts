@@ -38,7 +38,10 @@ function rank(trail: string, lines: readonly string[], priors?: Priors): Ranking
 /** `R3 open`, `nothing`, `R3 open & F1 open`, with probability. */
 const say = (ranking: Ranking) =>
   ranking.suspects.map((s) => ({
-    name: s.faults.map((f) => ("nodes" in f ? f.nodes.join("-") : `${f.part} ${f.mode}`)).join(" & ") || "nothing",
+    name: [
+      s.faults.map((f) => ("nodes" in f ? f.nodes.join("-") : `${f.part} ${f.mode}`)).join(" & ") || "nothing",
+      ...(s.meter ? [`false ${s.meter.quantity}`] : []),
+    ].join(", "),
     p: s.probability,
     fault: s.faults[0],
     suspect: s,
@@ -258,7 +261,8 @@ describe("the ranking", () => {
     const one = rank("BT1 9V: [A] R1 1k + [B] R2 2k + [C] R3 3k", ["B 7.9", "C 5.0"]);
     const two = rank("[C] R3 3k [0]\n[B] R2 2k [C]\n[A] R1 1k [B]\n[0] BT1 9V [A]\nreference 0", ["B 7.9", "C 5.0"]);
     for (const { name, p } of say(one).filter((s) => s.p > 1e-4)) {
-      const turned = name.split(" & ").reverse().join(" & ");
+      const [faults, ...meter] = name.split(", ");
+      const turned = [faults.split(" & ").reverse().join(" & "), ...meter].join(", ");
       expect(of(two, name) + (turned === name ? 0 : of(two, turned))).toBeCloseTo(p, 3);
     }
   });

@@ -1,7 +1,9 @@
 import {
   faultsOf,
   leadsForgotten,
+  type MeterSuspect,
   medianFaults,
+  meterOf,
   type Prediction,
   predictionsOf,
   type ReadingVerdict,
@@ -11,7 +13,7 @@ import {
 } from "./answer/describe.ts";
 import { type RepairShare, repairsOf } from "./answer/repairs.ts";
 import { logSumExp } from "./evidence/gaussian.ts";
-import type { Detail, Hypothesis, Integrated } from "./evidence/integrator.ts";
+import { type Detail, type Hypothesis, type Integrated, isHealthy } from "./evidence/integrator.ts";
 import { bendCorrection } from "./evidence/relinearise.ts";
 import type { Resolution } from "./evidence/resolution.ts";
 import { unknownsOf } from "./hypotheses/cells.ts";
@@ -24,6 +26,8 @@ import { type Prepared, prepare, type RankInput, type RankProblem } from "./prep
 export interface Suspect {
   readonly faults: readonly SuspectFault[];
   readonly probability: number;
+  /** Present where the meter reads false as well, or alone: its function, and by what factor, with the middle 80 %. */
+  readonly meter?: MeterSuspect;
   /** Present where the second fault follows from the first: it blew, or burnt. */
   readonly consequence?: true;
   /** One for each numeric reading, in the order given; none for a suspect that hardly counts. */
@@ -114,7 +118,7 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
       part: prepared.network.branches[branch].name,
       ...load,
     }));
-  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   const repairs = repairsOf(prepared, hypotheses);
   return {
     kind: "ranking",
@@ -122,6 +126,7 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
       repair: repairs.ofHypothesis[number],
       faults: faultsOf(prepared, h, h.probability > MENTIONED),
       probability: h.probability,
+      ...(h.hypothesis.meter ? { meter: meterOf(h) } : {}),
       ...(h.isConsequence ? { consequence: true as const } : {}),
       predictions: h.probability < PREDICTED ? [] : predictionsOf(prepared, h),
       overloads: h.probability < PREDICTED ? [] : overloadsOf(h),
@@ -169,7 +174,7 @@ export function* weighFaults(
   if (prepared.kind === "problem") return prepared;
   const { prior, integrator } = prepared;
   const pool = new Pool(prepared);
-  const few = [prior.healthy, ...inOrder(prior.singles)];
+  const few = [prior.healthy, ...inOrder(prior.singles), ...prior.withMeters];
   for (const [n, hypothesis] of few.entries()) {
     pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
     if (n % FEW === FEW - 1) yield { kind: "singles", share: n / few.length };
@@ -205,6 +210,9 @@ function inOrder(hypotheses: readonly Hypothesis[]): Hypothesis[] {
   return [...hypotheses].sort((a, b) => unknownsOf(a.sites) - unknownsOf(b.sites));
 }
 
+/** One fault at most, and a good meter. */
+const isSingle = ({ sites, meter }: Hypothesis) => sites.length < 2 && meter === undefined;
+
 /** Gathers what was weighed, keeping what counts. */
 class Pool {
   total = Number.NEGATIVE_INFINITY;
@@ -220,14 +228,14 @@ class Pool {
   take(result: Integrated, hypothesis: Hypothesis) {
     if (Number.isNaN(result.logMass)) return;
     this.total = logSumExp([this.total, result.logMass]);
-    if (hypothesis.sites.length === 0) this.logHealthy = result.logMass - hypothesis.logPrior;
-    if (result.logMass > this.total + Math.log(LISTED) || hypothesis.sites.length < 2) this.kept.push(result);
+    if (isHealthy(hypothesis)) this.logHealthy = result.logMass - hypothesis.logPrior;
+    if (result.logMass > this.total + Math.log(LISTED) || isSingle(hypothesis)) this.kept.push(result);
   }
 
   settle(progress: number, left: number): Weighing {
     const { integrator } = this.prepared;
     const floor = this.total + Math.log(LISTED);
-    this.kept = this.kept.filter((r) => r.logMass > floor || r.hypothesis.sites.length < 2);
+    this.kept = this.kept.filter((r) => r.logMass > floor || isSingle(r.hypothesis));
     this.kept.sort((a, b) => b.logMass - a.logMass);
     const leading = this.kept.filter((r) => r.logMass > this.total + Math.log(MATTERS)).slice(0, LEADING);
     for (const result of leading) {

@@ -1,5 +1,5 @@
 import { corrected, errorOf } from "../measure/index.ts";
-import { faultsOf, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
+import { faultsOf, isHealthy, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
 import {
   type Configuration,
   isMended,
@@ -85,7 +85,7 @@ export function proofVerdict(
   // Two faults that hide each other at every reading of the set are not looked for.
   const weighing = weighToEnd({ ...common, readings: own.map((o) => o.reading) }, { pairs: false });
   if (weighing.kind === "problem") return weighing;
-  const healthy = weighing.hypotheses.find((h) => h.hypothesis.sites.length === 0)?.probability ?? 0;
+  const healthy = weighing.hypotheses.find((h) => isHealthy(h.hypothesis))?.probability ?? 0;
   const first = weighing.hypotheses.find((h) => h.hypothesis.sites.length > 0);
   const isOff = rows.some((r) => r.says === "disagrees");
   const isDoubtful = rows.length > 0 && healthy < 0.5;

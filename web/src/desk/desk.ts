@@ -146,12 +146,16 @@ export class JobDesk extends SavedJob {
   private pinned(reading: Reading): Reading {
     if (reading.quantity === "observation" || reading.quantity === "current") return reading;
     const { trail } = this.state;
-    const used = [reading.from, reading.to].filter((n) => n !== undefined);
+    // The plus terminal goes by what the board shows: only an inner junction without a name needs one.
+    const used = [reading.from, reading.to].filter((n) => n !== undefined && !n.startsWith("+")) as NonNullable<
+      typeof reading.from
+    >[];
     const { text, names } = pinNodes(trail, used);
     if (text === trail.text) return reading;
     this.setText(text);
     const renamed = new Map(used.map((n, i) => [n, names[i]]));
-    const name = (n: string | undefined) => (n === undefined ? undefined : renamed.get(n));
+    const name = (n: string | undefined) =>
+      n === undefined ? undefined : (renamed.get(n as NonNullable<typeof reading.from>) ?? n);
     return {
       ...reading,
       ...(reading.from ? { from: name(reading.from) as string } : {}),

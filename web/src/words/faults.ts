@@ -1,6 +1,6 @@
 import { CONTACT_KINDS, type Kind, type Mode, type Network } from "@hound/core/circuit";
-import type { ReadingVerdict, Slip, Suspect, SuspectFault } from "@hound/core/rank";
-import { print } from "./print.ts";
+import type { MeterSuspect, ReadingVerdict, Slip, Suspect, SuspectFault } from "@hound/core/rank";
+import { print, printNumber } from "./print.ts";
 
 const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (part: string) => string>> = {
   open: (part) => `${part} open, or a joint beside it`,
@@ -88,4 +88,17 @@ const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
 /** The likeliest slip, as a question. */
 export function slipQuestion({ slip }: Pick<ReadingVerdict, "slip">): string {
   return SLIP_QUESTIONS[slip];
+}
+
+const SHOWS: Readonly<Record<MeterSuspect["quantity"], string>> = {
+  voltage: "volts",
+  current: "amperes",
+  resistance: "ohms",
+};
+
+/** A meter that reads false: `the meter’s volts 1.9 % low`. */
+export function falseMeterWords({ quantity, meter, value }: MeterSuspect): string {
+  const off = printNumber(Math.abs(value - 1) * 100, 2);
+  const whose = meter === "" ? "the meter’s" : `${meter}’s`;
+  return `${whose} ${SHOWS[quantity]} about ${off}\u00a0% ${value < 1 ? "low" : "high"}`;
 }

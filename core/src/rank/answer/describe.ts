@@ -1,5 +1,6 @@
 import type { Branch, Mode, NodeName } from "../../circuit/index.ts";
 import type { Site } from "../../faults/index.ts";
+import type { NumericReading } from "../../record/index.ts";
 import type { Detail, Integrated } from "../evidence/integrator.ts";
 import { SLIP_COUNT, SLIPS, type Slip } from "../evidence/slips.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "../hypotheses/cells.ts";
@@ -25,6 +26,16 @@ export type SuspectFault =
 export interface Prediction {
   readonly value: number;
   readonly plusMinus: number;
+}
+
+/** A meter that reads false on one function: what it shows over what is there, with its middle 80 %. */
+export interface MeterSuspect {
+  readonly quantity: NumericReading["quantity"];
+  /** Its name; "" for the one in hand. */
+  readonly meter: string;
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
 }
 
 export interface ReadingVerdict {
@@ -63,6 +74,16 @@ export function faultsOf({ set }: Prepared, result: Integrated, isListed = true)
     const decade = decadeOf(set.network.branches[site.branch], low, high);
     return { part, mode, value, low, high, ...(decade === null ? {} : { decade }) };
   });
+}
+
+/** The meter of a suspect that has one. */
+export function meterOf({ hypothesis, cells }: Integrated): MeterSuspect | undefined {
+  const { meter } = hypothesis;
+  if (!meter) return undefined;
+  const axis = cells[0].lo.length - 1;
+  const [one, value, other] = quantiles(cells, axis, [0.1, 0.5, 0.9]).map(meter.factor);
+  const { quantity } = meter;
+  return { quantity, meter: meter.meter, value, low: Math.min(one, other), high: Math.max(one, other) };
 }
 
 /** An estimate this narrow (high over low) can be told for a power of ten. */

@@ -1,5 +1,5 @@
 import { Evidence } from "../evidence/evidence.ts";
-import { Integrator } from "../evidence/integrator.ts";
+import { Integrator, isHealthy } from "../evidence/integrator.ts";
 import { readerOf } from "../evidence/reader.ts";
 import { spansOf } from "../evidence/spans.ts";
 import type { Weighed, Weighing } from "../ranking.ts";
@@ -24,7 +24,7 @@ export interface Explanation {
 export function explainer(weighing: Weighing): ((suspect: Weighed) => Explanation) | null {
   const { prepared, hypotheses } = weighing;
   const { set, priors, numericCount, places, integrator, meter } = prepared;
-  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (!healthy) return null;
   const spans = spansOf(set);
   const prefixes = Array.from({ length: numericCount }, (_, k) => {

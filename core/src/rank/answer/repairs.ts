@@ -1,6 +1,7 @@
 import type { Site } from "../../faults/index.ts";
 import type { MendStep } from "../../record/index.ts";
 import { logSumExp } from "../evidence/gaussian.ts";
+import { isHealthy } from "../evidence/integrator.ts";
 import type { Prepared } from "../prepare.ts";
 import type { Weighed } from "../ranking.ts";
 
@@ -33,7 +34,8 @@ export const SPOKEN_FOR = 3;
 
 export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed[]): Repairs {
   const alone = new Map<Site, number>();
-  for (const h of hypotheses) if (h.hypothesis.sites.length === 1) alone.set(h.hypothesis.sites[0], evidenceOf(h));
+  for (const h of hypotheses)
+    if (h.hypothesis.sites.length === 1 && !h.hypothesis.meter) alone.set(h.hypothesis.sites[0], evidenceOf(h));
   const found = new Map<string, { repair: RepairStep[]; probability: number; members: number[] }>();
   hypotheses.forEach((weighed, h) => {
     const sites = neededSites(weighed, alone);
@@ -53,7 +55,7 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
     found.set(key, { repair: steps, probability: weighed.probability, members: [h] });
   });
   const groups = [...found.values()].map((group) => ({ ...group, owners: namesOf(group.repair) }));
-  const healthy = hypotheses.find((h) => h.hypothesis.sites.length === 0);
+  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   const none = healthy ? evidenceOf(healthy) : Number.NEGATIVE_INFINITY;
   const logEvidence = groups.map(({ members, repair }) => {
     const mass = logSumExp(members.map((h) => hypotheses[h].logMass));

@@ -7,8 +7,11 @@ import type { Tolerances } from "./evidence.ts";
 /** What is known of a hypothesis with its values settled: a corner or the middle of a cell. */
 export interface Point {
   readonly outcome: Outcome;
-  /** What the numeric readings show, of the outcome. */
-  readonly y: Float64Array;
+  /** What the numeric readings show: of the outcome, or as a false meter has it, in room of the point's own. */
+  y: Float64Array;
+  readonly shown: Float64Array;
+  took: readonly boolean[] | null;
+  factor: number;
   /** Their covariance, packed lower triangle; only once the variances alone do not rule the point out. */
   readonly tolerance: Float64Array;
   hasTolerance: boolean;
@@ -72,7 +75,8 @@ export class CornerTolerances implements Tolerances {
   varianceOf = (reading: number) => {
     let sum = 0;
     this.work.variances += this.corners.length;
-    for (const { outcome } of this.corners) sum += this.predictor.varianceOf(outcome, reading);
+    for (const { outcome, took, factor } of this.corners)
+      sum += this.predictor.varianceOf(outcome, reading) * (took?.[reading] ? factor * factor : 1);
     return sum / this.corners.length;
   };
 }

@@ -12,6 +12,7 @@ import {
   unknownsOf,
   volumeOf,
 } from "../hypotheses/cells.ts";
+import { type FalseMeter, scaleInPlace } from "../hypotheses/falseMeter.ts";
 import type { Noticed } from "../hypotheses/noticed.ts";
 import type { Predictor } from "../prediction/predictor.ts";
 import { box, CornerTolerances, otherOf, type Point, stretch } from "./corners.ts";
@@ -28,6 +29,23 @@ export interface Hypothesis {
   readonly logPriorAt?: (faults: readonly FaultAt[]) => number;
   /** Average chance that it was noticed, which `logPrior` holds; each cell is weighed by its own, relative to that. */
   readonly average?: number;
+  /** The meter is false as well, or alone; its factor is the last of the unknown values. */
+  readonly meter?: FalseMeter;
+}
+
+/** Nothing is wrong, the meter included. */
+export function isHealthy({ sites, meter }: Hypothesis): boolean {
+  return sites.length === 0 && meter === undefined;
+}
+
+/** Values that a hypothesis leaves open: of its faults, then of its meter. */
+function openValues({ sites, meter }: Hypothesis): number {
+  return unknownsOf(sites) + (meter ? 1 : 0);
+}
+
+/** The meter's factor at shares of the priors; 1 of a good one. */
+export function meterFactor({ meter }: Hypothesis, at: readonly number[]): number {
+  return meter ? meter.factor(at[at.length - 1]) : 1;
 }
 
 export interface Integrated {
@@ -97,7 +115,7 @@ export class Integrator {
   integrate(hypothesis: Hypothesis, total: number, among = 1): Integrated {
     this.forget();
     const { sites, logPrior } = hypothesis;
-    const unknowns = unknownsOf(sites);
+    const unknowns = openValues(hypothesis);
     const { start, startOfTwo, split, ownShare, totalLog, slack, deepest, rough } = this.resolution;
     const steps = unknowns === 1 ? start : startOfTwo;
     this.floor = total - logPrior + rough - Math.log(among);
@@ -159,7 +177,7 @@ export class Integrator {
 
   /** Mean and variance (tolerances and the values' own spread) of every numeric reading under a result. */
   predictionsOf(result: Integrated): { mean: number; variance: number }[] {
-    const { sites } = result.hypothesis;
+    const { sites, meter } = result.hypothesis;
     const n = this.evidence.count;
     const top = logSumExp(result.cells.map((c) => c.logMass));
     const mean = new Float64Array(n);
@@ -171,10 +189,13 @@ export class Integrator {
       const share = Math.exp(cell.logMass - top);
       if (!(share > 1e-3)) continue;
       used += share;
-      this.predictor.predict(faultsAt(sites, centreOf(cell)), "variances", outcome);
+      const at = centreOf(cell);
+      this.predictor.predict(faultsAt(sites, at), "variances", outcome);
+      const factor = meterFactor(result.hypothesis, at);
       for (let r = 0; r < n; r += 1) {
-        mean[r] += share * y[r];
-        square[r] += share * (this.predictor.varianceOf(outcome, r) + y[r] * y[r]);
+        const f = meter?.took[r] ? factor : 1;
+        mean[r] += share * f * y[r];
+        square[r] += share * f * f * (this.predictor.varianceOf(outcome, r) + y[r] * y[r]);
       }
     }
     return Array.from(mean, (sum, r) => {
@@ -235,11 +256,24 @@ export class Integrator {
     point.faults = this.faults.at(hypothesis.sites, at);
     this.work.predictions += 1;
     this.predictor.predict(point.faults, traced ? "variances" : "values", point.outcome);
+    this.showThrough(hypothesis, at, point);
     point.logOther =
       (this.observations?.logLikelihood(point.outcome.y, point.faults) ?? 0) +
       (hypothesis.logPriorAt?.(point.faults) ?? 0) +
       this.logNoticed(hypothesis, point.faults);
     return point;
+  }
+
+  /** What the meter makes of what is there. */
+  private showThrough(hypothesis: Hypothesis, at: readonly number[], point: Point) {
+    const { outcome, shown } = point;
+    const { meter } = hypothesis;
+    point.took = meter?.took ?? null;
+    point.factor = meterFactor(hypothesis, at);
+    point.y = meter ? shown : outcome.y.subarray(0, shown.length);
+    if (!meter) return;
+    shown.set(outcome.y.subarray(0, shown.length));
+    scaleInPlace(shown, meter.took, point.factor);
   }
 
   /** Log of how likely faults at these values were noticed, beside the hypothesis on the average. */
@@ -276,8 +310,12 @@ export class Integrator {
     if (point.hasTolerance) return;
     this.work.covariances += 1;
     point.hasTolerance = true;
-    if (point.faults.length === 1 && this.isSilent(point)) point.tolerance.set(this.healthy.tolerance);
-    else this.predictor.covarianceInto(point.outcome, this.evidence.count, point.tolerance);
+    const { took, factor, tolerance } = point;
+    if (point.faults.length === 1 && !took && this.isSilent(point)) tolerance.set(this.healthy.tolerance);
+    else this.predictor.covarianceInto(point.outcome, this.evidence.count, tolerance);
+    if (!took) return;
+    for (let i = 0, at = 0; i < this.evidence.count; i += 1)
+      for (let k = 0; k <= i; k += 1, at += 1) tolerance[at] *= (took[i] ? factor : 1) * (took[k] ? factor : 1);
   }
 
   /** One fault that changes no reading: nor does what its part's own tolerance was. */
@@ -299,7 +337,9 @@ export class Integrator {
     const n = this.evidence.count;
     const outcome = this.predictor.newOutcome();
     const tolerance = new Float64Array((n * (n + 1)) / 2);
-    return { outcome, y: outcome.y.subarray(0, n), tolerance, hasTolerance: false, faults: [], logOther: 0 };
+    const shown = new Float64Array(n);
+    const y = outcome.y.subarray(0, n);
+    return { outcome, y, shown, tolerance, hasTolerance: false, faults: [], logOther: 0, took: null, factor: 1 };
   }
 
   private forget() {
@@ -323,4 +363,4 @@ function pointsIn(lo: readonly number[], hi: readonly number[]): (readonly numbe
 }
 
 /** How many readings may have been mis-taken at once. */
-const mostOf = ({ sites }: Hypothesis) => (sites.length > 1 ? 2 : 3);
+const mostOf = ({ sites, meter }: Hypothesis) => (sites.length + (meter ? 1 : 0) > 1 ? 2 : 3);

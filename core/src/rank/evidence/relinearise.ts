@@ -16,7 +16,7 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   const { predictor, evidence } = integrator;
   const { set, parameters } = predictor;
   const P = parameters.length;
-  if (P === 0 || evidence.measured === 0) return 0;
+  if (P === 0 || evidence.measured === 0 || result.hypothesis.meter) return 0;
   const n = evidence.count;
   const faults = faultsAt(result.hypothesis.sites, best.at);
   const most = result.hypothesis.sites.length > 1 ? 2 : 3;

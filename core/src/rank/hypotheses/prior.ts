@@ -3,6 +3,7 @@ import { ownerOf, type PriorData, type Site, type SiteOptions, sitesOf } from ".
 import type { NodePair } from "../../measure/index.ts";
 import { logSumExp } from "../evidence/gaussian.ts";
 import type { Hypothesis } from "../evidence/integrator.ts";
+import { FALSE_METER, type FalseMeter } from "./falseMeter.ts";
 import type { Noticed } from "./noticed.ts";
 
 /** What is believed before any reading: nothing wrong, one fault, or two of different parts. */
@@ -24,14 +25,17 @@ export class Prior {
     favoured: (site: Site) => number = () => 1,
     /** Weighs sites by whether they could have been noticed; nothing wrong keeps its chance. */
     readonly noticed: Noticed | null = null,
+    /** Meters that may be false. */
+    private readonly meters: readonly FalseMeter[] = [],
   ) {
+    const logTrue = meters.length * Math.log1p(-FALSE_METER);
     const sites = sitesOf(network, bridges, priors, options).map((s) => ({ ...s, weight: s.weight * favoured(s) }));
     const sum = sites.reduce((s, site) => s + site.weight, 0);
-    const faulty = Math.log1p(-priors.healthy);
+    const faulty = Math.log1p(-priors.healthy) + logTrue;
     const logSingle = faulty + Math.log1p(-priors.doubleShare) - Math.log(sum);
     this.owners = sites.map((s) => ownerOf(network, s));
     this.logWeights = Float64Array.from(sites, (s) => Math.log(s.weight));
-    this.healthy = { sites: [], logPrior: Math.log(priors.healthy) };
+    this.healthy = { sites: [], logPrior: Math.log(priors.healthy) + logTrue };
     this.averages = noticed ? Float64Array.from(sites, (site) => noticed.averageOf(site)) : null;
     // Pairs of different owners, each counted once: half of (Σw)² without what falls to one owner.
     const ofOwner = new Map<string, number>();
@@ -50,6 +54,15 @@ export class Prior {
         ? { sites: [site], logPrior }
         : { sites: [site], logPrior: logPrior + Math.log(average), average };
     });
+  }
+
+  /** A meter by itself, a suspect like a part; and with each single fault. */
+  get withMeters(): readonly Hypothesis[] {
+    const log = Math.log(FALSE_METER);
+    return this.meters.flatMap((meter): Hypothesis[] => [
+      { sites: [], logPrior: log, meter },
+      ...this.singles.filter((s) => !s.sites[0].moved).map((s) => ({ ...s, logPrior: s.logPrior + log, meter })),
+    ]);
   }
 
   /** Log of the chance that a fault, or two, is noticed: what the others' priors are raised by. */
@@ -98,7 +111,7 @@ export class Prior {
   logOf(hypotheses: readonly Hypothesis[], owners: number): number {
     if (owners === 0) return this.healthy.logPrior;
     if (owners === 1) {
-      const alone = hypotheses.filter((h) => h.sites.length === 1);
+      const alone = hypotheses.filter((h) => h.sites.length === 1 && !h.meter);
       return logSumExp((alone.length > 0 ? alone : hypotheses).map((h) => h.logPrior));
     }
     const [{ sites }] = hypotheses;

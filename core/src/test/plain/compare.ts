@@ -51,6 +51,9 @@ export function compare(
   const prior = plainPrior(singles, priors.healthy ?? 0.02);
   const isComplaint = situation === "complaint";
   const logShown = isComplaint ? shownOf(circuit, singles) : 0;
+  const functions = new Set(readings.flatMap((r) => (r.quantity === "observation" ? [] : [r.quantity])));
+  // A meter may be false on each function: one in two hundred.
+  const logTrue = functions.size * Math.log(1 - 0.005);
   const given: PlainCase = {
     circuit,
     readings,
@@ -72,11 +75,14 @@ export function compare(
       let next = 0;
       return own.map((s) => s.faultAt(s.hasValue ? at[next++] : 0));
     };
+    const falseOn = h.hypothesis.meter?.quantity;
     const isPair = own.length === 2;
     const [one, two] = own;
     const pairShare = isPair ? Math.exp(prior.pair(one, two) - prior.single(one)) : 0;
     // Nothing wrong keeps its share: what is left goes by whether it could have been noticed.
-    const logPrior = own.length === 0 ? prior.healthy : prior.single(one) - logShown;
+    const logFalse = (falseOn ? Math.log(0.005) : 0) + (falseOn && own.length === 0 ? 0 : logTrue);
+    const faulty = own.length === 0 ? (falseOn ? 0 : prior.healthy) : prior.single(one) - logShown;
+    const logPrior = faulty + logFalse;
     const logPriorAt = (faults: readonly PlainFault[]) => {
       const noticed = isComplaint && own.length > 0 ? Math.log(plainNoticed(circuit, faults)) : 0;
       if (!isPair) return noticed;
@@ -87,7 +93,14 @@ export function compare(
     const top = Math.max(...h.cells.map((c) => c.logMass));
     const cells = h.cells.map(({ lo, hi, logMass }) => ({ lo, hi, mass: Math.exp(logMass - top) }));
     const doubtful = h.detail?.best.likeliest.slice(0, 3) ?? [];
-    const { log, error } = referenceEvidence(given, faultsAt, logPriorAt, { cells, doubtful }, samples, random);
+    const { log, error } = referenceEvidence(
+      { ...given, falseOn },
+      faultsAt,
+      logPriorAt,
+      { cells, doubtful },
+      samples,
+      random,
+    );
     return { log: logPrior + log, error };
   });
   const top = Math.max(...references.map((r) => r.log));
@@ -95,7 +108,10 @@ export function compare(
   const total = masses.reduce((s, m) => s + m, 0);
   const all = compared.reduce((s, h) => s + h.probability, 0);
   const shares = compared.map((h, i) => ({
-    name: h.hypothesis.sites.map((s) => nameOfSite(prepared, s)).join(" & ") || "nothing",
+    name: [
+      h.hypothesis.sites.map((s) => nameOfSite(prepared, s)).join(" & ") || "nothing",
+      ...(h.hypothesis.meter ? [`false ${h.hypothesis.meter.quantity}`] : []),
+    ].join(", "),
     own: h.probability / all,
     reference: masses[i] / total,
   }));

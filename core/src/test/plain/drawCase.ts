@@ -19,6 +19,7 @@ export const CASE_KINDS = [
   "complaint",
   "looks",
   "meters",
+  "false meter",
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
@@ -51,6 +52,7 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
     const readings: Reading[] = taken.map(({ reading }) => reading);
     if (kind === "zeros") zero(readings, random);
     if (kind === "exchanged") exchange(readings, random);
+    if (kind === "false meter") readFalse(readings, random);
     if (kind === "complaint") return { circuit, readings, priors, situation: "complaint" };
     if (kind !== "looks") return { circuit, readings, priors, ...(kind === "meters" ? onRanges(readings) : {}) };
     const looks = looksAt(circuit, faults.length === 0, random);
@@ -113,6 +115,14 @@ function swapOn(points: NumericReading[], circuit: Circuit, random: Random) {
 }
 
 const ohmsOf = (part: Part) => ("resistance" in part && part.resistance.by === "ohms" ? part.resistance.ohms : 100);
+
+/** All volts are off by one factor. */
+function readFalse(readings: Reading[], random: Random) {
+  const factor = 1 + (random.next() < 0.5 ? -1 : 1) * 0.01 * 10 ** random.next();
+  readings.forEach((r, i) => {
+    if (r.quantity === "voltage") readings[i] = { ...r, value: Number((r.value * factor).toPrecision(6)) };
+  });
+}
 
 /** Two readings next to each other were written down at each other's points. */
 function exchange(readings: Reading[], random: Random) {

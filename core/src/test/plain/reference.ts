@@ -19,6 +19,10 @@ export interface PlainCase {
   /** Widths of the range in which each numeric reading would lie if it were anything else. */
   readonly spans: readonly number[];
   readonly accuracy?: { readonly percent: number; readonly counts: number; readonly offset: number };
+  /** The meter is false on this function, by a factor at the last of the values' shares. */
+  readonly falseOn?: NumericReading["quantity"];
+  /** Its limit, as a fraction. */
+  readonly falseLimit?: number;
 }
 
 /** Where samples are drawn from: it decides how good they are, not what they come to. */
@@ -61,9 +65,18 @@ export function referenceEvidence(
     return p < 0 ? 1 : 1 + errors[i].gain * z[p];
   };
   const clean = (v: number) => (Number.isFinite(v) ? Math.min(v, 1e30) : 1e30);
+  // As many low as high, log-uniform from the limit to a fifth.
+  const falseAt = (at: readonly number[]) => {
+    const t = at[at.length - 1];
+    const size = (given.falseLimit ?? 0.005) * (0.2 / (given.falseLimit ?? 0.005)) ** Math.abs(2 * t - 1);
+    return t < 0.5 ? 1 - size : 1 + size;
+  };
   const forward = (at: readonly number[], z: ArrayLike<number>) => {
     const faults = faultsAt(at);
-    return measured.map((r, i) => clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z));
+    return measured.map((r, i) => {
+      const shown = given.falseOn === r.quantity ? falseAt(at) : 1;
+      return clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z) * shown;
+    });
   };
   const sigma = errors.map((e) => e.own);
   const slips = measured.map((r, i): Slips => {

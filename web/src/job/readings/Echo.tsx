@@ -1,4 +1,5 @@
 import { inWords } from "../../words/print.ts";
+import { withLimits } from "../../words/quantities.ts";
 import { differenceWords } from "../../words/slips.ts";
 import { DoingCautions } from "../cautions.tsx";
 import type { ReadingLine } from "./useReadingLine.ts";
@@ -64,7 +65,9 @@ function SumAnswered({ sum }: { sum: NonNullable<ReadingLine["sum"]> }) {
     <p role="status" className="text-[1.125em]">
       <strong>{differenceWords(left, right, plusMinus, unit)}</strong>
       {missing.length > 0 && (
-        <span className="block text-faint">As a healthy circuit has it: nothing was read of {missing.join(", ")}.</span>
+        <span className="block text-faint">
+          {missing.map((m) => `${m.name} not read; drawn ${withLimits(m.value, m.plusMinus, "V")}`).join(". ")}.
+        </span>
       )}
     </p>
   );

@@ -125,7 +125,7 @@ function Stop({ ranked }: { ranked: Ranked }) {
   );
 }
 
-function Words({ verdict, toSettle, proofs }: Judgement) {
+function Words({ verdict, toSettle, proofs, meters }: Judgement) {
   const { drawn } = useDesk();
   const kindOf = kindsIn(drawn?.network);
   switch (verdict.kind) {
@@ -144,7 +144,8 @@ function Words({ verdict, toSettle, proofs }: Judgement) {
         <p>
           {toSettle !== null && toSettle > 0
             ? `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`
-            : "How many more readings it takes cannot be told yet."}
+            : "How many more readings it takes cannot be foreseen."}
+          {meters.map(meterWords).join("")}
         </p>
       );
     case "stuck": {
@@ -172,6 +173,13 @@ function settledWords(
       ? ` Something else may be wrong as well (${percent(besides)})${others.length > 0 ? `: ${others.slice(0, 3).map(stepsWords).join(", ")}` : ""}.`
       : "";
   return `${proof ? proofWords(proof) : ""}${also}`.trim();
+}
+
+/** How to tell a meter that reads false from a fault. */
+function meterWords({ quantity, meter, probability }: Judgement["meters"][number]): string {
+  const what = { voltage: "volts", current: "amperes", resistance: "ohms" }[quantity];
+  const which = meter === "" ? "the meter" : meter;
+  return ` Or ${which} reads false (${percent(probability)}): hold it against known ${what}, or take another.`;
 }
 
 function unseenWords({ faults, probability, show }: Unseen, kindOf: KindOf): string {

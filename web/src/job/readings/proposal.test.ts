@@ -29,7 +29,13 @@ const amps: Suggestion = {
   settles: 0,
   predictions: [],
 };
-const plan = (...next: Suggestion[]): Judgement => ({ next, toSettle: 1, verdict: { kind: "open" }, proofs: [] });
+const plan = (...next: Suggestion[]): Judgement => ({
+  next,
+  toSettle: 1,
+  verdict: { kind: "open" },
+  proofs: [],
+  meters: [],
+});
 const plainText = (text: string) => text.replaceAll("\u00a0", " ");
 
 describe("the next steps", () => {
@@ -90,9 +96,9 @@ describe("the next steps", () => {
 
   it("do not change under the hand for a little more", () => {
     const before = plan(volts("A", 0.6));
-    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.5))).suggestions[0]).toEqual(volts("A", 0.5));
-    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.1))).suggestions[0]).toEqual(volts("B", 0.8));
-    expect(settled(null, plan(volts("B", 0.8))).suggestions[0]).toEqual(volts("B", 0.8));
+    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.5))).next[0]).toEqual(volts("A", 0.5));
+    expect(settled(before, plan(volts("B", 0.8), volts("A", 0.1))).next[0]).toEqual(volts("B", 0.8));
+    expect(settled(null, plan(volts("B", 0.8))).next[0]).toEqual(volts("B", 0.8));
   });
 });
 

@@ -1,6 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { Ranking, RepairStep, Suspect, SuspectFault } from "@hound/core/rank";
-import { estimateOf, kindsIn, nameOfSuspect } from "../../words/faults.ts";
+import { estimateOf, falseMeterWords, kindsIn, nameOfSuspect } from "../../words/faults.ts";
 
 /** One line of the ranking as a person reads it. */
 export interface SuspectRow {
@@ -15,11 +15,24 @@ export interface SuspectRow {
 export function suspectRows(ranking: Ranking, network: Network): SuspectRow[] {
   const kindOf = kindsIn(network);
   const rows = ranking.suspects.flatMap((suspect): SuspectRow[] => {
+    const { meter } = suspect;
+    if (meter && suspect.faults.length === 0) {
+      const name = `Nothing wrong, ${falseMeterWords(meter)}`;
+      return [
+        {
+          key: `meter ${meter.quantity} ${meter.meter}`,
+          name,
+          estimate: null,
+          probability: suspect.probability,
+          suspect,
+        },
+      ];
+    }
     if (suspect.faults.length > 0) {
       return [
         {
-          key: keyOf(suspect.faults),
-          name: nameOfSuspect(suspect, kindOf),
+          key: `${keyOf(suspect.faults)}${meter ? ` meter ${meter.quantity} ${meter.meter}` : ""}`,
+          name: `${nameOfSuspect(suspect, kindOf)}${meter ? `, and ${falseMeterWords(meter)}` : ""}`,
           estimate:
             suspect.faults
               .map((f) => estimateOf(f, kindOf))

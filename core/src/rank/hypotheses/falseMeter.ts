@@ -1,0 +1,40 @@
+import type { Probe } from "../../measure/index.ts";
+import type { NumericReading } from "../../record/index.ts";
+
+/** A meter that is out of its specification on one function: all its readings there are off by one factor. */
+export interface FalseMeter {
+  readonly quantity: NumericReading["quantity"];
+  /** The meter's name, or the instrument drawn in the circuit; "" for the one in hand. */
+  readonly meter: string;
+  /** Whether each numeric reading was taken with it, in the order of the probes. */
+  readonly took: readonly boolean[];
+  /** The factor at the share t of its prior: as many low as high, log-uniform from its limit to a fifth. */
+  readonly factor: (t: number) => number;
+}
+
+/** Probability that a meter is out of its specification, for each function with readings. */
+export const FALSE_METER = 0.005;
+const FARTHEST = 0.2;
+/** Limit of a meter that says none. */
+const USUAL_PERCENT = 0.5;
+
+/** The meters and functions that readings were taken with, but for those that were held against a known value. */
+export function falseMetersOf(probes: readonly Probe[], isChecked: (reading: NumericReading) => boolean): FalseMeter[] {
+  const keyOf = ({ reading }: Probe) => `${reading.quantity} ${reading.by ?? reading.meter ?? ""}`;
+  return [...new Set(probes.map(keyOf))].flatMap((key): FalseMeter[] => {
+    const took = probes.map((p) => keyOf(p) === key);
+    const { reading, range } = probes[took.indexOf(true)];
+    if (isChecked(reading)) return [];
+    const limit = Math.min(FARTHEST / 2, (range.percent || USUAL_PERCENT) / 100);
+    const factor = (t: number) => {
+      const size = limit * (FARTHEST / limit) ** Math.abs(2 * t - 1);
+      return t < 0.5 ? 1 - size : 1 + size;
+    };
+    return [{ quantity: reading.quantity, meter: reading.by ?? reading.meter ?? "", took, factor }];
+  });
+}
+
+/** Scales what readings show as a false meter has it; works in place. */
+export function scaleInPlace(y: Float64Array, took: readonly boolean[], factor: number) {
+  for (let r = 0; r < y.length; r += 1) if (took[r]) y[r] *= factor;
+}
