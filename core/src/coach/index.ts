@@ -1,7 +1,7 @@
 export { type Advice, adviceFor, jointOf, type LeadAt, type OhmsAdvice } from "./advice.ts";
 export { type AskedSum, askedSum, type SumAnswer } from "./askedSum.ts";
 export { deadLoad, deadLoadsOf } from "./procedure.ts";
-export { questionsOf, weighedAt } from "./slips.ts";
+export { isImpossible, questionsOf, weighedAt } from "./slips.ts";
 export { type OpenSum, openSum } from "./sums.ts";
 export { type ToldAt, toldAt, toldFrom } from "./told.ts";
 export type { SlipKind, SlipQuestion } from "./ways.ts";

@@ -72,14 +72,14 @@ export function weighedAt(
   // Any value within reach may surprise; what is out of reach is no good reading.
   const foretold = (x: number) =>
     (1 - SURPRISE) * densityAt(own, x) + (Math.abs(x) <= span ? SURPRISE / (2 * span) : 0);
-  const isImpossible = ruledOut?.kind === "beyond";
-  const fine = isImpossible ? 0 : (1 - SLIPS) * foretold(reading.value) * digitsFit(reading, data);
+  const isBeyond = ruledOut?.kind === "beyond";
+  const fine = isBeyond ? 0 : (1 - SLIPS) * foretold(reading.value) * digitsFit(reading, data);
   const ways = [
     ...scaled(reading, foretold, data),
     ...nothing(reading, own, data),
     ...points.flatMap((p, k) => p.ways(others[k])),
     ...ofOhms(reading, own, data),
-    ...(isImpossible ? [{ kind: "beyond" as const, density: 1 / (3 * Math.abs(reading.value)) }] : []),
+    ...(isBeyond ? [{ kind: "beyond" as const, density: 1 / (3 * Math.abs(reading.value)) }] : []),
   ];
   const weighed = ways
     .map((way) => ({ ...way, mass: SLIPS * (SHARES[reading.quantity][way.kind] ?? 0) * way.density }))
@@ -96,6 +96,11 @@ export function weighedAt(
       questions: found[0]?.probability > FIRST_THEN ? [...likely, ruledOut] : [ruledOut, ...likely.slice(0, 1)],
     };
   return { own, questions: found.reduce((s, q) => s + q.probability, 0) > ASKED ? likely : [] };
+}
+
+/** True of a figure that no circuit with these supplies can show: it moves nothing before somebody has said it twice. */
+export function isImpossible(network: Network, reading: NumericReading, data: MeterData): boolean {
+  return reading.beyond === undefined && ruledOutBy(network, reading, data)?.kind === "beyond";
 }
 
 /** What no suspect could bring about: asked about whatever else is likely. */

@@ -19,6 +19,7 @@ export {
 } from "./answer/expected.ts";
 export { type Explanation, explainer } from "./answer/explain.ts";
 export { type Fit, fitter } from "./answer/fit.ts";
+export type { Reach } from "./answer/reach.ts";
 export {
   evidenceOf,
   type RepairShare,

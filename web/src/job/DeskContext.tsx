@@ -242,7 +242,7 @@ function useDrawn(
   }, [circuit, readings, meter]);
   return useMemo(() => {
     if (circuit && written) {
-      const network = buildNetwork(settled?.circuit ?? circuit);
+      const network = buildNetwork(settled?.narrowed ?? circuit);
       last.current = { written, circuit, network, settled, board: layoutBoard(network), outdated: false };
       return last.current;
     }

@@ -1,4 +1,4 @@
-import { OVERLOAD } from "@hound/core/rank";
+import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { SEEN } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
@@ -23,6 +23,16 @@ export function withLimits(value: number, plusMinus: number, unit: Unit): string
   const dust = unit === "A" ? 1e-12 : 1e-9;
   if (Math.abs(value) < dust && plusMinus < dust) return print(0, unit);
   return plusMinus > 0 ? printLimits(value, plusMinus, unit) : shown(value, unit);
+}
+
+/** What a figure is, or between what it lies while a value is not known. */
+export function figureWords({ value, plusMinus, reach }: Prediction, unit: Unit): string {
+  return reach ? reachWords(reach, unit) : withLimits(value, plusMinus, unit);
+}
+
+export function reachWords({ low, high }: Reach, unit: Unit): string {
+  const end = (v: number) => (Math.abs(v) >= 1e8 ? "open" : shown(v, unit, 2));
+  return `${end(low)} to ${end(high)}, not known`;
 }
 
 /** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */

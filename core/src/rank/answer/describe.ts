@@ -5,6 +5,7 @@ import type { Detail, Integrated } from "../evidence/integrator.ts";
 import { SLIP_COUNT, SLIPS, type Slip } from "../evidence/slips.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "../hypotheses/cells.ts";
 import type { Prepared } from "../prepare.ts";
+import type { Reach } from "./reach.ts";
 
 /** A fault of a suspect. `value` is the part's resulting ohms (volts of a supply, ohms inside a weak one), with its middle 80 %. */
 export type SuspectFault =
@@ -26,6 +27,8 @@ export type SuspectFault =
 export interface Prediction {
   readonly value: number;
   readonly plusMinus: number;
+  /** Where it hangs on a value that is not known: between what it lies; `value` is no more than a middle. */
+  readonly reach?: Reach;
 }
 
 /** A meter that reads false on one function: what it shows over what is there, with its middle 80 %. */

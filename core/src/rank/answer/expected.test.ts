@@ -2,10 +2,11 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit, type Part } from "../../circuit/index.ts";
 import { readTrail } from "../../notation/index.ts";
+import { meterData, type NumericReading } from "../../record/index.ts";
 import { monteCarlo, seededRandom } from "../../simulate/index.ts";
 import { solveNetwork } from "../../solve/index.ts";
 import { linearCircuits } from "../../test/arbitrary/circuits.ts";
-import { cornersOf, equivalentBetween, expectChart, type Window } from "../index.ts";
+import { cornersOf, equivalentBetween, expectChart, expectReadings, settleUnknowns, type Window } from "../index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const VENT = "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 10%";
@@ -186,5 +187,34 @@ describe("what a healthy circuit should show", () => {
     // Half the volts: each part moves it by a quarter of its own share of 10 V.
     expect(at?.worst).toBeCloseTo(2.5 * 0.1 + 2.5 * 0.04, 6);
     expect(at?.two).toBeCloseTo(Math.hypot(2.5 * 0.1, 2.5 * 0.04), 6);
+  });
+
+  it("says between what a figure lies while a value is not known, and a number once readings tell", () => {
+    const trail = "BT1 12V ri=0: [A] R1 ? + [B] R2 ? + [C] R3 1k";
+    const circuit = readTrail(trail).circuit as Circuit;
+    const at = (readings: readonly NumericReading[]) => {
+      const settled = settleUnknowns(circuit, readings, meterData());
+      return buildNetwork(settled?.narrowed as Circuit);
+    };
+    const volts = (from: string): NumericReading => ({ quantity: "voltage", from, value: 0 });
+    const [a, b] = expectReadings(at([]), [volts("A"), volts("B")], null) ?? [];
+    expect(a.reach).toBeUndefined();
+    expect(b.reach?.low).toBeCloseTo(0, 3);
+    expect(b.reach?.high).toBeCloseTo(12, 3);
+    const chart = expectChart(at([]));
+    expect(chart?.branches[1].amps.reach?.high).toBeCloseTo(0.012, 5);
+    expect(chart?.branches[0].volts.reach).toBeUndefined();
+    // 6 V and 3 V with 1 k at the end: 2 k and 1 k, known as well as the meter and the parts allow.
+    const known = expectReadings(
+      at([
+        { ...volts("B"), value: 6 },
+        { ...volts("C"), value: 3 },
+      ]),
+      [volts("B")],
+      null,
+    );
+    expect(known?.[0].reach).toBeUndefined();
+    expect(known?.[0].value).toBeCloseTo(6, 1);
+    expect(known?.[0].plusMinus).toBeLessThan(1.5);
   });
 });

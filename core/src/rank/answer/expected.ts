@@ -4,6 +4,7 @@ import { type Meter, meterData, type NumericReading } from "../../record/index.t
 import { topologyOf } from "../../solve/index.ts";
 import { Predictor } from "../prediction/predictor.ts";
 import type { Prediction } from "./describe.ts";
+import { type Reach, reachesOf } from "./reach.ts";
 
 /** A quantity with how far tolerances may move it. */
 export interface Window {
@@ -14,6 +15,8 @@ export interface Window {
   readonly worst: number;
   /** Parts and what share of the variance each causes, largest first. */
   readonly causes: readonly { readonly part: string; readonly share: number }[];
+  /** Where it hangs on a value that is not known: between what it lies. */
+  readonly reach?: Reach;
 }
 
 /** Windows of every node's volts, and of every branch's volts, amperes (`from` to `to`) and watts taken in. */
@@ -43,7 +46,19 @@ export function expectChart(network: Network): ExpectedChart | null {
   const P = parameters.length;
   const rowOf = (r: number) => j.subarray(r * P, (r + 1) * P);
   const names = parameters.map((p) => branches[p.branch].part.designator);
-  const window = (value: number, row: ArrayLike<number>): Window => {
+  const B = branches.length;
+  const reaches = reachesOf(network, (one) => {
+    const found = buildProbes(one, points, { meter: data, unloadedFrom: 0 });
+    if (found.kind !== "probes") return null;
+    const at = found.probes.map((p) => p.y);
+    const watts = branches.map(
+      (b, k) => at[nodes.length + k] * at[nodes.length + B + k] * (b.kind === "supply" ? -1 : 1),
+    );
+    return [...at, ...watts];
+  });
+  const window = (value: number, row: ArrayLike<number>, figure: number, sign = 1): Window => {
+    const found = reaches?.[figure];
+    const reach = found && (sign > 0 ? found : { low: -found.high, high: -found.low });
     let variance = 0;
     let worst = 0;
     const byPart = new Map<string, number>();
@@ -57,10 +72,10 @@ export function expectChart(network: Network): ExpectedChart | null {
       .map(([part, square]) => ({ part, share: variance > 0 ? square / variance : 0 }))
       .filter((c) => c.share > 0.005)
       .sort((a, b) => b.share - a.share);
-    return { value, two: 2 * Math.sqrt(variance), worst, causes };
+    return { value, two: 2 * Math.sqrt(variance), worst, causes, ...(reach ? { reach } : {}) };
   };
   return {
-    nodes: nodes.map((_, n) => window(y[n], rowOf(n))),
+    nodes: nodes.map((_, n) => window(y[n], rowOf(n), n)),
     branches: branches.map((branch, k) => {
       const [v, i] = [nodes.length + k, nodes.length + branches.length + k];
       // A supply's reading counts out of its plus.
@@ -69,12 +84,14 @@ export function expectChart(network: Network): ExpectedChart | null {
       const volts = y[v];
       const product = Float64Array.from(rowOf(v), (dv, p) => dv * amps + volts * sign * j[i * P + p]);
       return {
-        volts: window(volts, rowOf(v)),
+        volts: window(volts, rowOf(v), v),
         amps: window(
           amps,
           Float64Array.from(rowOf(i), (d) => sign * d),
+          i,
+          sign,
         ),
-        watts: window(volts * amps, product),
+        watts: window(volts * amps, product, nodes.length + 2 * B + k),
       };
     }),
   };
@@ -156,12 +173,20 @@ export function expectReadings(
   meter?: Meter | null,
 ): Prediction[] | null {
   const data = meterData(meter ?? undefined);
-  const set = buildProbes(network, points, { meter: data, unloadedFrom: meter === null ? 0 : points.length });
+  const probesOf = (one: Network) =>
+    buildProbes(one, points, { meter: data, unloadedFrom: meter === null ? 0 : points.length });
+  const set = probesOf(network);
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
   const { y, j } = predictor.predict([], "sensitivities");
   const P = predictor.parameters.length;
-  return points.map((_, r) => {
+  const reaches = reachesOf(network, (one) => {
+    const found = probesOf(one);
+    return found.kind === "probes" ? found.probes.map((p) => p.y) : null;
+  });
+  return points.map((_, r): Prediction => {
+    const reach = reaches?.[r];
+    if (reach) return { value: (reach.low + reach.high) / 2, plusMinus: (reach.high - reach.low) / 2, reach };
     let variance = 0;
     for (let p = 0; p < P; p += 1) variance += j[r * P + p] ** 2;
     return { value: y[r], plusMinus: 2 * Math.sqrt(variance) };

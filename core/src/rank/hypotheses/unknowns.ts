@@ -19,6 +19,8 @@ export interface Estimate {
 export interface Settled {
   /** The circuit with the estimates in place of the unknowns, each with a wide spread. */
   readonly circuit: Circuit;
+  /** As far as the readings have narrowed it: settled values with their own spread, the others with what they may be. */
+  readonly narrowed: Circuit;
   /** The same with other values, round which a fault may make more sense of the readings. */
   readonly others: readonly Circuit[];
   readonly estimates: readonly Estimate[];
@@ -76,7 +78,32 @@ export function settleUnknowns(circuit: Circuit, readings: readonly Reading[], m
   });
   const wanted = estimates.every((e) => e.isSettled) ? [] : telling(circuit, unknowns, numeric, meter, at);
   const others = startsFor(unknowns, most).map((values) => withValues(circuit, unknowns, values, WIDE));
-  return { circuit: withValues(circuit, unknowns, at, WIDE), others, estimates, wanted };
+  const narrowed = narrow(circuit, unknowns, estimates);
+  return { circuit: withValues(circuit, unknowns, at, WIDE), narrowed, others, estimates, wanted };
+}
+
+/** What a resistance may be of which nothing is known, and a supply, beside the largest voltage that was read. */
+const ANY_OHMS = [1e-3, 1e9] as const;
+const ANY_VOLTS = 2;
+
+function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: readonly Estimate[]): Circuit {
+  const found = withValues(
+    circuit,
+    unknowns,
+    estimates.map((e, u) => (unknowns[u].isSupply ? e.value : Math.log(e.value))),
+    WIDE,
+  );
+  const parts = found.parts.map((part): Part => {
+    const estimate = estimates.find((e) => e.designator === part.designator);
+    if (!estimate) return part;
+    const { value, low, high, isSettled, unit } = estimate;
+    if (isSettled) return { ...part, tolerance: Math.min(WIDE, Math.max(high - value, value - low) / Math.abs(value)) };
+    const isNarrowed = unit === "ohm" && high / low < ANY_OHMS[1] / ANY_OHMS[0] / 1e3;
+    const volts: [number, number] = [0, ANY_VOLTS * Math.max(Math.abs(value), 1)];
+    const ohms: [number, number] = isNarrowed ? [low, high] : [...ANY_OHMS];
+    return { ...part, reach: unit === "V" ? volts : ohms };
+  });
+  return { ...found, parts };
 }
 
 /** Values of one or two unknowns about as far apart as the wide spread reaches. More of them have only their estimates. */

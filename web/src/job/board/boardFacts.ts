@@ -11,7 +11,7 @@ import {
 } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
-import { percent, shown, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { figureWords, percent, reachWords, shown, UNIT_OF, valueOfReading } from "../../words/quantities.ts";
 import { ohmsAcross } from "../readings/healthy.ts";
 import { type Figures, figuresOf } from "./figures.ts";
 
@@ -137,16 +137,17 @@ function nodeFacts(
     : ohmsAcross(readings, name, reference);
   return {
     name,
-    expected: own ? withLimits(own.value, own.plusMinus, unit) : null,
+    expected: own ? figureWords(own, unit) : null,
     read: measured ? valueOfReading(measured) : null,
-    deviation: measured && due ? deviationOf(measured, due, meter).side : 0,
+    deviation: measured && due && !due.reach ? deviationOf(measured, due, meter).side : 0,
     volts: isDriven ? (own ?? null) : null,
     readVolts: isDriven ? (measured?.value ?? null) : null,
   };
 }
 
 function figureOf(expected: Prediction | undefined, unit: "A" | "ohm"): string | null {
-  return expected ? shown(expected.value, unit, 3) : null;
+  if (!expected) return null;
+  return expected.reach ? reachWords(expected.reach, unit) : shown(expected.value, unit, 3);
 }
 
 function branchRead(branch: Branch, network: Network, readings: readonly Reading[]): string | null {

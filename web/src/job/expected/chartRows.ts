@@ -3,7 +3,7 @@ import type { Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print } from "../../words/print.ts";
-import { withLimits } from "../../words/quantities.ts";
+import { reachWords, withLimits } from "../../words/quantities.ts";
 import type { TableData } from "../../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -18,6 +18,8 @@ export interface ChartRow {
   readonly branch: number;
   readonly values: Readonly<Record<CellName, number>>;
   readonly windows: Readonly<Partial<Record<CellName, Window>>>;
+  /** Its ohms were left open, and nothing read has narrowed them. */
+  readonly notKnown?: true;
   /** How bright a lamp is, by its power against its rating. */
   readonly glow?: Glow;
 }
@@ -52,6 +54,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
       branch,
       values: { ...state, ohms, watts: power },
       windows: { volts, amps, watts },
+      ...(b.part.reach && b.kind !== "supply" ? { notKnown: true as const } : {}),
       ...(b.kind === "lamp" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
     };
   });
@@ -74,6 +77,8 @@ export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, 
   const unit = UNITS[cell];
   if (!Number.isFinite(value)) return cell === "ohms" ? "open" : "–";
   const window = row.windows[cell];
+  if (window?.reach) return reachWords(window.reach, unit);
+  if (row.notKnown && cell === "ohms") return "not known";
   if (withWindow && window && window.two > 0) return withLimits(value, window.two, unit);
   return print(
     Math.abs(value) < 1e-12 || (cell === "ohms" && value <= IDEAL_OHMS) ? 0 : Number(value.toPrecision(4)),

@@ -3,7 +3,7 @@ import { rangeOf } from "@hound/core/measure";
 import { expectReadings, type Prediction } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import { print } from "../../words/print.ts";
-import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { reachWords, shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
 import { isLarge } from "../large.tsx";
 
 /** Share of the limits that the meter has to move a figure by before it is worth a word. */
@@ -55,6 +55,7 @@ export function healthyWords(network: Network, reading: NumericReading, meter: M
 
 export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantity"]): string {
   const unit = UNIT_OF[quantity];
+  if (found.shown.reach) return reachWords(found.shown.reach, unit);
   const due = withLimits(found.shown.value, found.shown.plusMinus, unit);
   if (!isMovedByMeter(found, quantity)) return due;
   const where = quantity === "current" ? "in the branch" : "across";

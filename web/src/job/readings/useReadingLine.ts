@@ -1,5 +1,5 @@
 import type { Circuit } from "@hound/core/circuit";
-import { type AskedSum, askedSum } from "@hound/core/coach";
+import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
 import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
@@ -118,6 +118,12 @@ export function useReadingLine(
   );
   // As it will be recorded: with the meter in hand, and the range it is set to.
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
+  // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
+  const isDoubtful =
+    drawn !== null &&
+    provisional !== null &&
+    provisional.quantity !== "observation" &&
+    isImpossible(drawn.network, provisional, meterData(meter));
   // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
   // Where nothing is ranked nothing is asked for: the circuit is being typed.
   const { priors: habits, isReady } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
@@ -125,14 +131,14 @@ export function useReadingLine(
     if (!drawn || !isRanked || !isReady) return null;
     return {
       circuit: drawn.circuit,
-      readings: (provisional ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
+      readings: (provisional && !isDoubtful ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
       meter,
       priors: job.priors,
       ...(habits ? { habits } : {}),
       situation,
       standing,
     };
-  }, [drawn, isRanked, isReady, taken, provisional, standing, meter, job.priors, habits, situation]);
+  }, [drawn, isRanked, isReady, taken, provisional, isDoubtful, standing, meter, job.priors, habits, situation]);
   const input = useSame(wanted);
   const ranked = useRanking(input, provisional === null, standing, attack, onJudged);
   const healthy = useMemo(() => {
@@ -201,7 +207,7 @@ export function useReadingLine(
     }
     if (understood.kind !== "reading") return;
     // What would be taken with a branch open, or with the meter in it, is asked about once.
-    if (questions[0]?.key === "inHand" && confirmed !== typed) {
+    if ((isDoubtful || questions[0]?.key === "inHand") && confirmed !== typed) {
       setConfirmed(typed);
       return;
     }

@@ -1,0 +1,58 @@
+import type { Law, Network } from "../../circuit/index.ts";
+
+/** Between what a figure lies whose circuit leaves a value open. */
+export interface Reach {
+  readonly low: number;
+  readonly high: number;
+}
+
+/** Values left open of which every combination of their ends is tried. */
+const FEW = 4;
+/** A figure that moves by less than this share of its size does not hang on them. */
+const MOVES = 1e-3;
+
+/**
+ * Between what figures lie while values are not known: each open value from the least to the most that it may be, and a
+ * middle, every combination of few.
+ * @param figures of a network; null where it cannot be solved
+ * @returns for each figure its reach, or null where it does not hang on what is not known; null where all is known
+ */
+export function reachesOf(
+  network: Network,
+  figures: (network: Network) => ArrayLike<number> | null,
+): (Reach | null)[] | null {
+  const open = network.branches.flatMap(({ part, law }, k) => (part.reach ? [{ k, law, reach: part.reach }] : []));
+  if (open.length === 0) return null;
+  const ways = open.map(({ law, reach: [low, high] }) => {
+    const middle = law.kind === "supply" ? (low + high) / 2 : Math.sqrt(low * high);
+    return open.length <= FEW ? [low, middle, high] : [low, high];
+  });
+  const all = open.length <= FEW ? product(ways) : [0, 1].map((end) => ways.map((w) => w[end]));
+  const low: number[] = [];
+  const high: number[] = [];
+  for (const values of all) {
+    const laws = new Map(open.map(({ k, law }, i): [number, Law] => [k, withValue(law, values[i])]));
+    const found = figures({
+      ...network,
+      branches: network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law })),
+    });
+    if (!found) continue;
+    for (let i = 0; i < found.length; i += 1) {
+      low[i] = Math.min(low[i] ?? found[i], found[i]);
+      high[i] = Math.max(high[i] ?? found[i], found[i]);
+    }
+  }
+  return low.map((from, i) => {
+    const size = Math.max(Math.abs(from), Math.abs(high[i]));
+    return high[i] - from > MOVES * size ? { low: from, high: high[i] } : null;
+  });
+}
+
+function product(ways: readonly (readonly number[])[]): number[][] {
+  return ways.reduce<number[][]>((all, own) => all.flatMap((before) => own.map((v) => [...before, v])), [[]]);
+}
+
+function withValue(law: Law, value: number): Law {
+  if (law.kind === "supply") return { ...law, volts: value };
+  return law.kind === "filament" ? { ...law, hot: value } : { kind: "resistance", ohms: value };
+}
