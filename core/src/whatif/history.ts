@@ -12,10 +12,16 @@ export interface History {
 /** Repairs followed: those that led at some time. */
 const FOLLOWED = 5;
 
-/** Ranks the job anew after each reading, in the order taken, single faults only: which repairs led, and when. */
-export function historyOf(input: RankInput): History {
+/** What was believed of the job's circumstances at a moment, where that was something else than now. */
+export type Then = Partial<Pick<RankInput, "meter" | "priors" | "habits" | "situation">>;
+
+/**
+ * Ranks the job anew after each reading, in the order taken, single faults only: which repairs led, and when.
+ * @param then what went with none, one, two … readings when they were all there were; left out, what goes with all of them
+ */
+export function historyOf(input: RankInput, then: readonly Then[] = []): History {
   const rankings = Array.from({ length: input.readings.length + 1 }, (_, n) => {
-    const ranking = rankFaults({ ...input, readings: input.readings.slice(0, n) }, { pairs: false });
+    const ranking = rankFaults({ ...input, ...then[n], readings: input.readings.slice(0, n) }, { pairs: false });
     return ranking.kind === "ranking" ? ranking.repairs : null;
   });
   const most = new Map<string, { repair: readonly RepairStep[]; peak: number }>();

@@ -3,7 +3,7 @@ export { type Base, baseOf, type Comparison, compareWith, type Pair } from "./co
 export { comparisonCsv, signaturesCsv } from "./csv.ts";
 export { type ValueDistribution, valueDistribution } from "./distribution.ts";
 export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
-export { type History, historyOf } from "./history.ts";
+export { type History, historyOf, type Then } from "./history.ts";
 export { supposedAt, testPoints } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
 export {

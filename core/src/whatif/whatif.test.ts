@@ -456,6 +456,14 @@ describe("questioning a suspect", () => {
     const over = steps.map((s) => s?.[r2] ?? Number.NaN);
     expect(over[3]).toBeGreaterThan(0.9);
     expect(over[0]).toBeLessThan(0.2);
+    // With what was believed when there was nothing read: what is known of R2 now does not change what was said then.
+    const pinned = { ...input, priors: { pinned: [{ part: "R2" }] } };
+    const before = [{ priors: {} }, { priors: {} }];
+    const of2 = (found: ReturnType<typeof historyOf>, n: number) =>
+      found.steps[n]?.[found.repairs.findIndex((r) => JSON.stringify(r) === '[{"part":"R2"}]')] ?? Number.NaN;
+    expect(of2(historyOf(pinned), 0)).toBeGreaterThan(2 * over[0]);
+    expect(of2(historyOf(pinned, before), 0)).toBeCloseTo(over[0], 9);
+    expect(of2(historyOf(pinned, before), 2)).toBeCloseTo(of2(historyOf(pinned), 2), 9);
     const of = (part: string, priors: RankInput["priors"]) => {
       const ranking = rankFaults({ circuit, readings: [read("A", 9), read("B", 9)], ...(priors ? { priors } : {}) });
       if (ranking.kind === "problem") throw new Error(ranking.message);

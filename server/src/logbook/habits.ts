@@ -14,25 +14,28 @@ export const habitSettingsIn = (db: Knex) =>
 class HabitStore {
   constructor(private readonly db: Knex) {}
 
-  /** @param only the circuit whose own counts are wanted; left out, those of all */
-  async read(only?: string): Promise<Habits> {
+  /**
+   * @param only the circuit whose own counts are wanted; left out, those of all
+   * @param until ISO 8601: jobs that were closed at that moment or later do not count, so that what was said then stays said
+   */
+  async read(only?: string, until?: string): Promise<Habits> {
     const settings = await habitSettingsIn(this.db).read();
+    const within = (q: Knex.QueryBuilder, column: string) => {
+      if (settings.since) q.where(column, ">=", settings.since);
+      if (until !== undefined) q.where(column, "<", until);
+    };
     const rows = (await this.db("found_faults as f")
       .join("logbook as l", "l.job_id", "f.job_id")
       .whereNull("l.deleted_at")
       .where("f.kind", "<>", "")
-      .where((q) => {
-        if (settings.since) q.where("l.closed_at", ">=", settings.since);
-      })
+      .where((q) => within(q, "l.closed_at"))
       .groupBy("f.circuit", "f.kind", "f.part", "f.mode")
       .select("f.circuit", "f.kind", "f.part", "f.mode")
       .count("* as n")) as unknown as FaultRow[];
     const jobs = (await this.db("logbook")
       .whereNull("deleted_at")
       .where({ outcome: "found" })
-      .where((q) => {
-        if (settings.since) q.where("closed_at", ">=", settings.since);
-      })
+      .where((q) => within(q, "closed_at"))
       .groupBy("circuit")
       .select("circuit")
       .max("circuit_name as name")
@@ -40,8 +43,10 @@ class HabitStore {
       .count("* as n")) as unknown as { circuit: string; name: string; title: string; n: number }[];
     const due = (await this.db.raw(
       `SELECT circuit, key AS kind, sum(value) AS n FROM logbook, json_each(expected)
-       WHERE deleted_at IS NULL AND outcome = 'found' AND closed_at >= ? GROUP BY circuit, key`,
-      [settings.since ?? ""],
+       WHERE deleted_at IS NULL AND outcome = 'found' AND closed_at >= ? AND closed_at < ?
+       GROUP BY circuit, key`,
+      // Nothing that is written as a moment comes after a letter.
+      [settings.since ?? "", until ?? "z"],
     )) as { circuit: string; kind: string; n: number }[];
     const expectedIn = (wanted: (circuit: string) => boolean) => {
       const found: Record<string, number> = {};
@@ -101,11 +106,12 @@ export function habitRoutes(db: Knex): Route[] {
       {
         method: "get",
         path: "/habits",
-        summary: "What closed jobs taught; with a circuit's key, of that circuit alone besides all kinds",
-        query: z.object({ circuit: z.string().max(100).optional() }),
+        summary:
+          "What closed jobs taught, until a moment; with a circuit's key, of that circuit alone besides all kinds",
+        query: z.object({ circuit: z.string().max(100).optional(), until: z.iso.datetime().optional() }),
         answer: Habits,
       },
-      ({ query }) => new HabitStore(db).read(query.circuit),
+      ({ query }) => new HabitStore(db).read(query.circuit, query.until),
     ),
     route(
       {

@@ -204,6 +204,12 @@ describe("the logbook", () => {
     });
     // Four faults in all: what was to be expected adds up to them, by parts times rate.
     expect(Object.values(habits.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(4, 9);
+    // What was believed at a moment knows nothing of what was closed then or later.
+    const [{ closed_at: second }] = await db("logbook").orderBy("closed_at").offset(1).limit(1);
+    const then = Habits.parse((await api.get(`/api/habits?until=${second}`).expect(200)).body);
+    expect(then).toMatchObject({ jobs: 1, kinds: [{ kind: "connector", mode: "high", count: 1 }] });
+    expect(Object.values(then.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(1, 9);
+    await api.get("/api/habits?until=yesterday").expect(400);
     const { exposure } = await db("circuits").first();
     expect(JSON.parse(exposure)).toMatchObject({ connector: 2, fuse: 1, resistor: 1, coil: 1, supply: 1 });
     const since = new Date(clock + 1000).toISOString();

@@ -15,6 +15,7 @@ import { JobSheet } from "../sheets/JobSheet.tsx";
 import { PRINTED_WIDTH } from "../sheets/sheets.ts";
 import { dayAndTime } from "../words/times.ts";
 import { DeskProvider, useDesk } from "./DeskContext.tsx";
+import { AsItWas } from "./ranking/useHabits.ts";
 import { wordsOf } from "./Timeline.tsx";
 
 /** More than any job has. */
@@ -100,9 +101,11 @@ function Then({ job, entries, versions }: ThenProps) {
         </p>
       </nav>
       <NoticeArea>
-        <DeskProvider key={at} desk={desk}>
-          <Paper />
-        </DeskProvider>
+        <AsItWas.Provider value={at}>
+          <DeskProvider key={at} desk={desk}>
+            <Paper />
+          </DeskProvider>
+        </AsItWas.Provider>
       </NoticeArea>
     </div>
   );

@@ -23,8 +23,8 @@ import { stepsWords } from "../words/repair.ts";
 import { standingWords } from "../words/standing.ts";
 import { dayAndTime } from "../words/times.ts";
 import { useDesk } from "./DeskContext.tsx";
-import { useHabits } from "./ranking/useHabits.ts";
 import { mendOf } from "./repair/useRepairWork.ts";
+import { usePast } from "./usePast.ts";
 import { useLab } from "./whatif/useLab.ts";
 
 /** What was done to the job, by whom, and what led after each reading; each moment to be looked at, and gone back to. */
@@ -38,15 +38,16 @@ export function TimelineDialog({ onClose }: { onClose: () => void }) {
     queryFn: () => jobsApi.history(id, limit),
     placeholderData: (before) => before,
   });
-  const { priors: habits } = useHabits(drawn?.circuit ?? null);
+  const then = usePast(state.job);
   const question = useMemo(() => {
-    if (!drawn || readings.length === 0) return null;
+    if (!drawn || !then || readings.length === 0) return null;
     const taken = readings.map((r) => ({ ...r.reading, takenAt: undefined }));
     return {
       kind: "history",
-      input: { circuit: drawn.circuit, readings: taken, meter, priors, ...(habits ? { habits } : {}), situation },
+      input: { circuit: drawn.circuit, readings: taken, meter, priors, situation },
+      then,
     } as const;
-  }, [drawn, readings, meter, priors, habits, situation]);
+  }, [drawn, then, readings, meter, priors, situation]);
   const { answer } = useLab(question);
   const leads = answer?.kind === "history" ? leadsIn(answer) : [];
   const leadAfter = (entry: HistoryEntry) => {

@@ -1,7 +1,7 @@
 import { type Circuit, fingerprintOf } from "@hound/core/circuit";
 import { habitsOf } from "@hound/core/faults";
 import type { Habits, Priors } from "@hound/core/record";
-import { useEffect, useMemo, useState } from "react";
+import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import { workshopApi } from "../../api/workshop.ts";
 import { useSeen } from "../../outbox/useSeen.ts";
 import { useSame } from "../useSame.ts";
@@ -18,10 +18,14 @@ interface HabitsHere {
 /** Milliseconds that anything waits for them: a server that is away keeps nobody from working. */
 const PATIENCE = 800;
 
-/** What closed jobs taught that counts for a circuit. While the server is away, what was last seen. */
+/** The moment that is looked at, on a page that shows a job as it was; null where it is now. */
+export const AsItWas = createContext<string | null>(null);
+
+/** What closed jobs taught that counts for a circuit, now or as it was. While the server is away, what was last seen. */
 export function useHabits(circuit: Circuit | null): HabitsHere {
   const key = useMemo(() => (circuit ? fingerprintOf(circuit) : ""), [circuit]);
-  const { data, isError } = useSeen(["habits", key], () => workshopApi.habits(key), {
+  const until = useContext(AsItWas) ?? undefined;
+  const { data, isError } = useSeen(["habits", key, ...(until ? [until] : [])], () => workshopApi.habits(key, until), {
     enabled: key !== "",
     staleTime: 60_000,
   });

@@ -10,6 +10,7 @@ import {
   type Supposed,
   signaturesOf,
   type Telling,
+  type Then,
   tellingPoint,
   type ValueDistribution,
   valueDistribution,
@@ -19,7 +20,8 @@ import {
 
 /** What is too long for the page's own thread. */
 export type LabQuestion = { readonly input: RankInput } & (
-  | { readonly kind: "signatures" | "history" }
+  | { readonly kind: "signatures" }
+  | { readonly kind: "history"; readonly then?: readonly Then[] }
   | {
       readonly kind: "curve";
       readonly point: NumericReading;
@@ -79,7 +81,7 @@ function answerTo(question: LabQuestion): LabAnswer {
     case "signatures":
       return signaturesOf(input);
     case "history":
-      return historyOf(input);
+      return historyOf(input, question.then);
     case "curve":
       return curveOf(input, question.point, question.isRead, question.part, question.supposed);
     case "wish": {
