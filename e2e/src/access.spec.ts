@@ -255,7 +255,7 @@ fresh(
     });
     await line.pressSequentially("C 1.95");
     await page.keyboard.press("Enter");
-    await expect(spoken).toHaveText(/^R3 open.*\d\s%, was .*\d\s%\./);
+    await expect(spoken).toHaveText(/^Settled: replace R3\. R3 open.*\d\s%, was .*\d\s%\.$/);
     // Whatever else would be said by then has stood long enough to be.
     await page.clock.runFor(10_000);
     const heard = await page.evaluate(() => (window as unknown as { heard: string[] }).heard.filter((t) => t !== ""));

@@ -45,10 +45,13 @@ test("a slip is asked about beside the line, and one key takes the correction", 
   await expect(line).toHaveValue("");
   await expect(readingsIn(page).first()).toContainText("23.9 V");
   await expect(readingsIn(page).first()).not.toContainText("−23.9");
-  // Asked once is enough: Enter records what was typed, as it was.
   await expect(page.getByText(/^Next: /)).toBeVisible();
   await page.keyboard.type("A 23900");
   await expect(asked).toBeVisible();
+  // What no supply here can bring about moves nothing, and is recorded only when it is said twice.
+  await expect(page.getByRole("list", { name: "Leading suspects" })).not.toContainText("volts");
+  await page.keyboard.press("Enter");
+  await expect(line).toHaveValue("A 23900");
   await page.keyboard.press("Enter");
   await expect(readingsIn(page).first()).toContainText(/23\.9\d*\skV/);
   await page.keyboard.press("Control+z");

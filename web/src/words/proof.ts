@@ -3,6 +3,9 @@ import { measurementWords } from "./measurements.ts";
 import { UNIT_OF, withLimits } from "./quantities.ts";
 import { stepsWords } from "./repair.ts";
 
+/** Ohms that no ohmmeter shows: what is foretold above them stands for OL. */
+const OVER_RANGE = 2e7;
+
 /** How a repair is proved, in a sentence: by what was done already, or by what would. */
 export function proofWords({ repair, given, steps }: RepairProof): string {
   const done = given.length > 0 ? `Shown already: ${given.map(givenWords).join(" and ")}.` : "";
@@ -25,7 +28,9 @@ function stepWords({ measurement, outcomes }: ProcedureStep): string {
   const { how, where } = measurementWords(measurement);
   const said = outcomes.flatMap(({ of }) => {
     if (of.kind !== "reads" || !("reading" in measurement)) return [];
-    const value = withLimits(of.value, of.plusMinus, UNIT_OF[measurement.reading.quantity]);
+    const { quantity } = measurement.reading;
+    const isOver = quantity === "resistance" && of.value >= OVER_RANGE;
+    const value = isOver ? "OL" : withLimits(of.value, of.plusMinus, UNIT_OF[quantity]);
     return [`${value} ${of.side === "suspect" ? "if it is" : "if not"}`];
   });
   const swap = measurement.kind === "swap" ? ["it works then, if it is"] : [];

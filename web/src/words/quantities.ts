@@ -25,14 +25,16 @@ export function withLimits(value: number, plusMinus: number, unit: Unit): string
   return plusMinus > 0 ? printLimits(value, plusMinus, unit) : shown(value, unit);
 }
 
-/** What a figure is, or between what it lies while a value is not known. */
+/** What a figure is; while a value is not known, between what it lies: `0 V to 12 V ?`. */
 export function figureWords({ value, plusMinus, reach }: Prediction, unit: Unit): string {
-  return reach ? reachWords(reach, unit) : withLimits(value, plusMinus, unit);
+  return reach ? reachWords(reach, unit, "?") : withLimits(value, plusMinus, unit);
 }
 
-export function reachWords({ low, high }: Reach, unit: Unit): string {
-  const end = (v: number) => (Math.abs(v) >= 1e8 ? "open" : shown(v, unit, 2));
-  return `${end(low)} to ${end(high)}, not known`;
+/** `0 V to 12 V, not known`. */
+export function reachWords({ low, high }: Reach, unit: Unit, how: "?" | ", not known" = ", not known"): string {
+  const size = Math.max(Math.abs(low), Math.abs(high));
+  const end = (v: number) => shown(Math.abs(v) < size / 1000 ? 0 : v, unit, 2);
+  return `${end(low)} to ${end(high)}${how === "?" ? "\u00a0?" : how}`;
 }
 
 /** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */

@@ -9,7 +9,7 @@ export interface Reach {
 /** Values left open of which every combination of their ends is tried. */
 const FEW = 4;
 /** A figure that moves by less than this share of its size does not hang on them. */
-const MOVES = 1e-3;
+const MOVES = 0.01;
 
 /**
  * Between what figures lie while values are not known: each open value from the least to the most that it may be, and a

@@ -83,7 +83,7 @@ export function settleUnknowns(circuit: Circuit, readings: readonly Reading[], m
 }
 
 /** What a resistance may be of which nothing is known, and a supply, beside the largest voltage that was read. */
-const ANY_OHMS = [1e-3, 1e9] as const;
+const ANY_OHMS = [10, 1e7] as const;
 const ANY_VOLTS = 2;
 
 function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: readonly Estimate[]): Circuit {
@@ -98,7 +98,7 @@ function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: reado
     if (!estimate) return part;
     const { value, low, high, isSettled, unit } = estimate;
     if (isSettled) return { ...part, tolerance: Math.min(WIDE, Math.max(high - value, value - low) / Math.abs(value)) };
-    const isNarrowed = unit === "ohm" && high / low < ANY_OHMS[1] / ANY_OHMS[0] / 1e3;
+    const isNarrowed = unit === "ohm" && high / low < ANY_OHMS[1] / ANY_OHMS[0];
     const volts: [number, number] = [0, ANY_VOLTS * Math.max(Math.abs(value), 1)];
     const ohms: [number, number] = isNarrowed ? [low, high] : [...ANY_OHMS];
     return { ...part, reach: unit === "V" ? volts : ohms };

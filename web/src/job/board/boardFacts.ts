@@ -147,7 +147,7 @@ function nodeFacts(
 
 function figureOf(expected: Prediction | undefined, unit: "A" | "ohm"): string | null {
   if (!expected) return null;
-  return expected.reach ? reachWords(expected.reach, unit) : shown(expected.value, unit, 3);
+  return expected.reach ? reachWords(expected.reach, unit, "?") : shown(expected.value, unit, 3);
 }
 
 function branchRead(branch: Branch, network: Network, readings: readonly Reading[]): string | null {

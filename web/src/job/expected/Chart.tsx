@@ -5,7 +5,7 @@ import { useMemo, useState } from "react";
 import { CopyTable } from "../../app/CopyTable.tsx";
 import { Scroll } from "../../app/Scroll.tsx";
 import { print } from "../../words/print.ts";
-import { withLimits } from "../../words/quantities.ts";
+import { reachWords, withLimits } from "../../words/quantities.ts";
 import { stampOf } from "../../words/stamp.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { Assumed } from "./Assumed.tsx";
@@ -224,7 +224,7 @@ function Nodes({ expected }: { expected: Expected }) {
         <tbody>
           {network.nodes.map((name, n) => {
             if (n === network.reference || name.endsWith(".tap")) return null;
-            const { value, two } = chart.nodes[n];
+            const { value, two, reach } = chart.nodes[n];
             return (
               <tr key={name} className="border-t border-rule">
                 <th scope="row" className="text-left">
@@ -236,9 +236,11 @@ function Nodes({ expected }: { expected: Expected }) {
                     {name}
                   </button>
                 </th>
-                <td className="px-3 py-1.5 text-right">{withLimits(value, two, "V")}</td>
+                <td className="px-3 py-1.5 text-right">
+                  {reach ? reachWords(reach, "V") : withLimits(value, two, "V")}
+                </td>
                 <td className="px-3 py-1.5 text-right text-faint">
-                  {withLimits(value - two, 0, "V")} to {withLimits(value + two, 0, "V")}
+                  {!reach && `${withLimits(value - two, 0, "V")} to ${withLimits(value + two, 0, "V")}`}
                 </td>
               </tr>
             );

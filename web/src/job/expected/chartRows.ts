@@ -67,7 +67,12 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     ohms: reduction.stops === null ? reduction.left[0].ohms : supply.volts / supply.amps,
     watts: rows.filter((r) => network.branches[r.branch].kind !== "supply").reduce((s, r) => s + r.values.watts, 0),
   };
-  return [...rows, { name: "Total", branch: -1, values: total, windows: {} }];
+  // The totals hang on whatever the supply's do.
+  const { windows, values: own } = rows[source];
+  const isOpen = Object.values(windows).some((w) => w?.reach);
+  const reaches = isOpen ? { volts: windows.volts, amps: windows.amps, watts: windows.watts } : {};
+  const notKnown = isOpen ? { notKnown: true as const } : {};
+  return [...rows, { name: "Total", branch: -1, values: isOpen ? own : total, windows: reaches, ...notKnown }];
 }
 
 /** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */

@@ -39,7 +39,7 @@ interface Wishes {
 export function nextSteps(
   circuit: Circuit,
   readings: readonly Reading[],
-  { next, toSettle }: Pick<Judgement, "next" | "toSettle">,
+  { next }: Pick<Judgement, "next">,
   { putOff = new Map(), chosen = null, isByProbes = false }: Wishes = {},
 ): NextStep[] {
   const nodes = nodesOf(circuit);
@@ -52,8 +52,7 @@ export function nextSteps(
   const wanted = steps.filter((s) => s.key === chosen);
   const others = steps.filter((s) => s.key !== chosen).sort((a, b) => later(a) - later(b));
   const best = [...wanted, ...others].slice(0, SHOWN);
-  // Where the job stands, nothing more has to be read.
-  if (best.length > 0 || toSettle === 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
+  if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
   const plain = alongTheTrail(circuit, nodes)
     .map((reading) => stepOf({ kind: "voltage", reading, minutes: 0 }, null))
     .find((s) => !putOff.has(s.key) && !readings.some((r) => isAt(r, s)));

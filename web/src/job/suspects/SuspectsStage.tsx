@@ -22,7 +22,8 @@ export function SuspectsStage({ ranked, bench }: { ranked: Ranked; bench: Suspec
   const rows = repairRows(ranking, drawn.network);
   const all = rows.flatMap((r) => [...r.modes, ...r.beside]);
   // That nothing is wrong is always among them.
-  const shown = rows.filter((r) => r.probability >= MENTIONED || r.modes[0].suspect.faults.length === 0);
+  const isNothing = ({ modes: [{ suspect }] }: RepairRow) => suspect.faults.length === 0 && !suspect.meter;
+  const shown = rows.filter((r) => r.probability >= MENTIONED || isNothing(r));
   const rest = rows.filter((r) => !shown.includes(r));
   const numeric = readings.flatMap(({ reading }, place) =>
     reading.quantity === "observation" ? [] : [{ reading, place }],

@@ -4,13 +4,18 @@ import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
 import { OUT_OF_DATE, repairRows, suspicionClass } from "./suspectRows.ts";
 
+const LEAST_METER = 0.02;
+
 /** The three repairs that lead, always in sight while measuring. */
 export function TopSuspects({ ranked }: { ranked: Ranked }) {
   const { drawn, select } = useDesk();
   const { ranking, isCurrent } = ranked;
   if (!drawn || ranking?.kind !== "ranking")
     return ranking?.kind === "problem" ? <RankTrouble problem={ranking} /> : null;
-  const rows = repairRows(ranking, drawn.network).slice(0, 3);
+  // A meter that hardly reads false is none of the three.
+  const rows = repairRows(ranking, drawn.network)
+    .filter((r) => !r.modes[0].suspect.meter || r.probability >= LEAST_METER)
+    .slice(0, 3);
   return (
     <ol
       aria-label="Leading suspects"
