@@ -27,8 +27,8 @@ const ends = {
   powerRating: positive.optional(),
   currentRating: positive.optional(),
   note: z.string().optional(),
-  /** Of a value that is not known: the least and the most that it may be, ohms or volts. */
-  reach: z.tuple([z.number(), z.number()]).readonly().optional(),
+  /** Of a value that is not known: what it may be, ohms or volts, in as many cases; in each all such parts go together. */
+  reach: z.array(z.number()).readonly().optional(),
 };
 
 /** A part between nodes, base SI units. A supply's `from` is its plus terminal. */

@@ -204,6 +204,15 @@ describe("what a healthy circuit should show", () => {
     const chart = expectChart(at([]));
     expect(chart?.branches[1].amps.reach?.high).toBeCloseTo(0.0118, 3);
     expect(chart?.branches[0].volts.reach).toBeUndefined();
+    // Of two alone a drop of 3 V leaves their ratio: the point between is known, the current is not.
+    const two = readTrail("BT1 12V ri=0: [A] R1 ? + [B] R2 ?").circuit as Circuit;
+    const drop: NumericReading = { quantity: "voltage", from: "A", to: "B", value: 3 };
+    const narrowed = buildNetwork(settleUnknowns(two, [drop], meterData())?.narrowed as Circuit);
+    const [between] = expectReadings(narrowed, [volts("B")], null) ?? [];
+    expect(between.value).toBeCloseTo(9, 1);
+    expect((between.reach?.high ?? 9) - (between.reach?.low ?? 9)).toBeLessThan(1.5);
+    const current = expectChart(narrowed)?.branches[1].amps.reach;
+    expect((current?.high ?? 0) / (current?.low ?? 1)).toBeGreaterThan(100);
     // 6 V and 3 V with 1 k at the end: 2 k and 1 k, known as well as the meter and the parts allow.
     const known = expectReadings(
       at([

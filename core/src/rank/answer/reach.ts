@@ -6,14 +6,11 @@ export interface Reach {
   readonly high: number;
 }
 
-/** Values left open of which every combination of their ends is tried. */
-const FEW = 4;
 /** A figure that moves by less than this share of its size does not hang on them. */
 const MOVES = 0.01;
 
 /**
- * Between what figures lie while values are not known: each open value from the least to the most that it may be, and a
- * middle, every combination of few.
+ * Between what figures lie while values are not known: in every case that the readings leave, all open values together.
  * @param figures of a network; null where it cannot be solved
  * @returns for each figure its reach, or null where it does not hang on what is not known; null where all is known
  */
@@ -21,13 +18,9 @@ export function reachesOf(
   network: Network,
   figures: (network: Network) => ArrayLike<number> | null,
 ): (Reach | null)[] | null {
-  const open = network.branches.flatMap(({ part, law }, k) => (part.reach ? [{ k, law, reach: part.reach }] : []));
+  const open = network.branches.flatMap(({ part, law }, k) => (part.reach ? [{ k, law, cases: part.reach }] : []));
   if (open.length === 0) return null;
-  const ways = open.map(({ law, reach: [low, high] }) => {
-    const middle = law.kind === "supply" ? (low + high) / 2 : Math.sqrt(low * high);
-    return open.length <= FEW ? [low, middle, high] : [low, high];
-  });
-  const all = open.length <= FEW ? product(ways) : [0, 1].map((end) => ways.map((w) => w[end]));
+  const all = open[0].cases.map((_, at) => open.map(({ cases }) => cases[at]));
   const low: number[] = [];
   const high: number[] = [];
   for (const values of all) {
@@ -46,10 +39,6 @@ export function reachesOf(
     const size = Math.max(Math.abs(from), Math.abs(high[i]));
     return high[i] - from > MOVES * size ? { low: from, high: high[i] } : null;
   });
-}
-
-function product(ways: readonly (readonly number[])[]): number[][] {
-  return ways.reduce<number[][]>((all, own) => all.flatMap((before) => own.map((v) => [...before, v])), [[]]);
 }
 
 function withValue(law: Law, value: number): Law {

@@ -78,32 +78,74 @@ export function settleUnknowns(circuit: Circuit, readings: readonly Reading[], m
   });
   const wanted = estimates.every((e) => e.isSettled) ? [] : telling(circuit, unknowns, numeric, meter, at);
   const others = startsFor(unknowns, most).map((values) => withValues(circuit, unknowns, values, WIDE));
-  const narrowed = narrow(circuit, unknowns, estimates);
+  const narrowed = narrow(circuit, unknowns, estimates, best ?? { at, deviation, ...nothingKnown(unknowns) });
   return { circuit: withValues(circuit, unknowns, at, WIDE), narrowed, others, estimates, wanted };
 }
 
-/** What a resistance may be of which nothing is known, and a supply, beside the largest voltage that was read. */
+/** What a resistance may be of which nothing is known; and up to what a supply, beside its estimate. */
 const ANY_OHMS = [10, 1e7] as const;
 const ANY_VOLTS = 2;
+/** Standard deviations that the cases go out along each direction; unknowns of which every combination is tried. */
+const OUT = 2;
+const FEW = 4;
 
-function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: readonly Estimate[]): Circuit {
-  const found = withValues(
-    circuit,
-    unknowns,
-    estimates.map((e, u) => (unknowns[u].isSupply ? e.value : Math.log(e.value))),
-    WIDE,
-  );
-  const parts = found.parts.map((part): Part => {
-    const estimate = estimates.find((e) => e.designator === part.designator);
-    if (!estimate) return part;
-    const { value, low, high, isSettled, unit } = estimate;
-    if (isSettled) return { ...part, tolerance: Math.min(WIDE, Math.max(high - value, value - low) / Math.abs(value)) };
-    const isNarrowed = unit === "ohm" && high / low < ANY_OHMS[1] / ANY_OHMS[0];
-    const volts: [number, number] = [0, ANY_VOLTS * Math.max(Math.abs(value), 1)];
-    const ohms: [number, number] = isNarrowed ? [low, high] : [...ANY_OHMS];
-    return { ...part, reach: unit === "V" ? volts : ohms };
+/** As far as the readings have narrowed it: settled values with their spread; where some are not, the cases that are left. */
+function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: readonly Estimate[], found: Fit): Circuit {
+  const plain = withValues(circuit, unknowns, found.at, WIDE);
+  const isSettled = estimates.every((e) => e.isSettled);
+  const cases = isSettled ? [] : casesOf(unknowns, found);
+  const parts = plain.parts.map((part): Part => {
+    const u = unknowns.findIndex((one) => one.part.designator === part.designator);
+    if (u < 0) return part;
+    const { value, low, high } = estimates[u];
+    const tolerance = Math.min(WIDE, Math.max(high - value, value - low) / Math.max(Math.abs(value), 1e-9));
+    return isSettled ? { ...part, tolerance } : { ...part, reach: cases.map((c) => c[u]) };
   });
-  return { ...found, parts };
+  return { ...plain, parts };
+}
+
+/** Values on the edge of what the readings leave, along the directions in which they leave it: ratios stay as they were read. */
+function casesOf(unknowns: readonly Unknown[], { at, information }: Fit): number[][] {
+  const U = unknowns.length;
+  const directions = directionsOf(information, U);
+  const signs =
+    U <= FEW
+      ? Array.from({ length: 2 ** U }, (_, n) => unknowns.map((_, k) => ((n >> k) & 1 ? 1 : -1)))
+      : unknowns.flatMap((_, u) => [-1, 1].map((s) => unknowns.map((_, k) => (k === u ? s : 0))));
+  /** How far one can go from `at` along a step before a value is none that a part may have. */
+  const room = (step: readonly number[]) =>
+    Math.min(
+      OUT,
+      ...unknowns.map(({ isSupply }, u) => {
+        const most = isSupply ? ANY_VOLTS * Math.max(Math.abs(at[u]), 1) : Math.log(ANY_OHMS[1]);
+        const least = isSupply ? 0 : Math.log(ANY_OHMS[0]);
+        const left = Math.max(0, step[u] > 0 ? most - at[u] : at[u] - least);
+        return step[u] === 0 ? Number.POSITIVE_INFINITY : left / Math.abs(step[u]);
+      }),
+    );
+  const inUnits = (v: number, u: number) => (unknowns[u].isSupply ? v : Math.exp(v));
+  return [
+    at.map(inUnits),
+    ...signs.map((sign) => {
+      const steps = directions.map((d, k) => d.map((v) => v * sign[k]));
+      const far = steps.map(room);
+      return at.map((v, u) => inUnits(v + steps.reduce((s, step, k) => s + far[k] * step[u], 0), u));
+    }),
+  ];
+}
+
+/** Directions in which the unknowns are uncertain, a standard deviation long each: the columns of L, with L·Lᵀ = H⁻¹. */
+function directionsOf(information: Float64Array, U: number): number[][] {
+  const covariance = new Float64Array(U * U);
+  for (let u = 0; u < U; u += 1) {
+    const unit = new Float64Array(U);
+    unit[u] = 1;
+    solvePositive(information, unit).forEach((v, k) => {
+      covariance[k * U + u] = v;
+    });
+  }
+  factorInPlace(covariance, U);
+  return Array.from({ length: U }, (_, k) => Array.from({ length: U }, (_, u) => (u >= k ? covariance[u * U + k] : 0)));
 }
 
 /** Values of one or two unknowns about as far apart as the wide spread reaches. More of them have only their estimates. */
@@ -121,6 +163,8 @@ function startsFor(unknowns: readonly Unknown[], most: number): number[][] {
 interface Fit {
   readonly at: number[];
   readonly deviation: number[];
+  /** Of the unknowns together, U × U. */
+  readonly information: Float64Array;
   /** −log of prior times likelihood, but for a constant. */
   readonly cost: number;
 }
@@ -157,7 +201,16 @@ function fit(
     unit[u] = 1;
     return Math.sqrt(solvePositive(here.information, unit)[u]);
   });
-  return { at, deviation, cost: here.cost };
+  return { at, deviation, information: here.information, cost: here.cost };
+}
+
+function nothingKnown(unknowns: readonly Unknown[]): Pick<Fit, "information" | "cost"> {
+  const U = unknowns.length;
+  const information = new Float64Array(U * U);
+  unknowns.forEach(({ isSupply }, u) => {
+    information[u * U + u] = (isSupply ? PRIOR_VOLTS : PRIOR_LOG) ** -2;
+  });
+  return { information, cost: 0 };
 }
 
 interface Linear {

@@ -44,7 +44,9 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     const { volts, amps: through, watts } = chart.branches[branch];
     // A supply's current counts out of its plus, everywhere.
     const sign = b.kind === "supply" ? -1 : 1;
-    const amps = { ...through, value: sign * through.value };
+    const { reach } = through;
+    const turned = reach && sign < 0 ? { reach: { low: -reach.high, high: -reach.low } } : {};
+    const amps = { ...through, value: sign * through.value, ...turned };
     const own = onPaper ? states[branch] : { volts: volts.value, amps: through.value };
     const state = { volts: own.volts, amps: sign * own.amps };
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
