@@ -175,7 +175,7 @@ withMeter(
   async ({ page, server, meter }) => {
     withMeter.setTimeout(patient(240_000));
     await page.goto(await server.bench("pump", "readings"));
-    await expect(page.getByText(/^Next: /)).toBeVisible();
+    await expect(page.getByText(/^(Next|At leisure): /)).toBeVisible();
     const before = (await stored(server, page)).length;
     await page.getByRole("button", { name: "Listen to the meter" }).click();
     const count = async () => (await stored(server, page)).length - before;

@@ -3,7 +3,7 @@ import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { Scroll } from "../../app/Scroll.tsx";
-import { bitsWords } from "../../words/bits.ts";
+import { bitsWords, SAYS } from "../../words/bits.ts";
 import { printFixed } from "../../words/print.ts";
 import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -60,7 +60,7 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
                       <DeviationBar limits={r.limits} />
                       {limitsWords(r.limits)}
                     </span>
-                    <span className="text-sm text-faint">{bitsWords(r.bits)}</span>
+                    <span className="text-sm text-faint">{saysWords(r)}</span>
                   </td>
                 </tr>
               ))}
@@ -71,7 +71,9 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
       {supposed.length > 0 && (
         <p className="text-sm text-faint">
           Beside “{rivalName}”, all that was read{fit.seen > 0 ? " and seen" : ""} together{" "}
-          <strong className="text-ink">{bitsWords(fit.bits)}</strong>; how often such faults happen is not in it.
+          <strong className="text-ink">{bitsWords(fit.bits)}</strong>
+          {fit.bits > SAYS && !explainsAll(fit) && ", though it does not explain all of it either"}; how often such
+          faults happen is not in it.
         </p>
       )}
     </section>
@@ -79,6 +81,13 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
 }
 
 const NOTHING: readonly Supposed[] = [];
+
+const explainsAll = ({ readings }: SupposedFit) => readings.every((r) => Math.abs(r.limits) <= 1);
+
+/** What a reading says; one that is off with the faults and without them alike says nothing for either. */
+function saysWords({ bits, limits }: SupposedFit["readings"][number]): string {
+  return Math.abs(bits) < SAYS && !(Math.abs(limits) <= 1) ? "off either way" : bitsWords(bits);
+}
 
 /** `+4.2`, `−12`, `OL`: how far a reading is off. */
 export function limitsWords(limits: number): string {
