@@ -46,7 +46,7 @@ const FAR_BELOW_OF_TWO: f64 = 10;
 /** A slip is tried only where it brings the reading within this many standard deviations. */
 const REACH: f64 = 7;
 /** … and, among several mis-taken ones, where it is not this much less likely (as a logarithm) than an unrelated one. */
-const UNLIKELY: f64 = 9;
+const UNLIKELY: f64 = 6;
 /** Three that hide each other are looked for among so many readings at most: among more, the others give them away. */
 const FEW = 10;
 /** Sets whose bound is so far below the likeliest (as a logarithm) are not weighed. */

@@ -38,7 +38,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(leading.getByRole("listitem").first()).toContainText(/9\d(\.\d)?\s%/);
   await expect(page.getByRole("heading", { name: "Settled: replace R3" })).toBeVisible();
   const stands = page.getByRole("region", { name: "Where the job stands" });
-  await expect(stands).toContainText("one lead of R3 lifted");
+  await expect(stands).toContainText("lift a lead and take the ohms of R3");
   // A verdict is of what was recorded: while more is typed, none is told.
   await page.keyboard.type("B 17.0");
   await expect(page.getByRole("heading", { name: /^Settled/ })).toHaveCount(0);

@@ -174,7 +174,7 @@ export function* weighFaults(
   if (prepared.kind === "problem") return prepared;
   const { prior, integrator } = prepared;
   const pool = new Pool(prepared);
-  const few = [prior.healthy, ...inOrder(prior.singles), ...prior.withMeters];
+  const few = [prior.healthy, ...inOrder(prior.singles), ...prior.falseMeters];
   for (const [n, hypothesis] of few.entries()) {
     pool.take(integrator.integrate(hypothesis, pool.total, few.length), hypothesis);
     if (n % FEW === FEW - 1) yield { kind: "singles", share: n / few.length };
@@ -185,6 +185,11 @@ export function* weighFaults(
   for (const consequence of consequences)
     pool.take(integrator.integrate(consequence, pool.total, consequences.length), consequence);
   yield { kind: "pairs", progress: 0, left: 1, settle: () => pool.settle(0, 1) };
+  const { withMeters } = prior;
+  for (const [n, hypothesis] of withMeters.entries()) {
+    pool.take(integrator.integrate(hypothesis, pool.total, withMeters.length), hypothesis);
+    if (n % CHUNK === CHUNK - 1) yield { kind: "pairs", progress: 0, left: 1, settle: () => pool.settle(0, 1) };
+  }
   if (!prior.hasPairs) return pool.settle(1, 0);
   const covered = new Set(consequences.map((c) => pairKey(c.cause, c.victim)));
   const order = new PairsByPromise(prepared, (i, k) => covered.has(pairKey(i, k)));

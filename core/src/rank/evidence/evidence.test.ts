@@ -211,7 +211,7 @@ describe("the density of readings", () => {
 
   it("lets two readings taken one after the other be each other's", () => {
     // What the two alone do not show (the others pin down what moves them together) is not looked for.
-    const pairs = fc.tuple(taken(0, 4, 0.05), fc.nat(2), fc.boolean());
+    const pairs = fc.tuple(taken(0, 4, 0.02), fc.nat(2), fc.boolean());
     fc.assert(
       fc.property(pairs, ([c, at, isExchanged]) => {
         const n = c.y.length;

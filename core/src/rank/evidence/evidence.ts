@@ -1,7 +1,7 @@
 import type { PriorData } from "../../faults/index.ts";
 import { Density, factorInPlace, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
-import { type Exchange, Exchanges, isNearer, WORTH } from "./exchanges.ts";
+import { type Exchange, Exchanges, WORTH } from "./exchanges.ts";
 import { logSumExp } from "./gaussian.ts";
 import type { Reader } from "./reader.ts";
 import { LOG_2PI, SLIP_COUNT, SLIPS, SlipWeights, UNRELATED } from "./slips.ts";
@@ -10,7 +10,7 @@ import { Worst } from "./worst.ts";
 /** Readings that an upper bound is made of. */
 const WORST = 5;
 /** Exchanged readings farther off than this many variances explain nothing. */
-const FARTHEST = 49;
+const FARTHEST = 20;
 
 /** Ohms of leads that nobody took off, and their spread; how often that is forgotten, as a multiple of one reading's slips. */
 const LEADS = { ohms: 0.3, spread: 0.15, often: 5 } as const;
@@ -40,6 +40,7 @@ export class Evidence {
   private readonly variances: Float64Array;
   /** The readings that look worst. */
   private readonly worst = new Worst(WORST);
+  private readonly looked = new Int32Array(WORST);
   private readonly slips: SlipWeights;
   private readonly gaussian: Density;
   private readonly ceiling: Ceiling;
@@ -166,7 +167,6 @@ export class Evidence {
     floor = Number.NEGATIVE_INFINITY,
   ): number {
     const { measured: m, y, variance, r, marginal, withLeads } = this;
-    const { usual } = tolerances;
     for (let i = 0; i < m; i += 1) {
       let v = variance[i];
       for (let s = 0; s < spreads.count; s += 1) v += spreads.weights[s] * spreads.vectors[s][i] ** 2;
@@ -175,21 +175,31 @@ export class Evidence {
       if (withLeads.includes(i)) r[i] -= Math.max(0, Math.min(r[i], 2 * LEADS.ohms));
       marginal[i] = v;
     }
-    let bound = this.boundOf(tolerances, most, floor);
-    const { pairs, logPrior } = this.exchanges;
-    for (let n = 0; n < pairs.length; n += 1) {
-      if (!isNearer(pairs[n], y, mean)) continue;
-      const [i, k] = pairs[n];
-      const a = y[k] - mean[i];
-      const b = y[i] - mean[k];
-      const v = marginal[i] + usual[i];
-      const w = marginal[k] + usual[k];
-      const one = r[i];
-      const two = r[k];
-      const gain = (one * one - a * a) / v + (two * two - b * b) / w;
-      if (gain < WORTH || a * a > FARTHEST * v || b * b > FARTHEST * w) continue;
-      r[i] = a;
-      r[k] = b;
+    const own = this.boundOf(tolerances, most, floor);
+    // Where the cell counts anyway, nobody asks for more.
+    if (own >= floor || this.exchanges.pairs.length === 0) return own;
+    return this.boundExchanged(own, mean, tolerances, most, floor);
+  }
+
+  /** The same where two readings may be each other's: both are among those that look worst, or others are left that do. */
+  private boundExchanged(own: number, mean: Float64Array, tolerances: Tolerances, most: number, floor: number): number {
+    const { y, r, marginal, worst } = this;
+    const { usual } = tolerances;
+    const { byFirst, logPrior } = this.exchanges;
+    const [count, looked] = [worst.count, this.looked];
+    looked.set(worst.index);
+    let bound = own;
+    for (let a = 0; a < count; a += 1) {
+      const i = looked[a];
+      if (byFirst[i] === 0 || !looked.subarray(0, count).includes(i + 1)) continue;
+      const k = i + 1;
+      const [one, two] = [r[i], r[k]];
+      const [x, z] = [y[k] - mean[i], y[i] - mean[k]];
+      const [v, w] = [marginal[i] + usual[i], marginal[k] + usual[k]];
+      const gain = (one * one - x * x) / v + (two * two - z * z) / w;
+      if (gain < WORTH || x * x > FARTHEST * v || z * z > FARTHEST * w) continue;
+      r[i] = x;
+      r[k] = z;
       bound = logSumExp([bound, logPrior + this.boundOf(tolerances, most - 1, floor - logPrior)]);
       r[i] = one;
       r[k] = two;

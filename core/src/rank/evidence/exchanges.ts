@@ -12,9 +12,11 @@ export interface Taken extends SlipReading {
 }
 
 /** Exchanged, both have to come within so many standard deviations of what should be there. */
-const REACH = 7;
+const REACH = 4.5;
+/** Figures that differ by less than so many standard deviations are the same. */
+const SAME = 2;
 /** An exchange, which costs a thousandth, has to take at least this much from the χ² of the two. */
-export const WORTH = 4;
+export const WORTH = 6;
 
 /**
  * Two readings taken one after the other may each have been written down at the other's point: both means, and both rows
@@ -22,6 +24,8 @@ export const WORTH = 4;
  */
 export class Exchanges {
   readonly pairs: readonly Exchange[];
+  /** Whether each reading and the next are such a pair. */
+  readonly byFirst: Uint8Array;
   readonly logPrior: number;
   /** Log prior that none was exchanged. */
   readonly logNone: number;
@@ -38,8 +42,11 @@ export class Exchanges {
       const next = readings[i + 1];
       if (probability === 0 || !next || next.place !== one.place + 1 || next.like !== one.like || next.at === one.at)
         return [];
+      // Figures that are about the same are as good at either point.
+      if (Math.abs(next.y - one.y) < SAME * Math.max(one.sigma, next.sigma)) return [];
       return [[i, i + 1]];
     });
+    this.byFirst = Uint8Array.from(readings, (_, i) => Number(this.pairs.some(([one]) => one === i)));
     this.logPrior = Math.log(probability);
     this.logNone = Math.log1p(-Math.min(0.5, probability * this.pairs.length));
   }
@@ -87,7 +94,7 @@ function chiSquare(a: number, b: number, v: number, w: number, both: number): nu
 }
 
 /** True where the worse of two readings is nearer to what should be there once they are exchanged: without that none gains. */
-export function isNearer([i, k]: Exchange, y: Float64Array, mean: Float64Array): boolean {
+function isNearer([i, k]: Exchange, y: Float64Array, mean: Float64Array): boolean {
   const here = Math.max(Math.abs(y[i] - mean[i]), Math.abs(y[k] - mean[k]));
   return Math.abs(y[k] - mean[i]) < here && Math.abs(y[i] - mean[k]) < here;
 }

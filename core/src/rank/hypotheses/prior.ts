@@ -56,13 +56,17 @@ export class Prior {
     });
   }
 
-  /** A meter by itself, a suspect like a part; and with each single fault. */
+  /** Each meter that may be false, by itself: a suspect like a part. */
+  get falseMeters(): readonly Hypothesis[] {
+    return this.meters.map((meter) => ({ sites: [], logPrior: Math.log(FALSE_METER), meter }));
+  }
+
+  /** … and beside each single fault. */
   get withMeters(): readonly Hypothesis[] {
-    const log = Math.log(FALSE_METER);
-    return this.meters.flatMap((meter): Hypothesis[] => [
-      { sites: [], logPrior: log, meter },
-      ...this.singles.filter((s) => !s.sites[0].moved).map((s) => ({ ...s, logPrior: s.logPrior + log, meter })),
-    ]);
+    const faults = this.singles.filter((s) => !s.sites[0].moved);
+    return this.meters.flatMap((meter) =>
+      faults.map((s): Hypothesis => ({ ...s, logPrior: s.logPrior + Math.log(FALSE_METER), meter })),
+    );
   }
 
   /** Log of the chance that a fault, or two, is noticed: what the others' priors are raised by. */
