@@ -3,7 +3,7 @@ import { expect, test } from "./server.ts";
 test("the board is walked with the arrow keys and says what it shows", async ({ page, server }) => {
   await page.goto(await server.bench("pump", "readings"));
   const board = page.getByRole("listbox", { name: /Board of/ });
-  await page.getByText(/^Next: /).waitFor();
+  await page.getByText(/^(Next|At leisure): /).waitFor();
   await board.focus();
   const active = async () => {
     const id = await board.getAttribute("aria-activedescendant");
@@ -20,7 +20,7 @@ test("the board is walked with the arrow keys and says what it shows", async ({ 
 test("on a phone the reading line is in sight", async ({ page, server }) => {
   await page.setViewportSize({ width: 390, height: 800 });
   await page.goto(await server.bench("pump", "readings"));
-  await page.getByText(/^Next: /).waitFor();
+  await page.getByText(/^(Next|At leisure): /).waitFor();
   await expect(page.getByLabel("Reading", { exact: true })).toBeInViewport();
 });
 

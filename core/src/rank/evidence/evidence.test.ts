@@ -215,9 +215,9 @@ describe("the density of readings", () => {
     fc.assert(
       fc.property(pairs, ([c, at, isExchanged]) => {
         const n = c.y.length;
-        const y = [...c.y];
-        if (isExchanged && at + 1 < n) [y[at], y[at + 1]] = [y[at + 1], y[at]];
-        const here = { ...c, y };
+        const swap = <T>(list: readonly T[]) =>
+          isExchanged && at + 1 < n ? list.map((_, i) => list[i === at ? at + 1 : i === at + 1 ? at : i]) : list;
+        const here = { ...c, y: swap(c.y), sigma: swap(c.sigma) };
         const blunder = 0.05;
         const own = evidenceOf(here, blunder, 0).density(Float64Array.from(c.mean), [packed(c)], new Spreads(n), 3);
         // Each figure keeps its own limit; the points change places.

@@ -64,6 +64,7 @@ export interface RepairRow {
   readonly key: string;
   /** `R4`, `F1 and R2`, `B to D`; “Nothing wrong”. */
   readonly name: string;
+  /** That just this is wrong, with what nothing read speaks for beside it: all rows together make one. */
   readonly probability: number;
   /** Ways it may be wrong, the likeliest first. */
   readonly modes: readonly SuspectRow[];
@@ -109,18 +110,13 @@ function groupByRepair(ranking: Ranking, network: Network): RepairRow[] {
     return {
       key,
       name: first.suspect.faults.length === 0 ? first.name : needed.map(stepName).join(" and "),
-      // That it is to be changed, whatever else is; nothing wrong is split in two.
-      probability:
-        first.suspect.faults.length === 0
-          ? members.reduce((s, m) => s + m.probability, 0)
-          : (ranking.repairs[first.suspect.repair]?.probability ?? 0),
+      probability: members.reduce((s, m) => s + m.probability, 0),
       modes,
       beside,
       seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindOf)))],
     };
   });
-  const isLess = (a: RepairRow, b: RepairRow) => b.probability - a.probability || a.name.length - b.name.length;
-  return rows.sort(isLess);
+  return rows.sort((a, b) => b.probability - a.probability);
 }
 
 const stepName = (step: RepairStep) => ("part" in step ? step.part : `${step.nodes[0]} to ${step.nodes[1]}`);
