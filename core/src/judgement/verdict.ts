@@ -1,6 +1,7 @@
 import { isDismantling, type Measurement, type Offer, type Plan, SETTLED } from "../plan/index.ts";
 import {
   evidenceOf,
+  evidenceOfReadings,
   faultsOf,
   isHealthy,
   type RepairShare,
@@ -54,7 +55,7 @@ export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
-  if (healthy && speaksForNoFault(hypotheses, healthy)) {
+  if (healthy && speaksForNoFault(weighing, healthy)) {
     if (someMistakenOf(healthy) >= DOUBTFUL) return { kind: "open" };
     const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
     if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
@@ -80,9 +81,9 @@ function settledOn({ repair, probability, alone }: RepairShare, shares: readonly
 }
 
 /** No suspect that counts explains what was read much better than nothing wrong does. */
-function speaksForNoFault(hypotheses: readonly Weighed[], healthy: Weighed): boolean {
+function speaksForNoFault({ prepared, hypotheses }: Weighing, healthy: Weighed): boolean {
   const limit = evidenceOf(healthy) + Math.log(SPOKEN_FOR);
-  return hypotheses.every((h) => h.probability < NAMED || h.isConsequence || evidenceOf(h) <= limit);
+  return hypotheses.every((h) => h.probability < NAMED || h.isConsequence || evidenceOfReadings(prepared, h) <= limit);
 }
 
 function unseenIn({ prepared, hypotheses }: Weighing, plan: Plan): Unseen[] {

@@ -22,6 +22,7 @@ export { type Fit, fitter } from "./answer/fit.ts";
 export type { Reach } from "./answer/reach.ts";
 export {
   evidenceOf,
+  evidenceOfReadings,
   type RepairShare,
   type RepairStep,
   type Repairs,

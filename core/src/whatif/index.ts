@@ -20,5 +20,4 @@ export {
   withSupposed,
 } from "./supposed.ts";
 export { type Curve, curveOf, type Wished, wishedFaults } from "./sweep.ts";
-export { type Telling, tellingPoint } from "./telling.ts";
 export { type ReadSupposed, readSupposed, writeSupposed } from "./words.ts";

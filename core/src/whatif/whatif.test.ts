@@ -16,7 +16,6 @@ import {
   readSupposed,
   type Supposed,
   signaturesOf,
-  tellingPoint,
   valueDistribution,
   whatFollows,
   wishedFaults,
@@ -395,35 +394,6 @@ describe("questioning a suspect", () => {
     from: from as never,
     value,
     plusMinus: 0.02,
-  });
-
-  it("finds the reading that tells it from the others", () => {
-    // R1 open and R2 open: B is 0 or 9, C is 0 for both.
-    const found = tellingPoint(
-      { circuit, readings: [] },
-      [{ part: "R1", mode: "open" }],
-      [[{ part: "R2", mode: "open" }]],
-    );
-    expect(found).toMatchObject({ kind: "telling", reading: { from: "B" } });
-    if (found?.kind !== "telling") return;
-    expect(found.ifSo.value).toBeCloseTo(0, 3);
-    expect(found.ifNot.value).toBeCloseTo(9, 2);
-    // Of three others the nearest counts: at B a short of R2 gives 4.5, at C 4.5 as well.
-    const three = tellingPoint(
-      { circuit, readings: [] },
-      [{ part: "R2", mode: "short" }],
-      [[], [{ part: "R2", mode: "open" }], [{ part: "R3", mode: "open" }]],
-    );
-    expect(three).toMatchObject({ kind: "telling", nearest: 0 });
-    // An open in a dead circuit's twin is not told by anything.
-    const twin = circuitOf("BT1 9V ri=0: R1 1k + J1 + R2 1k");
-    expect(
-      tellingPoint(
-        { circuit: twin, readings: [] },
-        [{ part: "R1", mode: "high", value: 1500 }],
-        [[{ part: "R1", mode: "high", value: 1500 }]],
-      ),
-    ).toBeNull();
   });
 
   it("spreads a value as Bayes' rule has it", () => {

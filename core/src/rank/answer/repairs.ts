@@ -2,6 +2,7 @@ import type { Site } from "../../faults/index.ts";
 import type { MendStep } from "../../record/index.ts";
 import { logSumExp } from "../evidence/gaussian.ts";
 import { isHealthy } from "../evidence/integrator.ts";
+import { centreOf, faultsAt } from "../hypotheses/cells.ts";
 import type { Prepared } from "../prepare.ts";
 import type { Weighed } from "../ranking.ts";
 
@@ -96,6 +97,20 @@ function namesOf(repair: readonly RepairStep[]): string[] {
 /** log of how well a hypothesis explains what was read and seen, whatever its prior. */
 export function evidenceOf({ logMass, hypothesis }: Weighed): number {
   return logMass - hypothesis.logPrior;
+}
+
+/** The same of what was read and seen alone: whatever a complaint makes of the values is taken out again. */
+export function evidenceOfReadings({ prior }: Prepared, weighed: Weighed): number {
+  const { hypothesis, cells } = weighed;
+  const { sites, average } = hypothesis;
+  const { noticed } = prior;
+  if (!noticed || average === undefined || sites.length === 0) return evidenceOf(weighed);
+  const total = logSumExp(cells.map((c) => c.logMass));
+  const plain = cells.reduce((sum, cell) => {
+    const share = Math.exp(cell.logMass - total);
+    return share > 1e-4 ? sum + (share * average) / noticed.weightOf(faultsAt(sites, centreOf(cell))) : sum;
+  }, 0);
+  return evidenceOf(weighed) + Math.log(plain);
 }
 
 /** Of two independent faults only the one that is spoken for, where the other adds nothing to what it explains. */

@@ -9,9 +9,7 @@ import {
   type Signatures,
   type Supposed,
   signaturesOf,
-  type Telling,
   type Then,
-  tellingPoint,
   type ValueDistribution,
   valueDistribution,
   type Wished,
@@ -30,11 +28,6 @@ export type LabQuestion = { readonly input: RankInput } & (
       readonly supposed: readonly Supposed[];
     }
   | { readonly kind: "wish"; readonly point: NumericReading }
-  | {
-      readonly kind: "telling";
-      readonly supposed: readonly Supposed[];
-      readonly others: readonly (readonly Supposed[])[];
-    }
   | { readonly kind: "distribution"; readonly supposed: readonly Supposed[]; readonly which: number }
   | { readonly kind: "proof"; readonly proof: ProofInput; readonly steps: readonly MendStep[] }
 );
@@ -43,7 +36,6 @@ export type LabAnswer =
   | Signatures
   | Curve
   | { readonly kind: "wished"; readonly faults: readonly Wished[] }
-  | Telling
   | ValueDistribution
   | History
   | Proved
@@ -88,8 +80,6 @@ function answerTo(question: LabQuestion): LabAnswer {
       const found = wishedFaults(input, question.point);
       return "kind" in found ? found : { kind: "wished", faults: found };
     }
-    case "telling":
-      return tellingPoint(input, question.supposed, question.others) ?? { kind: "none" };
     case "distribution":
       return valueDistribution(input, question.supposed, question.which) ?? { kind: "none" };
     case "proof": {

@@ -1,0 +1,91 @@
+import { describe, expect, it } from "vitest";
+import { planMeasurements } from "../plan/index.ts";
+import { weighToEnd } from "../rank/index.ts";
+import { seededRandom } from "../simulate/index.ts";
+import { type Bench, follow } from "../test/stories/follow.ts";
+import { judge, proofAmong } from "./index.ts";
+
+function judged(bench: Bench) {
+  const input = follow(bench);
+  const weighing = weighToEnd(input);
+  if (weighing.kind === "problem") throw new Error(weighing.message);
+  const plan = planMeasurements(input, weighing);
+  if (!plan) throw new Error("no plan");
+  return { ...judge(input, weighing, plan, seededRandom(1)), plan };
+}
+
+const kinds = (next: ReturnType<typeof judged>["next"]) => next.map((s) => s.measurement.kind);
+
+describe("a judgement", () => {
+  it.each([
+    // Good for good proves nothing: the new one has a deviation of its own.
+    ["a good part swapped for a good one", "BT1 24V 2%: [A] R1 1k 5% + [B] R2 1k 5%", "B 12.30, R1 swapped, B 11.80"],
+    ["another piece of the same value", "BT1 24V 2%: [A] R1 1k 5% + [B] R2 1k 5%", "B 12.30, R1 now 1k, B 11.80"],
+    ["a supply at its limit, exactly healthy", "PS1 24V limit=1A: [A] R1 10 5% 100W", "A 10.0"],
+    [
+      "all as foretold",
+      "BT1 9V: [P] R1 120 1% + [A] R2 330 1% + [B] R3 560 1%",
+      "P 9.00, A 7.93, B 4.99, P-A 1.07, A-B 2.94",
+    ],
+  ])("settles nothing that no reading speaks for, and then wants nothing dismantled: %s", (_, trail, lines) => {
+    for (const situation of ["complaint", "unsaid", "newBuild"] as const) {
+      const { verdict, next, toSettle } = judged({ trail, lines: lines.split(", "), situation });
+      expect(verdict.kind, situation).toBe("healthy");
+      expect(toSettle).toBe(0);
+      for (const kind of ["swap", "lift", "alone"] as const) expect(kinds(next), situation).not.toContain(kind);
+    }
+  });
+
+  it("has a change read with first, and does not offer it again", () => {
+    const trail = "BT1 15V ri=1: [A] R1 1k 5% + [B] R2 1k 5%";
+    const lines = ["A 15.0", "B 7.10", "R2 swapped"];
+    const before = judged({ trail, lines: lines.slice(0, 2), situation: "complaint" });
+    const after = judged({ trail, lines, situation: "complaint" });
+    expect(before.plan.offers.some((o) => o.measurement.kind === "swap" && o.measurement.part === "R2")).toBe(true);
+    expect(after.plan.offers.some((o) => o.measurement.kind === "swap" && o.measurement.part === "R2")).toBe(false);
+    const [first] = after.next;
+    expect(first.measurement).toMatchObject({ kind: "voltage", reading: { state: { swapped: ["R2"] } } });
+  });
+
+  it("offers nothing that tells next to nothing while something tells more", () => {
+    const { next } = judged({ trail: "BT1 12V: F1 1A + [A] R1 220 + [B] R2 470 + [C] R3 100", lines: ["B 8.9"] });
+    expect(next.length).toBeGreaterThan(1);
+    for (const { informationBits } of next) expect(informationBits).toBeGreaterThanOrEqual(0.05);
+  });
+
+  it("counts a proof that was given already", () => {
+    const trail = "BT1 12V: [P] (LA1 12V 5W | S1 + [A] LA2 12V 5W)";
+    const lit = judged({ trail, lines: ["LA1 lit", "LA2 dark", "A 12.0", "LA2 swapped, lit"], situation: "complaint" });
+    if (lit.verdict.kind !== "settled") throw new Error(lit.verdict.kind);
+    const proof = proofAmong(lit.proofs, lit.verdict.repair);
+    expect(proof).toMatchObject({ given: [{ how: "swapped", index: 3 }], steps: [] });
+    const trail2 = "BT1 10V 1% ri=0: [A] R1 1k 1% + [B] R2 1k 1%";
+    const lifted = judged({ trail: trail2, lines: ["A 10.00", "B 0.046", "R1 lifted 219k"], situation: "complaint" });
+    if (lifted.verdict.kind !== "settled") throw new Error(lifted.verdict.kind);
+    expect(lifted.verdict.repair).toEqual([{ part: "R1" }]);
+    expect(proofAmong(lifted.proofs, lifted.verdict.repair)).toMatchObject({ given: [{ how: "lifted", index: 2 }] });
+  });
+
+  it("proves both of two faults", () => {
+    const trail = "BT1 12V ri=0.1: [P] (R1 1k 1% + [B] R2 1k 1% | R3 2k 1% + [D] R4 1k 1%)";
+    const { proofs, verdict } = judged({ trail, lines: ["P 11.99", "B 12.0", "D 0.001", "R1 0.1mA"] });
+    expect(verdict.kind).not.toBe("healthy");
+    const both = proofs.find((p) => p.repair.length === 2);
+    if (!both) return expect(proofs.length).toBeGreaterThan(0);
+    expect(both.steps.length + both.given.length).toBeGreaterThanOrEqual(2);
+  });
+
+  it("says which meter may read false, and not once it was held against a known value", () => {
+    const trail = "PS1 24V 1%: [P] R1 1k 1% + [A] R2 2k 1% + [B] R3 1k 1%";
+    const lines = ["P 23.5", "A 17.63", "B 5.87"];
+    const all = judged({ trail, lines, situation: "complaint" });
+    expect(all.verdict.kind).toBe("open");
+    expect(all.meters).toMatchObject([{ quantity: "voltage", meter: "" }]);
+    const checks = [{ quantity: "voltage" as const, known: 24, shown: 24, plusMinus: 0.02 }];
+    const checked = judged({ trail, lines, situation: "complaint", meter: { checks } });
+    expect(checked.meters).toEqual([]);
+    // Two percent that nobody could have noticed is hardly the complaint, but it is read all the same.
+    expect(checked.verdict.kind).toBe("open");
+    expect(checked.plan.repairs.shares[0]).toMatchObject({ repair: [{ part: "PS1" }] });
+  });
+});
