@@ -1,7 +1,12 @@
 import { describe, expect, it } from "vitest";
+import { buildNetwork } from "../circuit/index.ts";
+import { bridgeCandidates } from "../faults/index.ts";
 import { planMeasurements } from "../plan/index.ts";
-import { weighToEnd } from "../rank/index.ts";
-import { seededRandom } from "../simulate/index.ts";
+import { prepare, weighToEnd } from "../rank/index.ts";
+import { meterData } from "../record/index.ts";
+import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "../simulate/index.ts";
+import { everyPoint } from "../test/arbitrary/circuits.ts";
+import { share } from "../test/examples.ts";
 import { type Bench, follow } from "../test/stories/follow.ts";
 import { judge, proofAmong } from "./index.ts";
 
@@ -85,7 +90,35 @@ describe("a judgement", () => {
     const checked = judged({ trail, lines, situation: "complaint", meter: { checks } });
     expect(checked.meters).toEqual([]);
     // Two percent that nobody could have noticed is hardly the complaint, but it is read all the same.
-    expect(checked.verdict.kind).toBe("open");
+    expect(checked.verdict).toMatchObject({ kind: "stuck", dismantle: { kind: "swap", part: "PS1" } });
     expect(checked.plan.repairs.shares[0]).toMatchObject({ repair: [{ part: "PS1" }] });
+  });
+
+  it("settles no circuit that is healthy, and is right about those that are not", () => {
+    const random = seededRandom(11);
+    let settled = 0;
+    for (let n = 0; n < share(24); n += 1) {
+      const circuit = drawCircuit(5, random);
+      const network = buildNetwork(circuit);
+      const isHealthy = n % 2 === 0;
+      const situation = n % 4 < 2 ? ("complaint" as const) : ("newBuild" as const);
+      const prepared = prepare({ circuit, readings: [], situation, priors: { healthy: 1e-6 } });
+      if (prepared.kind === "problem") continue;
+      const faults = isHealthy ? [] : new FaultDrawer(prepared).draw(random);
+      const options = { meter: meterData({}), bridges: bridgeCandidates(network), blunder: 0, counts: 6000 };
+      const taken = takeReadings(network, faults, everyPoint(circuit), options, random);
+      if (!taken) continue;
+      const input = { circuit, readings: taken.map((t) => t.reading), situation };
+      const weighing = weighToEnd(input);
+      const plan = weighing.kind === "problem" ? null : planMeasurements(input, weighing);
+      if (weighing.kind === "problem" || !plan) continue;
+      const { verdict } = judge(input, weighing, plan, seededRandom(1));
+      if (verdict.kind !== "settled") continue;
+      settled += 1;
+      const owners = faults.map((f) => prepared.prior.nameOf(f.site));
+      for (const step of verdict.repair) if ("part" in step) expect(owners, `world ${n}`).toContain(step.part);
+      expect(isHealthy, `world ${n}`).toBe(false);
+    }
+    expect(settled).toBeGreaterThan(1);
   });
 });
