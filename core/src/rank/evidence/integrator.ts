@@ -3,10 +3,11 @@ import { Spreads } from "../../kernels/index.ts";
 import {
   type Cell,
   centreOf,
+  cornersAt,
   FaultsAtShares,
   faultsAt,
   middleOf,
-  NONE,
+  pointsIn,
   put,
   startCells,
   unknownsOf,
@@ -346,20 +347,6 @@ export class Integrator {
     this.points.clear();
     this.used = 0;
   }
-}
-
-function cornersAt(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
-  if (lo.length === 0) return [NONE];
-  return lo.length === 1 ? [lo, hi] : [lo, [hi[0], lo[1]], [lo[0], hi[1]], hi];
-}
-
-/** Points evenly inside a cell: eight along one value, three along each of two. */
-function pointsIn(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
-  const along = (axis: number, n: number) =>
-    Array.from({ length: n }, (_, k) => lo[axis] + ((hi[axis] - lo[axis]) * (k + 0.5)) / n);
-  if (lo.length === 0) return [NONE];
-  if (lo.length === 1) return along(0, 8).map((t) => [t]);
-  return along(0, 3).flatMap((a) => along(1, 3).map((b) => [a, b]));
 }
 
 /** How many readings may have been mis-taken at once. */

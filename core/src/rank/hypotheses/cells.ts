@@ -7,7 +7,7 @@ export interface Cell {
   readonly logMass: number;
 }
 
-export const NONE: readonly number[] = [];
+const NONE: readonly number[] = [];
 
 /** Faults with their values at shares `at` of the priors, in the order of the sites that have values. */
 export function faultsAt(sites: readonly Site[], at: readonly number[]): FaultAt[] {
@@ -87,4 +87,19 @@ export function startCells(unknowns: number, n: number): (readonly [readonly num
         );
   STARTS.set(unknowns * 1000 + n, cells);
   return cells;
+}
+
+/** The corners of a cell; of no value the one point there is. */
+export function cornersAt(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
+  if (lo.length === 0) return [NONE];
+  return lo.length === 1 ? [lo, hi] : [lo, [hi[0], lo[1]], [lo[0], hi[1]], hi];
+}
+
+/** Points evenly inside a cell: eight along one value, three along each of two. */
+export function pointsIn(lo: readonly number[], hi: readonly number[]): (readonly number[])[] {
+  const along = (axis: number, n: number) =>
+    Array.from({ length: n }, (_, k) => lo[axis] + ((hi[axis] - lo[axis]) * (k + 0.5)) / n);
+  if (lo.length === 0) return [NONE];
+  if (lo.length === 1) return along(0, 8).map((t) => [t]);
+  return along(0, 3).flatMap((a) => along(1, 3).map((b) => [a, b]));
 }

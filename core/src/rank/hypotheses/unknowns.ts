@@ -1,8 +1,10 @@
-import { buildNetwork, type Circuit, type Part } from "../../circuit/index.ts";
-import { factorInPlace, solveFactoredInPlace, solveLowerInPlace } from "../../kernels/index.ts";
+import { buildNetwork, type Circuit } from "../../circuit/index.ts";
+import { factorInPlace, solveLowerInPlace } from "../../kernels/index.ts";
 import { buildProbes } from "../../measure/index.ts";
 import type { MeterData, NumericReading, Reading } from "../../record/index.ts";
 import { Predictor } from "../prediction/predictor.ts";
+import { narrow } from "./narrowed.ts";
+import { solvePositive, type Unknown, unknownParts, WIDE, withValues } from "./unknownParts.ts";
 
 /** What the readings say of a value that was left unknown. */
 export interface Estimate {
@@ -34,20 +36,9 @@ const PRIOR_VOLTS = 50;
 /** Middle of the priors. */
 const MIDDLE_OHMS = 1000;
 const START_OHMS = [1000, 30, 50_000];
-/** Tolerance that stands for "not known" in a ranking: two standard deviations. */
-const WIDE = 0.95;
 /** An estimate looser than this (of ln R; of a supply's volts as a fraction) is not settled. */
 const LOOSE = 0.5;
 const MOST_ROUNDS = 60;
-
-type Unknown = { readonly part: Part; readonly isSupply: boolean };
-
-function unknownParts(circuit: Circuit): Unknown[] {
-  return circuit.parts.flatMap((part): Unknown[] => {
-    if (part.kind === "supply") return part.volts === null ? [{ part, isSupply: true }] : [];
-    return "resistance" in part && part.resistance.by === "unknown" ? [{ part, isSupply: false }] : [];
-  });
-}
 
 /**
  * Estimates unknown resistances and supply voltages from readings: the most probable values under wide priors (ln R and
@@ -80,72 +71,6 @@ export function settleUnknowns(circuit: Circuit, readings: readonly Reading[], m
   const others = startsFor(unknowns, most).map((values) => withValues(circuit, unknowns, values, WIDE));
   const narrowed = narrow(circuit, unknowns, estimates, best ?? { at, deviation, ...nothingKnown(unknowns) });
   return { circuit: withValues(circuit, unknowns, at, WIDE), narrowed, others, estimates, wanted };
-}
-
-/** What a resistance may be of which nothing is known; and up to what a supply, beside its estimate. */
-const ANY_OHMS = [10, 1e7] as const;
-const ANY_VOLTS = 2;
-/** Standard deviations that the cases go out along each direction; unknowns of which every combination is tried. */
-const OUT = 2;
-const FEW = 4;
-
-/** As far as the readings have narrowed it: settled values with their spread; where some are not, the cases that are left. */
-function narrow(circuit: Circuit, unknowns: readonly Unknown[], estimates: readonly Estimate[], found: Fit): Circuit {
-  const plain = withValues(circuit, unknowns, found.at, WIDE);
-  const isSettled = estimates.every((e) => e.isSettled);
-  const cases = isSettled ? [] : casesOf(unknowns, found);
-  const parts = plain.parts.map((part): Part => {
-    const u = unknowns.findIndex((one) => one.part.designator === part.designator);
-    if (u < 0) return part;
-    const { value, low, high } = estimates[u];
-    const tolerance = Math.min(WIDE, Math.max(high - value, value - low) / Math.max(Math.abs(value), 1e-9));
-    return isSettled ? { ...part, tolerance } : { ...part, reach: cases.map((c) => c[u]) };
-  });
-  return { ...plain, parts };
-}
-
-/** Values on the edge of what the readings leave, along the directions in which they leave it: ratios stay as they were read. */
-function casesOf(unknowns: readonly Unknown[], { at, information }: Fit): number[][] {
-  const U = unknowns.length;
-  const directions = directionsOf(information, U);
-  const signs =
-    U <= FEW
-      ? Array.from({ length: 2 ** U }, (_, n) => unknowns.map((_, k) => ((n >> k) & 1 ? 1 : -1)))
-      : unknowns.flatMap((_, u) => [-1, 1].map((s) => unknowns.map((_, k) => (k === u ? s : 0))));
-  /** How far one can go from `at` along a step before a value is none that a part may have. */
-  const room = (step: readonly number[]) =>
-    Math.min(
-      OUT,
-      ...unknowns.map(({ isSupply }, u) => {
-        const most = isSupply ? ANY_VOLTS * Math.max(Math.abs(at[u]), 1) : Math.log(ANY_OHMS[1]);
-        const least = isSupply ? 0 : Math.log(ANY_OHMS[0]);
-        const left = Math.max(0, step[u] > 0 ? most - at[u] : at[u] - least);
-        return step[u] === 0 ? Number.POSITIVE_INFINITY : left / Math.abs(step[u]);
-      }),
-    );
-  const inUnits = (v: number, u: number) => (unknowns[u].isSupply ? v : Math.exp(v));
-  return [
-    at.map(inUnits),
-    ...signs.map((sign) => {
-      const steps = directions.map((d, k) => d.map((v) => v * sign[k]));
-      const far = steps.map(room);
-      return at.map((v, u) => inUnits(v + steps.reduce((s, step, k) => s + far[k] * step[u], 0), u));
-    }),
-  ];
-}
-
-/** Directions in which the unknowns are uncertain, a standard deviation long each: the columns of L, with L·Lᵀ = H⁻¹. */
-function directionsOf(information: Float64Array, U: number): number[][] {
-  const covariance = new Float64Array(U * U);
-  for (let u = 0; u < U; u += 1) {
-    const unit = new Float64Array(U);
-    unit[u] = 1;
-    solvePositive(information, unit).forEach((v, k) => {
-      covariance[k * U + u] = v;
-    });
-  }
-  factorInPlace(covariance, U);
-  return Array.from({ length: U }, (_, k) => Array.from({ length: U }, (_, u) => (u >= k ? covariance[u * U + k] : 0)));
 }
 
 /** Values of one or two unknowns about as far apart as the wide spread reaches. More of them have only their estimates. */
@@ -307,15 +232,6 @@ function solveDamped({ information, gradient }: Linear, damping: number): Float6
   return solvePositive(damped, gradient);
 }
 
-/** A⁻¹·b for a positive definite A (n × n, row-major), by Cholesky. */
-function solvePositive(a: Float64Array, b: Float64Array): Float64Array {
-  const l = Float64Array.from(a);
-  factorInPlace(l, b.length);
-  const x = Float64Array.from(b);
-  solveFactoredInPlace(l, x);
-  return x;
-}
-
 /** Readings not taken yet, by how much they would narrow the unknowns: ½ log(1 + jᵀH⁻¹j/σ²). */
 function telling(
   circuit: Circuit,
@@ -350,16 +266,4 @@ function telling(
 function samePlace(a: NumericReading, b: NumericReading): boolean {
   if (a.quantity === "voltage" && b.quantity === "voltage") return a.from === b.from && a.to === b.to;
   return a.quantity === "current" && b.quantity === "current" && a.through === b.through;
-}
-
-function withValues(circuit: Circuit, unknowns: readonly Unknown[], at: readonly number[], tolerance: number): Circuit {
-  const values = new Map(unknowns.map(({ part }, u) => [part.designator, at[u]]));
-  const parts = circuit.parts.map((part): Part => {
-    const value = values.get(part.designator);
-    if (value === undefined) return part;
-    if (part.kind === "supply") return { ...part, tolerance, volts: Math.abs(value) < 1e-3 ? 1e-3 : value };
-    if ("resistance" in part) return { ...part, tolerance, resistance: { by: "ohms", ohms: Math.exp(value) } };
-    return part;
-  });
-  return { ...circuit, parts };
 }
