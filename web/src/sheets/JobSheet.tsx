@@ -6,6 +6,7 @@ import { Cautions } from "../job/cautions.tsx";
 import { type Drawn, useDesk } from "../job/DeskContext.tsx";
 import { useHabits } from "../job/ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../job/ranking/useRanking.ts";
+import { headlineOf } from "../job/readings/WhereItStands.tsx";
 import { keyOf, type RepairRow, repairRows } from "../job/suspects/suspectRows.ts";
 import { useSame } from "../job/useSame.ts";
 import { bitsWords, SAYS } from "../words/bits.ts";
@@ -42,6 +43,7 @@ export function JobSheet({ drawn, width }: { drawn: Drawn; width: number }) {
       <ReadingsTaken />
       <section>
         <h2 className="text-[13pt] font-bold">Leading suspects</h2>
+        {ranked.judgement && <p>Where it stands: {headlineOf(ranked.judgement.verdict)}.</p>}
         {ranking?.kind === "problem" && <p>They cannot be ranked: {ranking.message}.</p>}
         {ranking === null || !ranked.isCurrent ? (
           <p>Working them out …</p>
