@@ -9,9 +9,10 @@ import { Bench, type Choose, drawWorld, follow, type Outcome, type Way } from ".
  * faults in drawn circuits of 8 to 14 parts, readings with tolerances and meter limits. Minutes for each right repair
  * beside the plain ways of going about it, with the same ranking and the same stop: half-splitting along the trail, from
  * the supply outward, at random; and half-splitting without a computer. A wrong verdict costs a swap for nothing.
- * `HOUND_WORLDS=200`.
+ * `HOUND_WORLDS=200 HOUND_WAY=planned`.
  */
 const WORLDS = Number(process.env.HOUND_WORLDS ?? 200);
+const ONLY = process.env.HOUND_WAY;
 
 /** Whatever has not been read yet, volts first; taken again it tells nothing. */
 const atRandom: Choose = (plan, _, random) => {
@@ -35,10 +36,11 @@ for (let n = 0; n < WORLDS; n += 1) {
   const world = drawWorld(random, 5000 + n, { situation: "complaint" });
   const of: Record<string, Outcome> = {};
   for (const [name, way] of Object.entries(WAYS)) {
+    if (ONLY && name !== ONLY) continue;
     const found = follow(world, way);
     if (!("kind" in found)) of[name] = found;
   }
-  if (Object.keys(of).length < Object.keys(WAYS).length) continue;
+  if (Object.keys(of).length < (ONLY ? 1 : Object.keys(WAYS).length)) continue;
   const bench = new Bench(world);
   const voltageAt = (from: string) => bench.read({ quantity: "voltage", from, value: 0 }, {});
   outcomes.push({ of, byHand: halvingMinutes({ ...world, voltageAt }), seed: 5000 + n });
@@ -49,7 +51,7 @@ const perRight = (own: readonly Outcome[]) =>
   own.reduce((s, o) => s + o.minutes + (1 - o.right) * MINUTES.swap, 0) / own.reduce((s, o) => s + o.right, 0);
 row("", "worlds", "a right one", "median", "worst", "steps", "settled", "right", "right of settled");
 const costs: Record<string, number> = {};
-for (const name of Object.keys(WAYS)) {
+for (const name of ONLY ? [ONLY] : Object.keys(WAYS)) {
   const own = outcomes.map((o) => o.of[name]);
   const settled = own.filter((o) => o.verdict === "settled");
   costs[name] = perRight(own);
