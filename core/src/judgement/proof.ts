@@ -46,6 +46,8 @@ const LEADING = 2;
 /** Bits that a proof has to give at least, of one; and what a minute is worth of them. */
 const PROVES = 0.3;
 const A_MINUTE = 0.01;
+/** Ways the circuit may be that take part in a proof, with the repair and without. */
+const A_SIDE = 24;
 
 /** How a repair of the plan, by its number, is proved. */
 export function proofOf(plan: Plan, readings: readonly Reading[], number: number): RepairProof {
@@ -96,21 +98,38 @@ function needing(plan: Plan, number: number): boolean[] {
  * them together, since what is nearly certain is still to be proved.
  */
 function stepFor(plan: Plan, readings: readonly Reading[], number: number): ProcedureStep | null {
-  const classes = needing(plan, number).map(Number);
-  const own = plan.outlooks.reduce((s, o, k) => s + classes[k] * o.probability, 0);
-  if (own === 0) return null;
-  const weights = Float64Array.from(plan.outlooks, (o, k) => (0.5 * o.probability) / (classes[k] ? own : 1 - own));
+  const isNeeded = needing(plan, number);
+  const ways = [...heaviest(plan, isNeeded, true), ...heaviest(plan, isNeeded, false)];
+  const own = ways.reduce((s, k) => s + (isNeeded[k] ? plan.outlooks[k].probability : 0), 0);
+  const all = ways.reduce((s, k) => s + plan.outlooks[k].probability, 0);
+  if (own === 0 || own > all - 1e-9) return null;
+  const classes = ways.map((k) => Number(isNeeded[k]));
+  const weights = ways.map((k) => (0.5 * plan.outlooks[k].probability) / (isNeeded[k] ? own : all - own));
   const bitsOf = ({ outcome }: Offer) => {
-    if (outcome.kind === "answers") return worthOfAnswers(classes, weights, outcome.of).bits;
-    const mean = plan.outlooks.map((o) => o.mean[outcome.at]);
-    return worthOf({ classes, weights, mean, deviation: plan.outlooks.map((o) => o.deviation[outcome.at]) }).bits;
+    if (outcome.kind === "answers")
+      return worthOfAnswers(
+        classes,
+        weights,
+        outcome.of.map((chance) => ways.map((k) => chance[k])),
+      ).bits;
+    const mean = ways.map((k) => plan.outlooks[k].mean[outcome.at]);
+    return worthOf({ classes, weights, mean, deviation: ways.map((k) => plan.outlooks[k].deviation[outcome.at]) }).bits;
   };
-  // Of two that prove about the same, the quicker one.
-  const worth = (offer: Offer) => bitsOf(offer) - A_MINUTE * offer.measurement.minutes;
-  if (own > 1 - 1e-9) return null;
-  const ranked = plan.offers.map((offer) => ({ offer, bits: bitsOf(offer), worth: worth(offer) }));
+  const ranked = plan.offers.map((offer) => {
+    const bits = bitsOf(offer);
+    // Of two that prove about the same, the quicker one.
+    return { offer, bits, worth: bits - A_MINUTE * offer.measurement.minutes };
+  });
   const best = ranked.sort((a, b) => b.worth - a.worth)[0];
   return best && best.bits > PROVES ? stepOf(plan, best.offer, readings, number) : null;
+}
+
+/** The likeliest ways on one side. */
+function heaviest({ outlooks }: Plan, isNeeded: readonly boolean[], side: boolean): number[] {
+  return [...outlooks.keys()]
+    .filter((k) => isNeeded[k] === side)
+    .sort((a, b) => outlooks[b].probability - outlooks[a].probability)
+    .slice(0, A_SIDE);
 }
 
 /** Where no other repair is left to tell it from: the part by itself. */

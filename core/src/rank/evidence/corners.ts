@@ -7,8 +7,9 @@ import type { Tolerances } from "./evidence.ts";
 /** What is known of a hypothesis with its values settled: a corner or the middle of a cell. */
 export interface Point {
   readonly outcome: Outcome;
-  /** What the numeric readings show: of the outcome, or as a false meter has it, in room of the point's own. */
+  /** What the numeric readings show: `own` of the outcome, or `shown` as a false meter has it, by its factor on what it took. */
   y: Float64Array;
+  readonly own: Float64Array;
   readonly shown: Float64Array;
   took: readonly boolean[] | null;
   factor: number;

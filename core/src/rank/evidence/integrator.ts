@@ -267,14 +267,15 @@ export class Integrator {
 
   /** What the meter makes of what is there. */
   private showThrough(hypothesis: Hypothesis, at: readonly number[], point: Point) {
-    const { outcome, shown } = point;
     const { meter } = hypothesis;
-    point.took = meter?.took ?? null;
-    point.factor = meterFactor(hypothesis, at);
-    point.y = meter ? shown : outcome.y.subarray(0, shown.length);
+    point.took = null;
+    point.y = point.own;
     if (!meter) return;
-    shown.set(outcome.y.subarray(0, shown.length));
-    scaleInPlace(shown, meter.took, point.factor);
+    point.took = meter.took;
+    point.factor = meterFactor(hypothesis, at);
+    point.y = point.shown;
+    point.shown.set(point.own);
+    scaleInPlace(point.shown, meter.took, point.factor);
   }
 
   /** Log of how likely faults at these values were noticed, beside the hypothesis on the average. */
@@ -338,9 +339,19 @@ export class Integrator {
     const n = this.evidence.count;
     const outcome = this.predictor.newOutcome();
     const tolerance = new Float64Array((n * (n + 1)) / 2);
-    const shown = new Float64Array(n);
-    const y = outcome.y.subarray(0, n);
-    return { outcome, y, shown, tolerance, hasTolerance: false, faults: [], logOther: 0, took: null, factor: 1 };
+    const own = outcome.y.subarray(0, n);
+    return {
+      outcome,
+      y: own,
+      own,
+      shown: new Float64Array(n),
+      tolerance,
+      hasTolerance: false,
+      faults: [],
+      logOther: 0,
+      took: null,
+      factor: 1,
+    };
   }
 
   private forget() {

@@ -43,6 +43,8 @@ export interface Insight {
 export type FromWorker =
   | { readonly kind: "singles"; readonly ticket: number; readonly share: number }
   | { readonly kind: "ranked"; readonly ticket: number; readonly result: Ranking | RankProblem }
+  /** What to do next by single faults, where two at once take long: all of the judgement but where the job stands holds. */
+  | { readonly kind: "proposed"; readonly ticket: number; readonly judgement: Judgement }
   | { readonly kind: "judged"; readonly ticket: number; readonly judgement: Judgement }
   | { readonly kind: "explained"; readonly ticket: number; readonly insight: Insight }
   | { readonly kind: "answered"; readonly number: number; readonly answer: BenchAnswer | null };

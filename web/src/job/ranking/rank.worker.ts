@@ -17,6 +17,11 @@ import type { FromWorker, ToRank, ToWorker } from "./messages.ts";
 /** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way. */
 const SLICE = 12;
 const PARTIAL_EVERY = 200;
+/** … and until the hand is told what to read next by single faults, where two at once take longer. */
+const LONG = 1200;
+/** In circuits of more parts than this fewer ways tell what to read next, and all of them where the job stands. */
+const MANY = 20;
+const FEWER_WAYS = 96;
 /** Suspects explained: those above this share, and at most so many. */
 const EXPLAINED = 1e-3;
 const MOST_EXPLAINED = 12;
@@ -28,6 +33,8 @@ interface Task {
   asked: ToRank;
   outcome: Weighing | RankProblem | null;
   lastPost: number;
+  readonly begun: number;
+  isProposed: boolean;
   /** When it was last told how far the single faults are. */
   lastTold: number;
 }
@@ -47,9 +54,14 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     self.postMessage(answered);
     return;
   }
-  const fresh = { asked: data, lastPost: Number.NEGATIVE_INFINITY, lastTold: performance.now() };
+  const fresh = {
+    asked: data,
+    lastPost: Number.NEGATIVE_INFINITY,
+    lastTold: performance.now(),
+    isProposed: !data.plan,
+  };
   if (!task || !data.isSame) {
-    task = { outcome: null, ...fresh };
+    task = { outcome: null, begun: performance.now(), ...fresh };
     weigh(task);
   } else {
     Object.assign(task, fresh);
@@ -75,8 +87,13 @@ async function weigh(own: Task) {
         own.lastTold = now;
       }
     } else if (now - own.lastPost > PARTIAL_EVERY) {
-      post(own.asked.ticket, rankingOf(step.value.settle()));
+      const weighing = step.value.settle();
+      post(own.asked.ticket, rankingOf(weighing));
       own.lastPost = now;
+      if (!own.isProposed && now - own.begun > LONG) {
+        own.isProposed = true;
+        tell("proposed", own.asked, weighing, FEWER_WAYS);
+      }
     }
     if (now - sliceStart < SLICE) continue;
     await pause();
@@ -89,6 +106,9 @@ async function report(outcome: Weighing | RankProblem, asked: ToRank) {
   post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
   if (!asked.plan || outcome.kind === "problem") return;
   weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
+  await pause();
+  const isLarge = outcome.prepared.network.branches.length > MANY;
+  if (isLarge && task?.asked === asked && !task.isProposed) tell("proposed", asked, outcome, FEWER_WAYS);
   await pause();
   if (task?.asked === asked) await explain(asked, outcome, judgeAll(asked, outcome));
 }
@@ -107,12 +127,22 @@ function pause() {
  * Says where the job stands, what to do next and how it is proved; nothing before it is worth obeying.
  * @returns suspects that cannot be told apart without dismantling
  */
-function judgeAll({ ticket, input, standing, school }: ToRank, weighing: Weighing): readonly SuspectGroup[] {
-  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED });
-  if (!plan) return [];
-  const judged: FromWorker = { kind: "judged", ticket, judgement: judge(input, weighing, plan, seededRandom(1)) };
-  self.postMessage(judged);
-  return plan.groups.filter((g) => g.members.length > 1);
+function judgeAll(asked: ToRank, weighing: Weighing): readonly SuspectGroup[] {
+  const plan = tell("judged", asked, weighing);
+  return plan?.groups.filter((g) => g.members.length > 1) ?? [];
+}
+
+function tell(
+  kind: "proposed" | "judged",
+  { ticket, input, standing, school }: ToRank,
+  weighing: Weighing,
+  ways?: number,
+) {
+  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED, ...(ways ? { ways } : {}) });
+  if (!plan) return null;
+  const message: FromWorker = { kind, ticket, judgement: judge(input, weighing, plan, seededRandom(1)) };
+  self.postMessage(message);
+  return plan;
 }
 
 async function explain(asked: ToRank, weighing: Weighing, groups: readonly SuspectGroup[]) {

@@ -11,6 +11,7 @@ const HUNG_AFTER = 30_000;
 
 interface Listeners {
   readonly result: (result: Ranking | RankProblem, input: RankInput | null) => void;
+  readonly proposed: (judgement: Judgement) => void;
   readonly judged: (judgement: Judgement, input: RankInput | null) => void;
   readonly insight: (insight: Insight | null) => void;
   /** How far the single faults of the newest input are. */
@@ -78,6 +79,7 @@ class RankWorker {
         this.expectAnswer();
         return this.on.share(data.share);
       }
+      if (data.kind === "proposed") return this.on.proposed(data.judgement);
       if (data.kind === "judged") return this.on.judged(data.judgement, this.input);
       if (data.kind === "explained") return this.on.insight(data.insight);
       const { result } = data;
@@ -151,6 +153,7 @@ export function useRanking(
         setShare(null);
         setShown({ ranking, input: of });
       },
+      proposed: onJudged,
       judged: (judgement, of) => {
         setJudged({ judgement, input: of });
         onJudged(judgement);
