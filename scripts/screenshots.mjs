@@ -69,7 +69,8 @@ for (const view of VIEWS) {
   await page.goto(address + path);
   if (job && !stage.startsWith("sheets")) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
   else await page.getByRole("main").waitFor();
-  if (job && (stage === "readings" || stage === "suspects")) await page.getByText(/^Next: /).waitFor();
+  if (job && (stage === "readings" || stage === "suspects"))
+    await page.getByText(/^(Next|At leisure): |^Nothing more has/).waitFor();
   if (view.suppose) {
     await page.getByRole("textbox", { name: "What if" }).fill(view.suppose);
     await page.keyboard.press("Enter");
