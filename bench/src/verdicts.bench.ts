@@ -23,7 +23,7 @@ function jobs(count: number, seed: number, situation: Situation, isHealthy: bool
         JSON.stringify(found.believed.repairs.slice(0, 2)),
         JSON.stringify(found.readings),
       );
-    if (!isHealthy) calibrate(found, world.owners, world.network);
+    if (!isHealthy) calibrate(found, world.owners);
     return found;
   });
 }
@@ -32,7 +32,7 @@ const EDGES = [0, 0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.65, 0.8, 0.9, 0.95, 0.99, 1
 const bins = EDGES.slice(1).map(() => ({ claimed: 0, true: 0, count: 0 }));
 
 /** Every repair of one part, by whether it was to be changed. */
-function calibrate({ believed }: Outcome, owners: readonly string[], network: { nodes: readonly string[] }) {
+function calibrate({ believed }: Outcome, owners: readonly string[]) {
   for (const { repair, probability } of believed.repairs) {
     if (repair.length !== 1 || "nodes" in repair[0]) continue;
     const [name] = namesOf(repair);
@@ -41,7 +41,6 @@ function calibrate({ believed }: Outcome, owners: readonly string[], network: { 
     bins[at].true += Number(owners.includes(name));
     bins[at].count += 1;
   }
-  void network;
 }
 
 const mean = (list: readonly number[]) => list.reduce((s, v) => s + v, 0) / list.length;
