@@ -33,12 +33,12 @@ try {
     };
     const { id } = (await post("/cases", { text: JSON.stringify(file) })) as { id: string };
     await page.goto(`${address}/jobs/${id}/readings`);
-    await page.getByText(/^Next: /).waitFor();
+    await page.getByText(/^(Next|At leisure): /).waitFor();
     await page.waitForTimeout(3000);
     const last = input.readings[readings - 1];
     const place = last.quantity === "voltage" ? last.from : last.quantity === "current" ? last.through : "";
     const unit = last.quantity === "current" ? "mA" : "V";
-    const value = "value" in last ? last.value * (unit === "mA" ? 1000 : 1) : 0;
+    const value = last.quantity === "observation" ? 0 : last.value * (unit === "mA" ? 1000 : 1);
     const seen: Record<"ranked" | "next" | "board", number>[] = [];
     for (let round = 0; round < ROUNDS; round += 1) {
       await page.evaluate(`

@@ -31,7 +31,7 @@ try {
       const now = () => fresh.evaluate(() => performance.now());
       await fresh.locator("[data-board]").waitFor();
       const board = await now();
-      await fresh.getByText(/^Next: /).waitFor();
+      await fresh.getByText(/^(Next|At leisure): /).waitFor();
       const proposal = await now();
       row(word, `${rate}×`, sent.other, sent.fonts, String(sent.requests), board, proposal);
       await context.close();
