@@ -57,6 +57,9 @@ export function beyondProbability(r: NumericReading, mu: number, sigma: number, 
   return (1 - blunder + 0.7 * blunder) * tail + blunder * (lost + 0.1 / 2);
 }
 
+/** Watts below which nothing flows. */
+const LEAKS = 1e-15;
+
 /** Probability of what was seen, given the faulted circuit. */
 export function lookProbability(
   circuit: Circuit,
@@ -75,7 +78,8 @@ export function lookProbability(
   const rating = part.powerRating ?? most;
   /** Probability that the look is beyond the step at this share of the rating. */
   const beyond = (share: number, spread: number) =>
-    watts > 0 ? normalBelow(Math.log(watts / (share * rating)) / spread) : 0;
+    // What leaks through an open switch lights nothing.
+    watts > LEAKS ? normalBelow(Math.log(watts / (share * rating)) / spread) : 0;
   const isNew = look.state?.swapped?.includes(look.part) ?? false;
   const blows =
     isNew && part.kind === "fuse" && part.currentRating
