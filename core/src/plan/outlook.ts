@@ -178,8 +178,7 @@ class Teller {
     const { probes } = this.prepared.set;
     const { measured } = this.prepared.integrator.predictor;
     for (let r = 0; r < measured; r += 1) {
-      const { reading } = probes[r];
-      if (reading.quantity !== meter.quantity || (reading.by ?? reading.meter ?? "") !== meter.meter) continue;
+      if (!meter.takes(probes[r].reading)) continue;
       y[r] *= factor;
       if (j) for (let p = 0; p < P; p += 1) j[r * P + p] *= factor;
     }

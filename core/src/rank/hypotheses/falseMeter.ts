@@ -6,6 +6,8 @@ export interface FalseMeter {
   readonly quantity: NumericReading["quantity"];
   /** The meter's name, or the instrument drawn in the circuit; "" for the one in hand. */
   readonly meter: string;
+  /** Whether a reading is taken with it, on that function. */
+  readonly takes: (reading: NumericReading) => boolean;
   /** Whether each numeric reading was taken with it, in the order of the probes. */
   readonly took: readonly boolean[];
   /** The factor at the share t of its prior: as many low as high, log-uniform from its limit to a fifth. */
@@ -20,9 +22,11 @@ const USUAL_PERCENT = 0.5;
 
 /** The meters and functions that readings were taken with, but for those that were held against a known value. */
 export function falseMetersOf(probes: readonly Probe[], isChecked: (reading: NumericReading) => boolean): FalseMeter[] {
-  const keyOf = ({ reading }: Probe) => `${reading.quantity} ${reading.by ?? reading.meter ?? ""}`;
-  return [...new Set(probes.map(keyOf))].flatMap((key): FalseMeter[] => {
-    const took = probes.map((p) => keyOf(p) === key);
+  const meterOf = (reading: NumericReading) => reading.by ?? reading.meter ?? "";
+  const keyOf = (reading: NumericReading) => `${reading.quantity} ${meterOf(reading)}`;
+  return [...new Set(probes.map((p) => keyOf(p.reading)))].flatMap((key): FalseMeter[] => {
+    const takes = (reading: NumericReading) => keyOf(reading) === key;
+    const took = probes.map((p) => takes(p.reading));
     const { reading, range } = probes[took.indexOf(true)];
     if (isChecked(reading)) return [];
     const limit = Math.min(FARTHEST / 2, (range.percent || USUAL_PERCENT) / 100);
@@ -30,7 +34,7 @@ export function falseMetersOf(probes: readonly Probe[], isChecked: (reading: Num
       const size = limit * (FARTHEST / limit) ** Math.abs(2 * t - 1);
       return t < 0.5 ? 1 - size : 1 + size;
     };
-    return [{ quantity: reading.quantity, meter: reading.by ?? reading.meter ?? "", took, factor }];
+    return [{ quantity: reading.quantity, meter: meterOf(reading), takes, took, factor }];
   });
 }
 
