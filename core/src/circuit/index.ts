@@ -17,6 +17,7 @@ export {
   bridgeName,
   type CircuitState,
   COLD_SHARE,
+  DRAWN,
   FILAMENT_EXPONENT,
   filamentOhms,
   isCleared,

@@ -53,8 +53,9 @@ export interface BranchFault {
   readonly value: number;
 }
 
-/** A piece that was drawn, and a known-good one in its place. */
-const DRAWN = "";
+/** The piece that was drawn. */
+export const DRAWN = "";
+/** A known-good one in its place. */
 const NEW = "new";
 
 /**

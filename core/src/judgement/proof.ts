@@ -1,6 +1,6 @@
 import type { NodeName } from "../circuit/index.ts";
 import { type Measurement, type Offer, type Plan, worthOf, worthOfAnswers } from "../plan/index.ts";
-import type { RepairShare, RepairStep } from "../rank/index.ts";
+import { hasStep, type RepairShare, type RepairStep } from "../rank/index.ts";
 import type { Reading, Seen } from "../record/index.ts";
 
 /** What a step may come out as, how likely that is, and what it would mean: the repairs that lead then. */
@@ -55,14 +55,12 @@ export function proofOf(plan: Plan, readings: readonly Reading[], number: number
   const given = repair.flatMap((step) => givenFor(step, readings));
   const missing = repair.filter((step) => !given.some((g) => g.step === step));
   const steps = missing.flatMap((step) => {
-    const own = plan.repairs.shares.findIndex((s) => s.repair.length === 1 && isSame(s.repair[0], step));
+    const own = plan.repairs.shares.findIndex((s) => s.repair.length === 1 && hasStep(s.repair, step));
     return (own < 0 ? null : stepFor(plan, readings, own)) ?? ownProofOf(plan, readings, step, number) ?? [];
   });
   const kept = new Map(steps.map((s) => [JSON.stringify(s.measurement), s]));
   return { repair, given, steps: [...kept.values()] };
 }
-
-const isSame = (a: RepairStep, b: RepairStep) => JSON.stringify(a) === JSON.stringify(b);
 
 /** The repair that leads, by its number. */
 export function leadingRepair(plan: Plan): number {
@@ -89,7 +87,7 @@ function needing(plan: Plan, number: number): boolean[] {
   const { repair } = shares[number];
   return plan.outlooks.map((o) => {
     const needed = shares[ofHypothesis[o.hypothesis]].repair;
-    return repair.every((step) => needed.some((s) => isSame(s, step)));
+    return repair.every((step) => hasStep(needed, step));
   });
 }
 

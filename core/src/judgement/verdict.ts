@@ -3,6 +3,7 @@ import {
   evidenceOf,
   evidenceOfReadings,
   faultsOf,
+  hasStep,
   isHealthy,
   type RepairShare,
   type RepairStep,
@@ -72,11 +73,11 @@ function earnedOf(shares: readonly RepairShare[]): RepairShare | null {
 }
 
 function settledOn({ repair, probability, alone }: RepairShare, shares: readonly RepairShare[]): Verdict {
-  const isIn = (step: RepairStep, list: readonly RepairStep[]) =>
-    list.some((s) => JSON.stringify(s) === JSON.stringify(step));
   const others = shares
-    .filter((s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => isIn(step, s.repair)))
-    .map((s) => s.repair.filter((step) => !isIn(step, repair)));
+    .filter(
+      (s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => hasStep(s.repair, step)),
+    )
+    .map((s) => s.repair.filter((step) => !hasStep(repair, step)));
   return { kind: "settled", repair, besides: Math.max(0, 1 - alone / probability), others };
 }
 

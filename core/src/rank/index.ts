@@ -23,6 +23,7 @@ export type { Reach } from "./answer/reach.ts";
 export {
   evidenceOf,
   evidenceOfReadings,
+  hasStep,
   type RepairShare,
   type RepairStep,
   type Repairs,

@@ -1,4 +1,4 @@
-import { type Branch, type Network, pieceOf } from "../circuit/index.ts";
+import { type Branch, DRAWN, type Network, pieceOf } from "../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
 import type { Slip } from "../rank/index.ts";
@@ -65,7 +65,7 @@ export function takeOn(
 export function drawTolerances(network: Network, random: Random): Network {
   const factors = new Float64Array(network.branches.length);
   drawFactorsInto(network, random, LEAST_FACTOR, factors);
-  const branches = network.branches.map((b, k) => ({ ...b, deviations: new Map([["", factors[k]]]) }));
+  const branches = network.branches.map((b, k) => ({ ...b, deviations: new Map([[DRAWN, factors[k]]]) }));
   return { ...network, branches };
 }
 

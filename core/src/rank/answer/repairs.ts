@@ -9,6 +9,11 @@ import type { Weighed } from "../ranking.ts";
 /** One thing to be done: a part to be replaced (or its joint remade), a bridge to be cleared. */
 export type RepairStep = MendStep;
 
+/** Whether a repair has a step in it. */
+export function hasStep(repair: readonly RepairStep[], step: RepairStep): boolean {
+  return repair.some((s) => JSON.stringify(s) === JSON.stringify(step));
+}
+
 /**
  * What would put it right. Modes of one part count together, and so does a second fault beside it that nothing read speaks
  * for.

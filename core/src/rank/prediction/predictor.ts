@@ -1,4 +1,4 @@
-import type { Network } from "../../circuit/index.ts";
+import { DRAWN, type Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
@@ -248,7 +248,7 @@ export class Predictor {
     this.parameters.forEach((parameter, p) => {
       const { branch, acts, piece } = parameter;
       // What stands in the place of a broken part is good, whatever the fault.
-      const mode = piece === "" ? modes.get(branch) : undefined;
+      const mode = piece === DRAWN ? modes.get(branch) : undefined;
       if (mode !== undefined && !(mode === "weak" && acts === "volts")) return;
       const column = parameters.findIndex((q) => q.branch === branch && q.acts === acts && q.piece === piece);
       if (column < 0) return;
