@@ -34,3 +34,21 @@ test("shortcuts that are listed work", async ({ page, server }) => {
   await page.keyboard.press("/");
   await expect(page.getByLabel("Search jobs")).toBeFocused();
 });
+
+test("a key pressed the moment its page is seen is not lost", async ({ page, server }) => {
+  await page.goto(`${server.address}/workshop`);
+  await expect(page.getByRole("heading", { name: "Workshop" })).toBeVisible();
+  // Earlier than any hand: in the very step that puts the page there, before it is painted.
+  await page.evaluate(() => {
+    const press = (key: string) => document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+    const look = () => {
+      if (![...document.querySelectorAll("button")].some((b) => b.textContent?.includes("New job"))) return;
+      seen.disconnect();
+      press("n");
+    };
+    const seen = new MutationObserver(look);
+    seen.observe(document.body, { childList: true, subtree: true });
+  });
+  await page.getByRole("link", { name: "Jobs" }).first().click();
+  await expect(page.getByRole("dialog", { name: "New job" })).toBeVisible();
+});

@@ -1,8 +1,9 @@
 import { Keyboard } from "lucide-react";
-import { Suspense, useEffect, useState } from "react";
+import { Suspense, useState } from "react";
 import { lazyNamed } from "./lazyNamed.ts";
 import { isKeyOf } from "./letterKeys.ts";
 import { isTyping } from "./typing.ts";
+import { useKeys } from "./useKeys.ts";
 
 const ShortcutsDialog = lazyNamed(() => import("./ShortcutsDialog.tsx"), "ShortcutsDialog");
 
@@ -14,15 +15,11 @@ function isEmptyLine(target: EventTarget | null): boolean {
 /** The list of shortcuts, on `?` and on a button. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!isKeyOf("help", event) || (isTyping(event) && !isEmptyLine(event.target))) return;
-      event.preventDefault();
-      setOpen(true);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useKeys((event) => {
+    if (!isKeyOf("help", event) || (isTyping(event) && !isEmptyLine(event.target))) return;
+    event.preventDefault();
+    setOpen(true);
+  });
   return (
     <>
       <button

@@ -10,6 +10,7 @@ import { PaneBoundary } from "../app/PageError.tsx";
 import { type Sent, sentIn } from "../app/sent.ts";
 import { isTyping } from "../app/typing.ts";
 import { useIsWide } from "../app/useIsWide.ts";
+import { useKeys } from "../app/useKeys.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { Unsaved } from "../outbox/Unsaved.tsx";
 import { AlsoHere } from "./AlsoHere.tsx";
@@ -88,37 +89,33 @@ function Bench({ stage }: { stage: Stage }) {
   useEffect(() => {
     if (stage === "readings") field.current?.focus();
   }, [stage, field]);
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      const number = altDigit(event);
-      if (number !== null && number >= 1 && number <= STAGE_NAMES.length) {
+  useKeys((event) => {
+    const number = altDigit(event);
+    if (number !== null && number >= 1 && number <= STAGE_NAMES.length) {
+      event.preventDefault();
+      navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`);
+    } else if (isKeyOf("search", event) && !isTyping(event)) {
+      event.preventDefault();
+      field.current?.focus();
+    } else if (isCommand(event, "z") && !isBusyTyping(event)) {
+      if (stage === "circuit") {
         event.preventDefault();
-        navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`);
-      } else if (isKeyOf("search", event) && !isTyping(event)) {
-        event.preventDefault();
-        field.current?.focus();
-      } else if (isCommand(event, "z") && !isBusyTyping(event)) {
-        if (stage === "circuit") {
-          event.preventDefault();
-          if (event.shiftKey) trailDocument.redo();
-          else trailDocument.undo();
-          return;
-        }
-        if (stage === "whatif") {
-          event.preventDefault();
-          (event.shiftKey ? supposing.redo : supposing.undo)?.();
-          return;
-        }
-        const done = event.shiftKey ? null : desk.undo();
-        if (done) {
-          event.preventDefault();
-          notice({ text: done });
-        }
+        if (event.shiftKey) trailDocument.redo();
+        else trailDocument.undo();
+        return;
       }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [desk, field, job.id, navigate, notice, stage, supposing.undo, supposing.redo, trailDocument]);
+      if (stage === "whatif") {
+        event.preventDefault();
+        (event.shiftKey ? supposing.redo : supposing.undo)?.();
+        return;
+      }
+      const done = event.shiftKey ? null : desk.undo();
+      if (done) {
+        event.preventDefault();
+        notice({ text: done });
+      }
+    }
+  });
 
   const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
     if (stage === "expected") {

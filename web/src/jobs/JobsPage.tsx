@@ -1,6 +1,6 @@
 import type { JobSummary } from "@hound/core/record";
 import { ChartColumn, FileUp, Plus } from "lucide-react";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
@@ -12,6 +12,7 @@ import { readTextFile } from "../app/readTextFile.ts";
 import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../app/TopBar.tsx";
 import { isTyping } from "../app/typing.ts";
+import { useKeys } from "../app/useKeys.ts";
 import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { useErrands, useOutbox, useRun } from "../outbox/OutboxContext.tsx";
 import { useSeen } from "../outbox/useSeen.ts";
@@ -48,17 +49,13 @@ function Logbook() {
       return e.kind === "deleteJob" && e.refused === undefined && body.isDeleted !== deleted ? [body.id] : [];
     }),
   );
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event)) return;
-      if (isKeyOf("newJob", event)) setMaking(true);
-      else if (isKeyOf("search", event)) searchField.current?.focus();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useKeys((event) => {
+    if (isTyping(event)) return;
+    if (isKeyOf("newJob", event)) setMaking(true);
+    else if (isKeyOf("search", event)) searchField.current?.focus();
+    else return;
+    event.preventDefault();
+  });
   const tick = useCallback((id: string, isTicked: boolean) => {
     setTicked((before) => {
       const next = new Set(before);

@@ -1,5 +1,6 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useOnDevice } from "../../app/device.ts";
+import { useKeys } from "../../app/useKeys.ts";
 
 /** Keys that a number is typed with stay what they are. */
 const TYPED = /^(?:Digit|Numpad)\d$|^(?:NumpadDecimal|NumpadSubtract|Period|Comma|Minus|Backspace|Tab|Escape)$/;
@@ -8,8 +9,8 @@ const TYPED = /^(?:Digit|Numpad)\d$|^(?:NumpadDecimal|NumpadSubtract|Period|Comm
 export function FootSwitch({ onPress }: { onPress: () => void }) {
   const [code, setCode] = useOnDevice("footSwitch", "");
   const [isLearning, setLearning] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
+  useKeys(
+    (event) => {
       if (isLearning) {
         event.preventDefault();
         event.stopPropagation();
@@ -20,10 +21,9 @@ export function FootSwitch({ onPress }: { onPress: () => void }) {
         event.stopPropagation();
         onPress();
       }
-    };
-    window.addEventListener("keydown", onKey, { capture: true });
-    return () => window.removeEventListener("keydown", onKey, { capture: true });
-  }, [code, isLearning, setCode, onPress]);
+    },
+    { isFirst: true },
+  );
   return (
     <button
       type="button"
