@@ -21,7 +21,7 @@ export default defineConfig({
     trace: process.env.HOUND_TRACE ? "retain-on-failure" : "off",
     screenshot: "only-on-failure",
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: "/usr/bin/chromium-headless-shell",
       args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-first-run"],
     },
   },

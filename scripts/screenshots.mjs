@@ -53,7 +53,7 @@ const VIEWS = [
 ];
 
 const chrome = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: "/usr/bin/chromium-headless-shell",
   args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
 });
 for (const view of VIEWS) {

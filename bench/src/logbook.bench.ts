@@ -95,7 +95,7 @@ function folder(): Uint8Array {
 
 const server = new BenchServer();
 const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: "/usr/bin/chromium-headless-shell",
   args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
 });
 try {

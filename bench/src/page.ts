@@ -7,7 +7,7 @@ export async function openPage(): Promise<{ page: Page; address: string; close: 
   const server = new BenchServer({ HOUND_DEMO: join(import.meta.dirname, "../../demo") });
   await server.start();
   const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
+    executablePath: "/usr/bin/chromium-headless-shell",
     args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

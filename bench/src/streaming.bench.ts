@@ -43,7 +43,7 @@ const address = await meter.start();
 const server = new BenchServer({ HOUND_DEMO: join(ROOT, "demo") });
 await server.start();
 const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: "/usr/bin/chromium-headless-shell",
   args: ["--disable-gpu", "--disable-quic", "--no-sandbox"],
 });
 try {
