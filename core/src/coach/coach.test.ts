@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import type { Circuit } from "../circuit/index.ts";
 import { leadingRepair, proofOf } from "../judgement/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { planMeasurements } from "../plan/index.ts";
@@ -11,7 +11,6 @@ const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
 
 function benchOf(trail: string, lines: readonly string[], meter: Meter = {}) {
   const circuit = readTrail(trail).circuit as Circuit;
-  const network = buildNetwork(circuit);
   const read = (line: string): Reading => {
     const found = readQuick(line, circuit, undefined, { meter });
     if (found.kind !== "reading") throw new Error(line);
@@ -20,7 +19,7 @@ function benchOf(trail: string, lines: readonly string[], meter: Meter = {}) {
   const input = { circuit, readings: lines.map(read), meter };
   const weighing = weighToEnd(input);
   if (weighing.kind === "problem") throw new Error(weighing.message);
-  return { circuit, network, input, weighing, read };
+  return { circuit, network: weighing.prepared.network, input, weighing, read };
 }
 
 function asked(trail: string, lines: readonly string[], line: string, meter: Meter = {}) {
@@ -63,6 +62,21 @@ describe("a slip is asked about", () => {
     const fine = { leads: { ohms: 0.4 }, resistance: { accuracy: { percent: 0.1, counts: 2 }, offset: 0.005 } };
     const [leads] = asked(low, [], "A-B 2.61ohm", fine);
     expect(leads).toMatchObject({ kind: "leads", instead: { value: 2.21, nulled: true } });
+  });
+
+  it("which way a current flows, where its size alone leaves that open and nobody said", () => {
+    const bridge = (other: string) => `BT1 12V: (R1 1k + [A] R2 ${other} | R3 1k + [B] R4 1k)\n[A] R5 100 [B]`;
+    // R2 may have more or less than the kilohm that balances: 0.8 mA flow either way.
+    const [open] = asked(bridge("?"), [], "R5 0.80mA");
+    expect(open).toMatchObject({ kind: "direction", flows: { from: "A", to: "B" }, instead: { value: -8e-4 } });
+    expect(asked(bridge("?"), [], "R5 +0.80mA")).toEqual([]);
+    expect(asked(bridge("?"), [], "R5 -0.80mA")).toEqual([]);
+    expect(asked(bridge("?"), ["A 6.48", "B 6.40"], "R5 0.80mA")).toEqual([]);
+    // 8 V behind 667 Ω against 6 V behind 500 Ω and 100 Ω: 1.58 mA from A to B, and not the other way.
+    expect(asked(bridge("2k"), [], "R5 1.58mA")).toEqual([]);
+    expect(asked(bridge("2k").replace("[A] R5 100 [B]", "[B] R5 100 [A]"), [], "R5 1.58mA")[0]?.kind).toBe("direction");
+    // Out of the plus goes without saying.
+    expect(asked(CHAIN, [], "BT1 4.00mA")).toEqual([]);
   });
 
   it("not where a live suspect foretells the reading as well", () => {

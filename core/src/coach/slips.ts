@@ -13,13 +13,17 @@ import {
   type SlipKind,
   type SlipQuestion,
   scaled,
+  unsaidFlow,
 } from "./ways.ts";
 
-/** Share of all entries that something goes wrong with between the probe and the line, and of what, by what is read. */
+/**
+ * Share of all entries that something goes wrong with between the probe and the line, and of what, by what is read. A
+ * current's size without its direction is no slip, and three times as frequent as all of them.
+ */
 const SLIPS = 0.08;
 const SHARES: Readonly<Record<Quantity, Partial<Record<SlipKind, number>>>> = {
   voltage: { sign: 0.26, thousand: 0.18, ten: 0.12, zero: 0.2, ampsAsVolts: 0.1, wholeSupply: 0.1, beyond: 0.04 },
-  current: { sign: 0.25, thousand: 0.25, ten: 0.1, zero: 0.2, voltsAsAmps: 0.1, ammeterAcross: 0.1 },
+  current: { sign: 0.25, direction: 3, thousand: 0.25, ten: 0.1, zero: 0.2, voltsAsAmps: 0.1, ammeterAcross: 0.1 },
   resistance: { thousand: 0.2, ten: 0.1, sameNode: 0.15, fingers: 0.3, leads: 0.25 },
 };
 /** Asked from this probability on. */
@@ -75,7 +79,7 @@ export function weighedAt(
   const isBeyond = ruledOut?.kind === "beyond";
   const fine = isBeyond ? 0 : (1 - SLIPS) * foretold(reading.value) * digitsFit(reading, data);
   const ways = [
-    ...scaled(reading, foretold, data),
+    ...scaled(reading, foretold, data, unsaidFlow(network, reading)),
     ...nothing(reading, own, data),
     ...points.flatMap((p, k) => p.ways(others[k])),
     ...ofOhms(reading, own, data),

@@ -6,6 +6,7 @@ import { densityAt, type Foretold } from "./foretold.ts";
 /** How an entry may have gone wrong. */
 export type SlipKind =
   | "sign"
+  | "direction"
   | "thousand"
   | "ten"
   | "zero"
@@ -28,6 +29,8 @@ export interface SlipQuestion {
   readonly instead?: NumericReading;
   /** The part it is about: whose current it is, whose own value is below, the supply whose volts they are. */
   readonly part?: string;
+  /** Which way a current flows as it was typed, where nobody said. */
+  readonly flows?: { readonly from: string; readonly to: string };
 }
 
 /** Ohms of a body from hand to hand by dry fingers, as a spread. */
@@ -39,8 +42,13 @@ export interface Way extends Omit<SlipQuestion, "probability"> {
   readonly density: number;
 }
 
-/** Sign, a thousand, ten: the display is the true value times a factor. */
-export function scaled(reading: NumericReading, foretold: (x: number) => number, data: MeterData): Way[] {
+/** Sign, a thousand, ten: the display is the true value times a factor. @param flows of a current typed without a sign */
+export function scaled(
+  reading: NumericReading,
+  foretold: (x: number) => number,
+  data: MeterData,
+  flows: SlipQuestion["flows"] | null,
+): Way[] {
   const { value, quantity } = reading;
   if (value === 0) return [];
   const by = (kind: SlipKind, factor: number, share: number): Way => {
@@ -49,12 +57,22 @@ export function scaled(reading: NumericReading, foretold: (x: number) => number,
     return { kind, density, instead };
   };
   return [
-    ...(quantity === "resistance" ? [] : [by("sign", -1, 1)]),
+    ...(quantity === "resistance" ? [] : [flows ? { ...by("direction", -1, 1), flows } : by("sign", -1, 1)]),
     by("thousand", 1000, 0.5),
     by("thousand", 1 / 1000, 0.5),
     by("ten", 10, 0.5),
     by("ten", 1 / 10, 0.5),
   ];
+}
+
+/** The way a current is taken to flow because it was typed as a size, without a sign; null of all others. */
+export function unsaidFlow(network: Network, reading: NumericReading): SlipQuestion["flows"] | null {
+  if (reading.quantity !== "current" || !(reading.value > 0) || reading.typed === undefined) return null;
+  if (/(?:^|\s)[+\-−]\s*[\d.,]/.test(reading.typed)) return null;
+  const branch = network.branches.find((b) => b.name === reading.through);
+  // Out of a supply's plus goes without saying.
+  if (!branch || branch.kind === "supply") return null;
+  return { from: network.nodes[branch.from], to: network.nodes[branch.to] };
 }
 
 function times(reading: NumericReading, factor: number): NumericReading {

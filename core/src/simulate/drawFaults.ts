@@ -26,12 +26,14 @@ export class FaultDrawer {
     const { priors } = this.prepared;
     if (random.next() < priors.healthy) return random.next() < 1 / MOST_OUTCOMES ? [] : null;
     if (random.next() < priors.doubleShare) {
-      const [one, two] = this.pickTwo(random);
-      if (random.next() > 1 / MOST_OUTCOMES) return null;
-      return [this.withValue(one, random), this.withValue(two, random)];
+      const two = this.noticed(random, () => this.pickTwo(random).map((n) => this.withValue(n, random)));
+      return random.next() > 1 / MOST_OUTCOMES ? null : two;
     }
-    const first = this.pick(random);
-    const fault = this.withValue(first, random);
+    let first = -1;
+    const [fault] = this.noticed(random, () => {
+      first = this.pick(random);
+      return [this.withValue(first, random)];
+    });
     const blown = this.consequences.flatMap((c) =>
       c.cause === first ? [{ victim: c.victim, chance: c.chance(fault) }] : [],
     );
@@ -43,6 +45,15 @@ export class FaultDrawer {
       if (left < 0) return victim < 0 ? [fault] : [fault, this.withValue(victim, random)];
     }
     return null;
+  }
+
+  /** What brought the job here, where it says that something is wrong: drawn again until somebody would have noticed it. */
+  private noticed(random: Random, drawn: () => FaultAt[]): FaultAt[] {
+    const { noticed } = this.prepared.prior;
+    for (;;) {
+      const faults = drawn();
+      if (!noticed || random.next() < noticed.weightOf(faults)) return faults;
+    }
   }
 
   private pick(random: Random): number {

@@ -65,6 +65,23 @@ describe("the seeded bench", () => {
     expect(ofFuse).toBeCloseTo((0.8 * 0.92 * 9.5) / weights, 1);
   });
 
+  it("breaks what brings a job here on a complaint: what nobody could have noticed comes as rarely as the model says", () => {
+    const circuit = readTrail("BT1 24V: [A] R1 1k").circuit as Circuit;
+    const random = seededRandom(4);
+    const shareOfWeak = (situation: "complaint" | "newBuild") => {
+      const ready = prepare({ circuit, readings: [], situation, priors: { healthy: 0, doubleShare: 0 } });
+      if (ready.kind === "problem") throw new Error(ready.message);
+      const drawer = new FaultDrawer(ready);
+      const drawn = Array.from({ length: 800 }, () => drawer.draw(random)[0].site.mode);
+      return drawn.filter((mode) => mode === "weak").length / drawn.length;
+    };
+    // Of a rate of 10 beside 1 for R1, four in ten are a battery weak inside: by at most 15 Ω before 1 kΩ.
+    expect(shareOfWeak("newBuild")).toBeGreaterThan(0.33);
+    const noticed = 0.033;
+    expect(shareOfWeak("complaint")).toBeLessThan((2 * 4 * noticed) / 7);
+    expect(shareOfWeak("complaint")).toBeGreaterThan((0.3 * 4 * noticed) / 7);
+  });
+
   it("reads within the meter's limits, rounds to the display, and slips as often as told", () => {
     const network = buildNetwork(readTrail(TRAIL).circuit ?? drawCircuit(3, seededRandom(1)));
     const point: NumericReading = { quantity: "voltage", from: "B", value: 0 };

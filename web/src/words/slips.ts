@@ -10,12 +10,14 @@ export interface AskedWords {
 
 const AGAIN = "Take it again";
 
-export function questionWords({ kind, instead, part }: SlipQuestion, typed: NumericReading): AskedWords {
+export function questionWords({ kind, instead, part, flows }: SlipQuestion, typed: NumericReading): AskedWords {
   const accept = instead ? `Record ${placeOf(instead)} ${valueOfReading(instead)}` : AGAIN;
   const asked = (ask: string): AskedWords => ({ ask, accept });
   switch (kind) {
     case "sign":
       return asked(typed.value < 0 ? "Minus: were the leads swapped?" : "Plus: were the leads swapped?");
+    case "direction":
+      return asked(`Does it flow from ${flows?.from} to ${flows?.to}, or the other way?`);
     case "thousand":
       return asked(
         instead && Math.abs(instead.value) > Math.abs(typed.value)
