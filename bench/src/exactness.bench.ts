@@ -25,7 +25,8 @@ for (const kind of KINDS) {
     const one = compare(drawCase(random, parts, readings, kind), SAMPLES, seededRandom(1000 + found.length + unsure));
     if (one.error > UNSURE) unsure += 1;
     else found.push(one);
-    if (process.env.HOUND_WORST && one.error <= UNSURE && one.divergence > Number(process.env.HOUND_WORST))
+    const isOff = one.divergence > Number(process.env.HOUND_WORST) || !one.sameFirst;
+    if (process.env.HOUND_WORST && one.error <= UNSURE && isOff)
       row(one.divergence, JSON.stringify(one.shares.filter((s) => Math.abs(s.own - s.reference) > 0.003)));
   }
   const divergences = found.map((f) => f.divergence);

@@ -31,8 +31,16 @@ function jobs(count: number, seed: number, situation: Situation, isHealthy: bool
 const EDGES = [0, 0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.65, 0.8, 0.9, 0.95, 0.99, 1 + 1e-9];
 const bins = EDGES.slice(1).map(() => ({ claimed: 0, true: 0, count: 0 }));
 
-/** Every repair of one part, by whether it was to be changed. */
-function calibrate({ believed }: Outcome, owners: readonly string[]) {
+/** What settled verdicts claim, and how many of them are right: of a half-right one, half. */
+const verdicts = { claimed: 0, right: 0, count: 0 };
+
+/** Every repair of one part, by whether it was to be changed; and the verdict. */
+function calibrate({ believed, verdict, right }: Outcome, owners: readonly string[]) {
+  if (verdict === "settled") {
+    verdicts.claimed += believed.repairs[0].probability;
+    verdicts.right += right;
+    verdicts.count += 1;
+  }
   for (const { repair, probability } of believed.repairs) {
     if (repair.length !== 1 || "nodes" in repair[0]) continue;
     const [name] = namesOf(repair);
@@ -58,7 +66,8 @@ const print = (name: string, own: readonly Outcome[]) => {
 };
 print("healthy, on a complaint", jobs(JOBS / 2, 100_000, "complaint", true));
 print("healthy, a new build", jobs(JOBS / 2, 200_000, "newBuild", true));
-print("a fault or two", jobs(JOBS, 300_000, "complaint", false));
+// … of whose readings one in a hundred is mis-taken.
+print("a fault or two", jobs(JOBS, 300_000, "complaint", false, 0.01));
 let error = 0;
 let claimed = 0;
 row("claimed", "true", "repairs", "in the bin");
@@ -69,3 +78,5 @@ bins.forEach((bin, i) => {
   row(bin.claimed / bin.count, bin.true / bin.count, `${bin.count}`, `${EDGES[i]} to ${Math.min(1, EDGES[i + 1])}`);
 });
 row("expected calibration error, repairs by mass", error / claimed);
+const { claimed: said, right, count } = verdicts;
+row("verdicts: claimed", said / count, "right", right / count);
