@@ -50,7 +50,7 @@ const UNLIKELY: f64 = 6;
 /** Three that hide each other are looked for among so many readings at most: among more, the others give them away. */
 const FEW = 10;
 /** Sets whose bound is so far below the likeliest (as a logarithm) are not weighed. */
-const NOT_WEIGHED: f64 = 20;
+const NOT_WEIGHED: f64 = 14;
 /** A further mis-taken reading is not expected to gain more than this many times what the one before did. */
 const HOPE: f64 = 3;
 

@@ -81,7 +81,7 @@ const LEAST_INTERNAL = 1e-6;
 export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault: BranchFault | null): Law {
   const name = branch.part.designator;
   if (branch.isAdded) return addedLaw(name, state);
-  if (isBridge(branch) && isCleared(state, [branch.part.from, branch.part.to])) return OPEN;
+  if (state.cleared && isBridge(branch) && isCleared(state, [branch.part.from, branch.part.to])) return OPEN;
   if (state.lifted?.includes(name) || state.out?.includes(name)) return OPEN;
   const piece = pieceOf(name, state);
   const isGood = fault === null || piece !== DRAWN;
@@ -89,7 +89,7 @@ export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault
   const factor = branch.deviations?.get(piece) ?? 1;
   const law = isGood
     ? scaledLaw(workingLaw(branch, isOpened, state.values?.[name]), factor)
-    : faultyLaw({ ...branch, law: scaledLaw(branch.law, factor) }, isOpened, fault);
+    : faultyLaw(factor === 1 ? branch : { ...branch, law: scaledLaw(branch.law, factor) }, isOpened, fault);
   if (law.kind === "supply" || branch.kind === "supply") {
     if (power === "on") return state.off?.includes(name) ? OPEN : law;
     if (law.kind !== "supply" || supplies !== "internal") return OPEN;

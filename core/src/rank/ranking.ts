@@ -199,12 +199,15 @@ export function* weighFaults(
     if (n % CHUNK === CHUNK - 1) {
       const progress = n / order.length;
       const logLeft = pool.logHealthy + order.logLeftFrom(n + 1);
-      const left = 1 / (1 + Math.exp(pool.total - logLeft));
+      const left = Math.max(LEAST_LEFT, 1 / (1 + Math.exp(pool.total - logLeft)));
       yield { kind: "pairs", progress, left, settle: () => pool.settle(progress, left) };
     }
   }
   return pool.settle(1, 0);
 }
+
+/** Promises know little of islands that only two opens together make: less than this is not said to be left before the end. */
+const LEAST_LEFT = 5e-4;
 
 function pairKey(i: number, k: number): number {
   return Math.min(i, k) * 65536 + Math.max(i, k);

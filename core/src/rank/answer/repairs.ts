@@ -74,9 +74,18 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
       none
     );
   });
+  const withOwner = new Map<string, number[]>();
+  groups.forEach(({ owners }, k) => {
+    for (const owner of owners) {
+      const known = withOwner.get(owner) ?? [];
+      withOwner.set(owner, known);
+      known.push(k);
+    }
+  });
   const sorted = groups
     .map((group) => {
-      const more = groups.flatMap((other, k) => (group.owners.every((o) => other.owners.includes(o)) ? [k] : []));
+      const [first, ...others] = group.owners;
+      const more = (withOwner.get(first) ?? []).filter((k) => others.every((o) => groups[k].owners.includes(o)));
       const isNothing = group.repair.length === 0;
       const total = more.reduce((sum, k) => sum + groups[k].probability, 0);
       return {

@@ -119,7 +119,7 @@ export class Evidence {
     }
     if (exchanged.length === 0) return exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, floor);
     // In this order: what is asked for afterwards is about readings at their own points.
-    const own = exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, Number.NEGATIVE_INFINITY);
+    const own = exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, floor);
     const all = logSumExp([own, ...exchanged.map((e) => e.log)]);
     for (const one of exchanged) one.share = Math.exp(one.log - all) || 0;
     return all;

@@ -10,8 +10,9 @@ const RANGE = 400;
 /**
  * All pairs of single faults, those first that could explain the readings best. Whatever two elements do, they act
  * through a source each, so that readings move within a plane; the χ² that the plane can take away from the healthy
- * circuit's residual, in the metric of its covariance, with the priors, is the promise: about what the pair can weigh at
- * most, beside the healthy circuit.
+ * circuit's residual, in the metric of its covariance, with the priors, and what each fault takes from the spread of the
+ * readings (a dead circuit shows nothing, whatever its parts are), is the promise: about what the pair can weigh at most,
+ * beside the healthy circuit.
  */
 export class PairsByPromise {
   readonly length: number;
@@ -34,7 +35,8 @@ export class PairsByPromise {
       for (let k = i + 1; k < n; k += 1) {
         if (!prior.canPair(i, k) || isLeftOut(i, k)) continue;
         codes.push(i * n + k);
-        promises.push(prior.logPairOf(i, k) + 0.5 * gains.of(elements[i], elements[k]));
+        const peak = gains.narrowed[i] + gains.narrowed[k];
+        promises.push(prior.logPairOf(i, k) + 0.5 * gains.of(elements[i], elements[k]) + peak);
       }
     }
     this.length = codes.length;
@@ -69,6 +71,16 @@ export class PairsByPromise {
   }
 }
 
+/** Shares of an unknown value's prior at which it does least and most. */
+const ENDS = [0.02, 0.98];
+
+/** ½·log|C| of a Cholesky factor. */
+function halfLogDet(l: Float64Array, m: number): number {
+  let sum = 0;
+  for (let i = 0; i < m; i += 1) sum += Math.log(l[i * m + i]);
+  return sum;
+}
+
 /** χ² that a source at one or two elements takes away from the residual at most, in the healthy circuit's metric. */
 class Gains {
   private readonly m: number;
@@ -77,19 +89,36 @@ class Gains {
   private readonly size: Float64Array;
   private readonly known: Float32Array;
   private readonly count: number;
+  /** Log of how much higher each single fault's peak is than the healthy circuit's, where it is: ½·log(|C|/|C of the fault|). */
+  readonly narrowed: Float64Array;
 
-  constructor({ set, integrator, evidence }: Prepared) {
+  constructor({ set, integrator, evidence, prior }: Prepared) {
     const m = evidence.measured;
     const { predictor } = integrator;
     const healthy = predictor.predict([], "variances");
     const packed = new Float64Array((m * (m + 1)) / 2);
-    predictor.covarianceInto(healthy, m, packed);
-    const c = new Float64Array(m * m);
-    for (let i = 0, at = 0; i < m; i += 1) {
-      for (let k = 0; k <= i; k += 1, at += 1) c[i * m + k] = packed[at];
-      c[i * m + i] += set.probes[i].error.own ** 2;
-    }
-    factorInPlace(c, m);
+    const factorOf = (outcome: typeof healthy) => {
+      predictor.covarianceInto(outcome, m, packed);
+      const l = new Float64Array(m * m);
+      for (let i = 0, at = 0; i < m; i += 1) {
+        for (let k = 0; k <= i; k += 1, at += 1) l[i * m + k] = packed[at];
+        l[i * m + i] += set.probes[i].error.own ** 2;
+      }
+      factorInPlace(l, m);
+      return l;
+    };
+    const c = factorOf(healthy);
+    const spread = halfLogDet(c, m);
+    const outcome = predictor.newOutcome();
+    this.narrowed = Float64Array.from(prior.singles, ({ sites: [site] }) => {
+      let most = 0;
+      for (const at of site.value ? ENDS : [0]) {
+        predictor.predict([{ site, value: site.value?.(at) ?? 0 }], "variances", outcome);
+        const own = halfLogDet(factorOf(outcome), m);
+        if (spread - own > most) most = spread - own;
+      }
+      return most;
+    });
     const residual = Float64Array.from({ length: m }, (_, r) => set.probes[r].reading.value - healthy.y[r]);
     solveLowerInPlace(c, residual);
     // A reading of another kind altogether is a slip, and no pair's merit.

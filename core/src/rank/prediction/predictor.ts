@@ -244,14 +244,19 @@ export class Predictor {
     const modes = new Map(faults.map((f) => [f.site.branch, f.site.mode]));
     const P = this.parameters.length;
     const Q = parameters.length;
+    const columns: number[][] = [];
+    for (let q = 0; q < Q; q += 1) {
+      columns[parameters[q].branch] ??= [];
+      columns[parameters[q].branch].push(q);
+    }
     out.fill(0);
     this.parameters.forEach((parameter, p) => {
       const { branch, acts, piece } = parameter;
       // What stands in the place of a broken part is good, whatever the fault.
       const mode = piece === DRAWN ? modes.get(branch) : undefined;
       if (mode !== undefined && !(mode === "weak" && acts === "volts")) return;
-      const column = parameters.findIndex((q) => q.branch === branch && q.acts === acts && q.piece === piece);
-      if (column < 0) return;
+      const column = columns[branch]?.find((q) => parameters[q].acts === acts && parameters[q].piece === piece);
+      if (column === undefined) return;
       const perDeviation = 1 / (factors?.[p] ?? 1);
       for (let r = 0; r < this.measured; r += 1) out[r * P + p] = from[r * Q + column] * perDeviation;
     });
