@@ -1,14 +1,7 @@
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
 import { bridgeCandidates, type FaultAt } from "@hound/core/faults";
-import { type Verdict, verdictOf } from "@hound/core/judgement";
-import {
-  type Measurement,
-  type Plan,
-  planMeasurements,
-  readingsToSettle,
-  type School,
-  type Suggestion,
-} from "@hound/core/plan";
+import { judge, type Verdict } from "@hound/core/judgement";
+import { type Measurement, type Plan, planMeasurements, type School, type Suggestion } from "@hound/core/plan";
 import {
   type Observation,
   prepare,
@@ -158,10 +151,10 @@ export function follow(
     if (weighing.kind === "problem") return weighing;
     const plan = planMeasurements(input, weighing, { school, count: 400 });
     if (!plan) return { kind: "problem", what: "circuit", message: "no plan" };
-    if (count === 0) told = readingsToSettle(plan, seededRandom(1));
-    const verdict = verdictOf(weighing, plan);
+    const { verdict, next: proposed, toSettle } = judge(input, weighing, plan, seededRandom(1));
+    if (count === 0) told = toSettle;
     const isOver = verdict.kind === "settled" || verdict.kind === "healthy" || count >= MOST_STEPS;
-    const next = isOver ? null : (choose ?? first)(plan, plan.suggestions, random);
+    const next = isOver ? null : (choose ?? first)(plan, proposed, random);
     if (process.env.HOUND_TRACE) trace(count, next, verdict, plan);
     if (!next) {
       const repair = verdict.kind === "settled" ? verdict.repair : plan.repairs.shares[0].repair;

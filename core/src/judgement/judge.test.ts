@@ -41,6 +41,30 @@ describe("a judgement", () => {
     }
   });
 
+  it("wants one more reading at least where the priors alone hold enough for a verdict", () => {
+    const { verdict, toSettle, plan } = judged({
+      trail: "BT1 12V: [A] R1 ? + [B] R2 ?",
+      lines: ["R1 3V"],
+      situation: "complaint",
+    });
+    expect(plan.repairs.shares[0].probability).toBeGreaterThan(0.95);
+    expect(verdict.kind).toBe("open");
+    expect(toSettle).not.toBe(0);
+  });
+
+  it.each([
+    ["a decimal point", "A 24.0, B 2.09, D 6.70", "voltage", { from: "B" }],
+    ["the leads swapped", "A 24.0, B 20.9, D -6.70", "voltage", { from: "D" }],
+    ["no contact on ohms", "A 24.0, B 20.9, B-D OL", "ohms", { from: "B", to: "D" }],
+    ["no contact on a lifted part", "A 24.0, B 20.9, D 6.70, R1 lifted OL", "lift", { lifted: "R1" }],
+  ])("has a reading that alone was mis-taken taken again, and nothing apart: %s", (_, lines, kind, reading) => {
+    const trail = "BT1 24V 2%: [A] R1 220 5% + [B] R2 1k 5% + [D] R5 470 1%";
+    const { verdict, next } = judged({ trail, lines: lines.split(", "), situation: "complaint" });
+    expect(verdict).toMatchObject({ kind: "open", again: expect.any(Number) });
+    expect(next[0].measurement).toMatchObject({ kind, reading });
+    for (const other of ["swap", "alone"] as const) expect(kinds(next)).not.toContain(other);
+  });
+
   it("has a change read with first, and does not offer it again", () => {
     const trail = "BT1 15V ri=1: [A] R1 1k 5% + [B] R2 1k 5%";
     const lines = ["A 15.0", "B 7.10", "R2 swapped"];

@@ -1,5 +1,6 @@
 import { type Draws, isDismantling, type Plan, readingsToSettle, type Suggestion } from "../plan/index.ts";
 import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
+import { isSamePlace } from "../record/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
 import { type Verdict, verdictOf } from "./verdict.ts";
 
@@ -33,7 +34,7 @@ const DOUBTFUL = 0.05;
 
 /** @param draws for the continuations that tell how many more readings it takes */
 export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: Draws): Judgement {
-  const verdict = verdictOf(weighing, plan);
+  const verdict = verdictOf(weighing, plan, input.readings);
   const isOver = verdict.kind === "settled" || verdict.kind === "healthy";
   const proofs = plan.repairs.shares
     .flatMap((s, number) => (s.repair.length > 0 && s.probability >= MATTERS ? [number] : []))
@@ -41,12 +42,38 @@ export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: D
     .map((number) => proofOf(plan, input.readings, number));
   return {
     verdict,
-    toSettle: isOver ? 0 : verdict.kind === "stuck" ? null : readingsToSettle(plan, draws),
-    next: isOver ? plan.suggestions.filter((s) => !isDismantling(s.measurement)) : plan.suggestions,
+    toSettle: isOver ? 0 : verdict.kind === "stuck" ? null : atLeastOne(readingsToSettle(plan, draws)),
+    next: nextAfter(verdict, input, weighing, plan),
     proofs,
     meters: doubtfulMeters(weighing),
   };
 }
+
+/**
+ * In the order of the plan. Where nothing speaks for a fault nothing is taken apart: a reading that was probably mis-taken
+ * is taken again first.
+ */
+function nextAfter(
+  verdict: Verdict,
+  { readings }: RankInput,
+  { prepared }: Weighing,
+  plan: Plan,
+): readonly Suggestion[] {
+  if (verdict.kind === "stuck" || (verdict.kind === "open" && verdict.again === undefined)) return plan.suggestions;
+  const easy = plan.suggestions.filter((s) => !isDismantling(s.measurement));
+  const doubtful = verdict.kind === "open" && verdict.again !== undefined ? readings[verdict.again] : null;
+  if (!doubtful || doubtful.quantity === "observation") return easy;
+  const { nodes, reference } = prepared.network;
+  const again = plan.offers.find(
+    ({ measurement: m }) => "reading" in m && isSamePlace(m.reading, doubtful, nodes[reference]),
+  );
+  if (!again) return easy;
+  const { outcome: _, ...suggestion } = again;
+  return [suggestion, ...easy.filter((s) => s.measurement !== again.measurement)];
+}
+
+/** Where a repair holds enough without having earned it, the next reading tells. */
+const atLeastOne = (count: number | null) => (count === null ? null : Math.max(1, count));
 
 function doubtfulMeters({ hypotheses }: Weighing): DoubtfulMeter[] {
   const found = new Map<FalseMeter, number>();

@@ -1,3 +1,4 @@
+import { isSameState } from "../measure/index.ts";
 import { isDismantling, type Measurement, type Offer, type Plan, SETTLED } from "../plan/index.ts";
 import {
   evidenceOf,
@@ -9,10 +10,11 @@ import {
   type RepairStep,
   SPOKEN_FOR,
   type SuspectFault,
-  someMistakenOf,
+  verdictsOf,
   type Weighed,
   type Weighing,
 } from "../rank/index.ts";
+import { isSamePlace, type Reading } from "../record/index.ts";
 
 /** A suspect that nothing read speaks against, and what would show it. */
 export interface Unseen {
@@ -35,7 +37,8 @@ export type Verdict =
       readonly others: readonly (readonly RepairStep[])[];
     }
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
-  | { readonly kind: "open" }
+  /** `again`: the reading, by its place, that was most probably mis-taken where nothing else speaks for a fault. */
+  | { readonly kind: "open"; readonly again?: number }
   | { readonly kind: "stuck"; readonly dismantle: Measurement | null };
 
 /** A repair is earned where the readings go so many times better with it than with nothing wrong; as a logarithm. */
@@ -47,7 +50,8 @@ const DOUBTFUL = 0.5;
 /** Suspects named as unseen hold at least this much. */
 const NAMED = 0.01;
 
-export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
+/** @param readings that were weighed, in their order */
+export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Reading[]): Verdict {
   const { prepared, hypotheses } = weighing;
   const { shares } = plan.repairs;
   const earned = earnedOf(shares);
@@ -57,13 +61,35 @@ export function verdictOf(weighing: Weighing, plan: Plan): Verdict {
   const isTold = easy.some((o) => o.informationBits >= TELLING);
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (healthy && speaksForNoFault(weighing, healthy)) {
-    if (someMistakenOf(healthy) >= DOUBTFUL) return { kind: "open" };
+    const again = doubtfulOf(weighing, healthy, readings);
+    if (again !== null) return { kind: "open", again };
     const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
     if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
   }
   if (isTold) return { kind: "open" };
   const hard = plan.offers.filter((o) => isDismantling(o.measurement) && o.informationBits >= TELLING);
   return { kind: "stuck", dismantle: hard[0]?.measurement ?? null };
+}
+
+/**
+ * Place of the reading that was most probably mis-taken, if nothing is wrong; null where hardly any was. One that was
+ * taken again, and well, has no say any more.
+ */
+function doubtfulOf({ prepared }: Weighing, healthy: Weighed, readings: readonly Reading[]): number | null {
+  const { nodes, reference } = prepared.network;
+  const all = verdictsOf(prepared, [healthy]);
+  const isAgain = (one: Reading, other: Reading) =>
+    one.quantity !== "observation" &&
+    other.quantity !== "observation" &&
+    isSamePlace(one, other, nodes[reference]) &&
+    isSameState(one.state, other.state);
+  const left = all.filter(({ index }) =>
+    all.every((o) => o.index === index || o.blunderProbability > 0.5 || !isAgain(readings[index], readings[o.index])),
+  );
+  if (left.length === 0) return null;
+  const well = left.reduce((product, { blunderProbability }) => product * (1 - blunderProbability), 1);
+  if (1 - well < DOUBTFUL) return null;
+  return left.reduce((a, b) => (b.blunderProbability > a.blunderProbability ? b : a)).index;
 }
 
 /** The repair that holds enough and that the readings speak for; of one part and of that with another the larger. */

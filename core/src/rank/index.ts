@@ -6,7 +6,7 @@ export {
   quantiles,
   type ReadingVerdict,
   type SuspectFault,
-  someMistakenOf,
+  verdictsOf,
 } from "./answer/describe.ts";
 export {
   cornersOf,

@@ -83,6 +83,7 @@ export {
   ProbesAt,
   WorkshopMeter,
 } from "./meterLink.ts";
+export { isSamePlace } from "./place.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";

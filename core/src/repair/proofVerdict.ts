@@ -3,6 +3,7 @@ import { faultsOf, isHealthy, prepare, type RankProblem, type SuspectFault, weig
 import {
   type Configuration,
   isMended,
+  isSamePlace,
   type MendStep,
   meterData,
   type NumericReading,
@@ -118,13 +119,4 @@ function plain<R extends Reading>(reading: R): R {
   const { swapped: _, cleared: __, ...state } = (reading.state ?? {}) as Configuration;
   const { state: ___, ...rest } = reading;
   return (Object.keys(state).length > 0 ? { ...rest, state } : rest) as R;
-}
-
-/** The same points, whichever way round; levers as they stood do not matter here. */
-function isSamePlace(one: NumericReading, other: NumericReading): boolean {
-  if (one.quantity !== other.quantity) return false;
-  if (one.quantity === "current") return one.through === (other as typeof one).through;
-  const ends = (r: NumericReading) => ("from" in r ? [r.from ?? "", r.to ?? ""].sort().join("~") : "");
-  const lifted = (r: NumericReading) => (r.quantity === "resistance" ? r.lifted : undefined);
-  return ends(one) === ends(other) && lifted(one) === lifted(other);
 }

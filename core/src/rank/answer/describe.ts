@@ -175,14 +175,14 @@ export function verdictsOf(
   { evidence, places }: Prepared,
   weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
 ): ReadingVerdict[] {
-  const marginal = new Float64Array(evidence.measured * SLIP_COUNT);
+  const marginal = new Float64Array(evidence.count * SLIP_COUNT);
   // The leading hypotheses speak for all.
   const covered = weighed.reduce((s, w) => s + (w.detail ? w.probability : 0), 0) || 1;
   for (const { probability, detail } of weighed) {
     if (!detail) continue;
     for (let i = 0; i < marginal.length; i += 1) marginal[i] += (probability / covered) * detail.slips[i];
   }
-  return Array.from({ length: evidence.measured }, (_, place) => {
+  return Array.from({ length: evidence.count }, (_, place) => {
     const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
     const sum = slips.reduce((s, p) => s + p, 0);
     const slip = SLIPS[slips.indexOf(Math.max(...slips))];

@@ -1,5 +1,5 @@
 import type { PriorData } from "../../faults/index.ts";
-import { Density, factorInPlace, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
+import { Density, factorInPlace, normalTail, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
 import { type Exchange, Exchanges, WORTH } from "./exchanges.ts";
 import { logSumExp } from "./gaussian.ts";
@@ -35,6 +35,8 @@ export class Evidence {
   readonly count: number;
   private readonly y: Float64Array;
   private readonly variance: Float64Array;
+  /** To which side each reading is censored. */
+  private readonly side: Float64Array;
   private readonly r: Float64Array;
   private readonly marginal: Float64Array;
   private readonly variances: Float64Array;
@@ -67,7 +69,8 @@ export class Evidence {
     this.marginal = new Float64Array(m);
     this.variances = new Float64Array(m);
     this.slips = new SlipWeights(measured, priors);
-    const terms = { y: this.y, variance: this.variance, beyond: Float64Array.from(readings, sideOf) };
+    this.side = Float64Array.from(readings, sideOf);
+    const terms = { y: this.y, variance: this.variance, beyond: this.side };
     this.gaussian = new Density(this.slips, terms);
     this.exchanges = new Exchanges(measured, terms, priors.exchanged, (list) => new SlipWeights(list, priors));
     this.ceiling = new Ceiling(this.slips, this.variance.subarray(0, m));
@@ -220,7 +223,7 @@ export class Evidence {
     return this.ceiling.of(worst, r, variances, this.logPeak, most, floor);
   }
 
-  /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`. */
+  /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`, readings × slips. */
   addSlips(share: number, out: Float64Array) {
     const { zeroShare, spoiled: silent } = this.slips;
     const { shares, spoiled } = this.gaussian.slips();
@@ -236,6 +239,22 @@ export class Evidence {
       const unrelated = rest * shares[from + UNRELATED];
       out[at + UNRELATED] += unrelated * zeroShare[i];
       out[at + UNRELATED + 1] += unrelated * (1 - zeroShare[i]);
+    }
+  }
+
+  /** Adds `share` times the probability of each slip of each censored reading to `out`, by what is foretold of it alone. */
+  addLost(share: number, mean: Float64Array, { varianceOf }: Tolerances, spreads: Spreads, out: Float64Array) {
+    const { shown, lost, any } = this.slips.censored;
+    for (let i = this.measured; i < this.count; i += 1) {
+      let variance = this.variance[i] + varianceOf(i);
+      for (let s = 0; s < spreads.count; s += 1) variance += spreads.weights[s] * spreads.vectors[s][i] ** 2;
+      const side = this.side[i];
+      const beyond = shown * normalTail((Math.sign(side) * (mean[i] - this.y[i])) / Math.sqrt(variance));
+      const noContact = Math.abs(side) === 2 ? lost : 0;
+      const all = beyond + noContact + any;
+      if (!(all > 0)) continue;
+      out[i * SLIP_COUNT + UNRELATED] += (share * noContact) / all;
+      out[i * SLIP_COUNT + UNRELATED + 1] += (share * any) / all;
     }
   }
 

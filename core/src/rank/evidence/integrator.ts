@@ -160,7 +160,7 @@ export class Integrator {
     this.forget();
     this.floor = Number.NEGATIVE_INFINITY;
     const top = logSumExp(cells.map((c) => c.logMass));
-    const slips = new Float64Array(this.evidence.measured * SLIP_COUNT);
+    const slips = new Float64Array(this.evidence.count * SLIP_COUNT);
     let leads = 0;
     let heaviest = cells[0];
     for (const cell of cells) if (cell.logMass > heaviest.logMass) heaviest = cell;
@@ -169,6 +169,7 @@ export class Integrator {
       if (!(share > 1e-4)) continue;
       this.weigh(hypothesis, cell.lo, cell.hi);
       this.evidence.addSlips(share, slips);
+      this.evidence.addLost(share, this.mean, this.tolerances, this.spreads, slips);
       leads += share * this.evidence.leadsShare;
     }
     this.weigh(hypothesis, heaviest.lo, heaviest.hi);

@@ -1,7 +1,7 @@
 import { buildNetwork, type Circuit } from "../../circuit/index.ts";
 import { factorInPlace, solveLowerInPlace } from "../../kernels/index.ts";
 import { buildProbes } from "../../measure/index.ts";
-import type { MeterData, NumericReading, Reading } from "../../record/index.ts";
+import { isSamePlace, type MeterData, type NumericReading, type Reading } from "../../record/index.ts";
 import { Predictor } from "../prediction/predictor.ts";
 import { narrow } from "./narrowed.ts";
 import { solvePositive, type Unknown, unknownParts, WIDE, withValues } from "./unknownParts.ts";
@@ -244,7 +244,7 @@ function telling(
   const offered = [
     ...nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
     ...circuit.parts.map((p): NumericReading => ({ quantity: "current", through: p.designator, value: 0 })),
-  ].filter((o) => !readings.some((r) => samePlace(r, o)));
+  ].filter((o) => !readings.some((r) => isSamePlace(r, o)));
   const now = linearise(circuit, unknowns, readings, meter, at);
   const found = sensitivities(circuit, unknowns, offered, meter, at);
   if (!now || !found) return [];
@@ -261,9 +261,4 @@ function telling(
     .sort((a, b) => b.gain - a.gain)
     .slice(0, 3)
     .map((g) => g.reading);
-}
-
-function samePlace(a: NumericReading, b: NumericReading): boolean {
-  if (a.quantity === "voltage" && b.quantity === "voltage") return a.from === b.from && a.to === b.to;
-  return a.quantity === "current" && b.quantity === "current" && a.through === b.through;
 }

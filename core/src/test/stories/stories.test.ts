@@ -12,7 +12,7 @@ function tell(story: Story) {
   if (weighing.kind === "problem") throw new Error(weighing.message);
   const plan = planMeasurements(input, weighing);
   if (!plan) throw new Error("no plan");
-  return { ranking: rankingOf(weighing), verdict: verdictOf(weighing, plan) };
+  return { ranking: rankingOf(weighing), verdict: verdictOf(weighing, plan, input.readings) };
 }
 
 describe("a good technician concludes the same", () => {

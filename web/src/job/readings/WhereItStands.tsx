@@ -142,9 +142,11 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
     case "open":
       return (
         <p>
-          {toSettle !== null && toSettle > 0
-            ? `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`
-            : "How many more readings it takes cannot be foreseen."}
+          {verdict.again !== undefined
+            ? "Nothing read speaks for a fault but one reading that was probably mis-taken: take it again."
+            : toSettle !== null && toSettle > 0
+              ? `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`
+              : "How many more readings it takes cannot be foreseen."}
           {meters.map(meterWords).join("")}
         </p>
       );
