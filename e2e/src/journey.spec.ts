@@ -18,7 +18,7 @@ test("the five-minute walk, by keyboard alone", async ({ page, server }) => {
   await expect(line).toBeFocused();
   // A glance comes before the probes where it tells as much.
   await expect(page.getByText(/^Next: (look at|volts (at|from))/)).toBeVisible();
-  await expect(page.getByRole("heading", { name: "Open", exact: true })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Not settled yet" })).toBeVisible();
   await expect(page.getByRole("list", { name: "What one would read there" })).toContainText(/F1 blown/);
   for (const reading of ["A 23.97", "B 19.99", "D 1.82"]) {
     await page.keyboard.type(reading);

@@ -52,6 +52,14 @@ describe("a judgement", () => {
     expect(toSettle).not.toBe(0);
   });
 
+  it("takes no good supply out while nothing speaks against it and a reading may tell", () => {
+    const trail = "BT1 24V: F1 1A + R1 220 + [B] R2 470";
+    const { verdict, next } = judged({ trail, lines: ["+ 24.0", "B 16.1"], situation: "complaint" });
+    expect(verdict).toEqual({ kind: "open", quiet: true });
+    expect(next.length).toBeGreaterThan(0);
+    for (const kind of ["swap", "lift", "alone"] as const) expect(kinds(next)).not.toContain(kind);
+  });
+
   it.each([
     ["a decimal point", "A 24.0, B 2.09, D 6.70", "voltage", { from: "B" }],
     ["the leads swapped", "A 24.0, B 20.9, D -6.70", "voltage", { from: "D" }],

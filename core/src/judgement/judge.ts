@@ -50,8 +50,8 @@ export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: D
 }
 
 /**
- * In the order of the plan. Where nothing speaks for a fault nothing is taken apart: a reading that was probably mis-taken
- * is taken again first.
+ * In the order of the plan. Where nothing speaks for a fault nothing is taken apart while a reading may tell; one that was
+ * probably mis-taken is taken again first.
  */
 function nextAfter(
   verdict: Verdict,
@@ -59,7 +59,7 @@ function nextAfter(
   { prepared }: Weighing,
   plan: Plan,
 ): readonly Suggestion[] {
-  if (verdict.kind === "stuck" || (verdict.kind === "open" && verdict.again === undefined)) return plan.suggestions;
+  if (verdict.kind === "stuck" || (verdict.kind === "open" && !verdict.quiet)) return plan.suggestions;
   const easy = plan.suggestions.filter((s) => !isDismantling(s.measurement));
   const doubtful = verdict.kind === "open" && verdict.again !== undefined ? readings[verdict.again] : null;
   if (!doubtful || doubtful.quantity === "observation") return easy;

@@ -37,8 +37,10 @@ export type Verdict =
       readonly others: readonly (readonly RepairStep[])[];
     }
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
-  /** `again`: the reading, by its place, that was most probably mis-taken where nothing else speaks for a fault. */
-  | { readonly kind: "open"; readonly again?: number }
+  /**
+   * `quiet`: nothing read speaks for a fault so far. `again`: but for a reading that was probably mis-taken, by its place.
+   */
+  | { readonly kind: "open"; readonly quiet?: true; readonly again?: number }
   | { readonly kind: "stuck"; readonly dismantle: Measurement | null };
 
 /** A repair is earned where the readings go so many times better with it than with nothing wrong; as a logarithm. */
@@ -62,9 +64,9 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (healthy && speaksForNoFault(weighing, healthy)) {
     const again = doubtfulOf(weighing, healthy, readings);
-    if (again !== null) return { kind: "open", again };
+    if (again !== null) return { kind: "open", quiet: true, again };
     const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
-    if (holds || !isTold) return { kind: "healthy", unseen: unseenIn(weighing, plan) };
+    return holds || !isTold ? { kind: "healthy", unseen: unseenIn(weighing, plan) } : { kind: "open", quiet: true };
   }
   if (isTold) return { kind: "open" };
   const hard = plan.offers.filter((o) => isDismantling(o.measurement) && o.informationBits >= TELLING);

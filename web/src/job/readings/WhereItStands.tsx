@@ -35,7 +35,7 @@ export function headlineOf(verdict: Verdict): string {
     case "healthy":
       return "Agrees with healthy";
     case "open":
-      return "Open";
+      return verdict.quiet ? "Nothing speaks for a fault yet" : "Not settled yet";
     case "stuck":
       return "Nothing measured here tells these apart";
     default:
@@ -142,11 +142,7 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
     case "open":
       return (
         <p>
-          {verdict.again !== undefined
-            ? "Nothing read speaks for a fault but one reading that was probably mis-taken: take it again."
-            : toSettle !== null && toSettle > 0
-              ? `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`
-              : "How many more readings it takes cannot be foreseen."}
+          {openWords(verdict, toSettle)}
           {meters.map(meterWords).join("")}
         </p>
       );
@@ -162,6 +158,14 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
     default:
       return verdict satisfies never;
   }
+}
+
+/** How much more it takes. */
+function openWords({ quiet, again }: Extract<Verdict, { kind: "open" }>, toSettle: number | null): string {
+  if (again !== undefined) return "One reading was probably mis-taken: take it again.";
+  if (quiet) return "What is proposed may still show one.";
+  if (toSettle === null) return "How many more readings it takes cannot be foreseen.";
+  return `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`;
 }
 
 /** How it is proved, and what else may be wrong. */
