@@ -1,33 +1,31 @@
 import { MINUTES } from "@hound/core/plan";
 import { seededRandom } from "@hound/core/simulate";
 import { halvingMinutes } from "./halving.ts";
+import { anyNode, halving, outward, plainWay } from "./plainWays.ts";
 import { median, row } from "./timing.ts";
-import { Bench, type Choose, drawWorld, follow, type Outcome, type Way } from "./worlds.ts";
+import { Bench, drawWorld, follow, type Outcome, type Way } from "./worlds.ts";
 
 /**
  * Jobs from the complaint to the verdict, what is offered first taken each time, looks, lifts and swaps included: hidden
  * faults in drawn circuits of 8 to 14 parts, readings with tolerances and meter limits. Minutes for each right repair
  * beside the plain ways of going about it, with the same ranking and the same stop: half-splitting along the trail, from
- * the supply outward, at random; and half-splitting without a computer. A wrong verdict costs a swap for nothing.
+ * the supply outward, at random; beside the planner's own schools; and half-splitting without a computer. A wrong verdict
+ * costs a swap for nothing.
  * `HOUND_WORLDS=200 HOUND_WAY=planned`.
  */
 const WORLDS = Number(process.env.HOUND_WORLDS ?? 200);
 const ONLY = process.env.HOUND_WAY;
 
-/** Whatever has not been read yet, volts first; taken again it tells nothing. */
-const atRandom: Choose = (plan, _, random) => {
-  const left = plan.offers.filter((o) => o.informationBits > 1e-3);
-  const volts = left.filter((o) => o.measurement.kind === "voltage");
-  const from = volts.length > 0 ? volts : left;
-  return from[Math.floor(random.next() * from.length)] ?? null;
-};
-
 const WAYS: Readonly<Record<string, Way>> = {
   planned: {},
-  halfSplit: { school: "halfSplit" },
-  fromSupply: { school: "fromSupply" },
-  atRandom: { choose: atRandom },
+  halfSplit: { choose: plainWay(halving) },
+  fromSupply: { choose: plainWay(outward) },
+  atRandom: { choose: plainWay(anyNode(seededRandom(6))) },
+  // The planner's own schools leave out what tells nothing.
+  "halfSplit school": { school: "halfSplit" },
+  "fromSupply school": { school: "fromSupply" },
 };
+const PLAIN = ["halfSplit", "fromSupply", "atRandom"];
 
 const random = seededRandom(2026);
 const outcomes: { readonly of: Readonly<Record<string, Outcome>>; readonly byHand: number; readonly seed: number }[] =
@@ -67,8 +65,10 @@ for (const name of ONLY ? [ONLY] : Object.keys(WAYS)) {
     mean(settled.map((o) => o.right)),
   );
 }
-const { planned, ...plain } = costs;
-row("minutes beside the best plain way", planned / Math.min(...Object.values(plain)));
+const { planned, ...others } = costs;
+const least = (names: readonly string[]) => Math.min(...names.map((name) => others[name] ?? Number.NaN));
+row("minutes beside the best plain way", planned / least(PLAIN));
+row("minutes beside the better school", planned / least(Object.keys(others).filter((name) => !PLAIN.includes(name))));
 const byHand = mean(outcomes.map((o) => o.byHand));
 row("minutes by hand", byHand, "beside it", planned / byHand);
 const own = outcomes.map((o) => o.of.planned);

@@ -147,6 +147,10 @@ function slipped(world: World, good: NumericReading, kind: SlipKind, random: Ran
         : null;
     case "fingers":
       return displayed(data, good, 1 / (1 / value + 1 / (1e5 * Math.exp(0.5 * random.normal()))));
+    case "direction":
+      return good.quantity === "current" && value < 0
+        ? { ...good, value: Math.abs(good.value), typed: `${good.through} ${Math.abs(good.value)}A` }
+        : null;
     case "leads":
       return displayed(data, good, value + 0.4 * (0.7 + 0.6 * random.next()));
     default:

@@ -111,7 +111,13 @@ const ANSWERS = {
 } as const;
 
 /** Which of what is on offer a way of going about it takes; null where nothing is left. */
-export type Choose = (plan: Plan, left: readonly Suggestion[], random: Random) => Suggestion | null;
+export type Choose = (
+  plan: Plan,
+  left: readonly Suggestion[],
+  random: Random,
+  world: World,
+  taken: readonly Reading[],
+) => Suggestion | null;
 
 export interface Outcome {
   readonly minutes: number;
@@ -154,7 +160,7 @@ export function follow(
     const { verdict, next: proposed, toSettle } = judge(input, weighing, plan, seededRandom(1));
     if (count === 0) told = toSettle;
     const isOver = verdict.kind === "settled" || verdict.kind === "healthy" || count >= MOST_STEPS;
-    const next = isOver ? null : (choose ?? first)(plan, proposed, random);
+    const next = isOver ? null : (choose ?? first)(plan, proposed, random, world, readings);
     if (process.env.HOUND_TRACE) trace(count, next, verdict, plan);
     if (!next) {
       const repair = verdict.kind === "settled" ? verdict.repair : plan.repairs.shares[0].repair;
