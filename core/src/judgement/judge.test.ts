@@ -52,6 +52,25 @@ describe("a judgement", () => {
     expect(toSettle).not.toBe(0);
   });
 
+  it.each([
+    [
+      "R5 has risen, and R3 or R4 as well",
+      "BT1 12V: [A] R1 100 5% + [B] (R2 220 5% | R3 330 5% + [C] R4 100 5%) + [D] R5 470 5%",
+      "A 12.0, B 10.96, D 9.3, C 9.3, B-C 1.62",
+      "R5",
+    ],
+    [
+      "a good lamp is dark as well",
+      "BT1 12V: [P] F1 2A + [A] S1 + [B] LA1 12V 5W",
+      "P 12.1, A 12.1, B 12.0, LA1 swapped, LA1 dark",
+      "LA1",
+    ],
+  ])("does not settle for one of two faults while a reading may tell the other: %s", (_, trail, lines, part) => {
+    const { verdict, next } = judged({ trail, lines: lines.split(", "), situation: "complaint" });
+    expect(verdict).toMatchObject({ kind: "open", sure: [{ part }] });
+    expect(next[0].informationBits).toBeGreaterThan(0.1);
+  });
+
   it("takes no good supply out while nothing speaks against it and a reading may tell", () => {
     const trail = "BT1 24V: F1 1A + R1 220 + [B] R2 470";
     const { verdict, next } = judged({ trail, lines: ["+ 24.0", "B 16.1"], situation: "complaint" });

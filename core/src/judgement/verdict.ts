@@ -25,7 +25,7 @@ export interface Unseen {
 
 /**
  * Where a job stands. Settled: one repair holds 95 %, and the readings have earned it: what the priors alone believe
- * settles nothing. Healthy: nothing read speaks for a fault, and nothing that can be
+ * settles nothing; nor does one of two faults while readings may tell the other. Healthy: nothing read speaks for a fault, and nothing that can be
  * measured without dismantling would tell more. Stuck: nothing that can be measured so tells the suspects apart.
  */
 export type Verdict =
@@ -39,12 +39,21 @@ export type Verdict =
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
   /**
    * `quiet`: nothing read speaks for a fault so far. `again`: but for a reading that was probably mis-taken, by its place.
+   * `sure`: what is to be changed whatever else is, where something else most probably is and readings may tell what.
    */
-  | { readonly kind: "open"; readonly quiet?: true; readonly again?: number }
+  | {
+      readonly kind: "open";
+      readonly quiet?: true;
+      readonly again?: number;
+      readonly sure?: readonly RepairStep[];
+      readonly others?: readonly (readonly RepairStep[])[];
+    }
   | { readonly kind: "stuck"; readonly dismantle: Measurement | null };
 
 /** A repair is earned where the readings go so many times better with it than with nothing wrong; as a logarithm. */
 const EARNED = Math.log(20);
+/** Something else is wrong besides more probably than not: a repair that is sure is half of it. */
+const HALF_OF_IT = 0.5;
 /** Below this many bits a measurement tells next to nothing. */
 const TELLING = 0.1;
 /** A healthy circuit with this chance of a mis-taken reading has that reading taken again first. */
@@ -56,11 +65,16 @@ const NAMED = 0.01;
 export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Reading[]): Verdict {
   const { prepared, hypotheses } = weighing;
   const { shares } = plan.repairs;
-  const earned = earnedOf(shares);
-  if (earned) return settledOn(earned, shares);
-  if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
+  const earned = earnedOf(shares);
+  if (earned) {
+    const { repair, besides, others } = settledOn(earned, shares);
+    return besides > HALF_OF_IT && isTold
+      ? { kind: "open", sure: repair, others }
+      : { kind: "settled", repair, besides, others };
+  }
+  if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (healthy && speaksForNoFault(weighing, healthy)) {
     const again = doubtfulOf(weighing, healthy, readings);
@@ -100,13 +114,16 @@ function earnedOf(shares: readonly RepairShare[]): RepairShare | null {
   return earned.reduce<RepairShare | null>((a, b) => (a && a.repair.length >= b.repair.length ? a : b), null);
 }
 
-function settledOn({ repair, probability, alone }: RepairShare, shares: readonly RepairShare[]): Verdict {
+function settledOn(
+  { repair, probability, alone }: RepairShare,
+  shares: readonly RepairShare[],
+): Omit<Extract<Verdict, { kind: "settled" }>, "kind"> {
   const others = shares
     .filter(
       (s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => hasStep(s.repair, step)),
     )
     .map((s) => s.repair.filter((step) => !hasStep(repair, step)));
-  return { kind: "settled", repair, besides: Math.max(0, 1 - alone / probability), others };
+  return { repair, besides: Math.max(0, 1 - alone / probability), others };
 }
 
 /** No suspect that counts explains what was read much better than nothing wrong does. */

@@ -161,8 +161,15 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
 }
 
 /** How much more it takes. */
-function openWords({ quiet, again }: Extract<Verdict, { kind: "open" }>, toSettle: number | null): string {
+function openWords(
+  { quiet, again, sure, others = [] }: Extract<Verdict, { kind: "open" }>,
+  toSettle: number | null,
+): string {
   if (again !== undefined) return "One reading was probably mis-taken: take it again.";
+  if (sure) {
+    const also = others.slice(0, 3).map(stepsWords).join(" or ");
+    return `To be changed whatever else is: ${stepsWords(sure)}. Something besides it is most probably wrong${also && `: ${also}`}.`;
+  }
   if (quiet) return "What is proposed may still show one.";
   if (toSettle === null) return "How many more readings it takes cannot be foreseen.";
   return `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`;
