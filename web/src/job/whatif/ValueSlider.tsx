@@ -66,6 +66,7 @@ export function ValueSlider({ label, span, value, onMove, onSettle }: ValueSlide
       <input
         aria-label={`${label}, typed`}
         value={typed ?? shown}
+        data-typed={typed === null ? "no" : "yes"}
         onFocus={(e) => e.target.select()}
         onChange={(e) => setTyped(e.target.value)}
         onBlur={() => typed !== null && take()}
