@@ -8,8 +8,8 @@ import { patient } from "./patience.ts";
 const COUNTS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   kills: { HOUND_KILLS: String(count(5, 2)) },
   fuzz: { HOUND_FUZZ: String(count(3000, 600)) },
-  load: { HOUND_SECONDS: String(count(6, 1)), HOUND_PARTS: String(count(400, 60)) },
-  readers: { HOUND_FUZZ: String(count(5000, 600)) },
+  load: { HOUND_SECONDS: String(count(6, 1)), HOUND_PARTS: String(count(400, 40)) },
+  readers: { HOUND_FUZZ: String(count(5000, 600)), HOUND_ROUNDS: String(count(5, 1)) },
 };
 
 for (const [name, counts] of Object.entries(COUNTS))

@@ -25,8 +25,9 @@ export interface Unseen {
 
 /**
  * Where a job stands. Settled: one repair holds 95 %, and the readings have earned it: what the priors alone believe
- * settles nothing; nor does one of two faults while readings may tell the other. Healthy: nothing read speaks for a fault, and nothing that can be
- * measured without dismantling would tell more. Stuck: nothing that can be measured so tells the suspects apart.
+ * settles nothing; nor does one of two faults while readings may tell the other. Healthy: nothing read speaks for a fault,
+ * and nothing that can be measured without dismantling would tell more. Stuck: nothing that can be measured so tells the
+ * suspects apart.
  */
 export type Verdict =
   | {

@@ -1,6 +1,9 @@
 import type { NumericReading } from "./reading.ts";
 
-/** Whether two readings are of the same points, whichever way round; how the circuit stood does not matter. @param reference what a missing second point stands for */
+/**
+ * Whether two readings are of the same points, whichever way round; how the circuit stood does not matter.
+ * @param reference what a missing second point stands for
+ */
 export function isSamePlace(one: NumericReading, other: NumericReading, reference = ""): boolean {
   if (one.quantity !== other.quantity) return false;
   if (one.quantity === "current") return one.through === (other as typeof one).through;
