@@ -1,6 +1,8 @@
-import type { Measurement } from "@hound/core/plan";
+import type { Network } from "@hound/core/circuit";
+import type { Offer, Plan } from "@hound/core/plan";
 import { expectReadings } from "@hound/core/rank";
-import type { NumericReading } from "@hound/core/record";
+import { isSamePlace, type NumericReading, type Reading } from "@hound/core/record";
+import type { Random } from "@hound/core/simulate";
 import type { Choose } from "./worlds.ts";
 
 /** Which node is next; null where nodes tell no more, and parts have their turn. */
@@ -21,6 +23,14 @@ export const halving: Order = (nodes, isGood) => {
 export const outward: Order = (nodes, isGood) =>
   nodes.some((node) => isGood.get(node) === false) ? null : (nodes.find((node) => !isGood.has(node)) ?? null);
 
+/** Any node not read yet. */
+export const anyNode =
+  (random: { next(): number }): Order =>
+  (nodes, isGood) => {
+    const open = nodes.filter((n) => !isGood.has(n));
+    return open[Math.floor(random.next() * open.length)] ?? null;
+  };
+
 /**
  * A way of going about it that knows the circuit and its healthy windows, and nothing of what a reading tells: volts at
  * the nodes first, then part by part, a lead lifted where there is a value to read, else a known-good one in its place
@@ -29,67 +39,64 @@ export const outward: Order = (nodes, isGood) =>
 export function plainWay(order: Order): Choose {
   return (plan, _, random, { network }, taken) => {
     const nodes = network.nodes.filter((n, at) => at !== network.reference && !n.includes("."));
-    const points = nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 }));
-    const healthy = expectReadings(network, points) ?? [];
-    const isGood = new Map<string, boolean>();
-    for (const reading of taken) {
-      if (reading.quantity !== "voltage" || reading.to !== undefined || reading.state?.swapped) continue;
-      const { value, plusMinus } = healthy[nodes.indexOf(reading.from)];
-      isGood.set(reading.from, Math.abs(reading.value - value) <= plusMinus + (reading.plusMinus ?? 0));
-    }
-    const offered = (test: (m: Measurement) => boolean) => plan.offers.find((o) => test(o.measurement)) ?? null;
-    const voltsAt = (node: string) =>
-      offered(
-        (m) =>
-          m.kind === "voltage" &&
-          m.reading.quantity === "voltage" &&
-          m.reading.from === node &&
-          m.reading.to === undefined,
-      );
+    const isGood = judged(network, nodes, taken);
+    const voltsAt = (from: string) => offered(plan, { quantity: "voltage", from, value: 0 });
     const next = order(nodes, isGood);
     if (next !== null) return voltsAt(next);
-    // What was swapped is read with: where it was bad, or anywhere.
-    const swapped = plan.offers[0]?.measurement;
-    const state = swapped && "reading" in swapped ? swapped.reading.state?.swapped : undefined;
-    const last = taken.at(-1);
-    const isUnread = state !== undefined && (last?.state?.swapped?.length ?? 0) < state.length;
     const bad = nodes.find((n) => isGood.get(n) === false) ?? nodes[nodes.length - 1];
-    if (isUnread) return voltsAt(bad);
-    // Parts, those nearest to where it turns bad first.
-    const at = nodes.indexOf(bad);
-    const place = (node: number) => {
-      const found = nodes.indexOf(network.nodes[node]);
-      return found < 0 ? nodes.length : found;
-    };
-    const far = new Map(
-      network.branches.map((b) => [
-        b.part.designator,
-        Math.min(Math.abs(place(b.from) - at), Math.abs(place(b.to) - at)) + 0.01 * random.next(),
-      ]),
-    );
-    const wasLifted = new Set(
-      taken.flatMap((r) => (r.quantity === "resistance" && r.lifted ? [r.lifted.split(".")[0]] : [])),
-    );
-    const inTurn = [...far].sort((a, b) => a[1] - b[1]).map(([name]) => name);
-    for (const name of inTurn) {
-      const kind = network.branches.find((b) => b.part.designator === name)?.part.kind;
-      const isLifted = kind === "resistor" || kind === "potentiometer" || kind === "sensor";
-      if (isLifted && wasLifted.has(name)) continue;
-      const found = offered((m) =>
-        isLifted
-          ? m.kind === "lift" && m.reading.quantity === "resistance" && m.reading.lifted?.split(".")[0] === name
-          : m.kind === "swap" && m.part === name,
-      );
-      if (found) return found;
-    }
-    return null;
+    // A swap by itself tells nothing.
+    return isUnread(plan, taken) ? voltsAt(bad) : partNear(plan, network, nodes, bad, taken, random);
   };
 }
 
-/** Any node not read yet. */
-export const anyNode =
-  (random: { next(): number }): Order =>
-  (nodes, isGood) => {
-    const open = nodes.filter((n) => !isGood.has(n));
-    return open[Math.floor(random.next() * open.length)] ?? null;
+/** Whether each node that was read shows what a healthy circuit does. */
+function judged(network: Network, nodes: readonly string[], taken: readonly Reading[]): Map<string, boolean> {
+  const points = nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 }));
+  const healthy = expectReadings(network, points) ?? [];
+  const isGood = new Map<string, boolean>();
+  for (const reading of taken) {
+    if (reading.quantity !== "voltage" || reading.to !== undefined || reading.state?.swapped) continue;
+    const { value, plusMinus } = healthy[nodes.indexOf(reading.from)];
+    isGood.set(reading.from, Math.abs(reading.value - value) <= plusMinus + (reading.plusMinus ?? 0));
+  }
+  return isGood;
+}
+
+function offered({ offers }: Plan, point: NumericReading): Offer | null {
+  return offers.find(({ measurement: m }) => "reading" in m && isSamePlace(m.reading, point)) ?? null;
+}
+
+/** Whether a part stands swapped with which nothing was read. */
+function isUnread({ offers }: Plan, taken: readonly Reading[]): boolean {
+  const [first] = offers.flatMap(({ measurement: m }) => ("reading" in m ? [m.reading] : []));
+  return (first?.state?.swapped?.length ?? 0) > (taken.at(-1)?.state?.swapped?.length ?? 0);
+}
+
+/** The next part from where it turns bad, lifted or swapped. */
+function partNear(
+  plan: Plan,
+  network: Network,
+  nodes: readonly string[],
+  bad: string,
+  taken: readonly Reading[],
+  random: Random,
+): Offer | null {
+  const place = (node: number) => {
+    const found = nodes.indexOf(network.nodes[node]);
+    return Math.abs((found < 0 ? nodes.length : found) - nodes.indexOf(bad));
   };
+  const inTurn = network.branches
+    // Of those that are as near, any.
+    .map(({ part, name, from, to }) => ({ part, name, far: Math.min(place(from), place(to)) + 0.01 * random.next() }))
+    .sort((a, b) => a.far - b.far);
+  for (const { part, name } of inTurn) {
+    const hasValue = part.kind === "resistor" || part.kind === "potentiometer" || part.kind === "sensor";
+    const lifted: NumericReading = { quantity: "resistance", lifted: name, value: 0 };
+    if (hasValue && taken.some((r) => r.quantity !== "observation" && isSamePlace(r, lifted))) continue;
+    const found = hasValue
+      ? offered(plan, lifted)
+      : plan.offers.find(({ measurement: m }) => m.kind === "swap" && m.part === part.designator);
+    if (found) return found;
+  }
+  return null;
+}

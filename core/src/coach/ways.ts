@@ -42,7 +42,10 @@ export interface Way extends Omit<SlipQuestion, "probability"> {
   readonly density: number;
 }
 
-/** Sign, a thousand, ten: the display is the true value times a factor. @param flows of a current typed without a sign */
+/**
+ * Sign, a thousand, ten: the display is the true value times a factor.
+ * @param flows which way, of a current typed without a sign
+ */
 export function scaled(
   reading: NumericReading,
   foretold: (x: number) => number,

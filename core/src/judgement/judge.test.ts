@@ -82,6 +82,7 @@ describe("a judgement", () => {
   it.each([
     ["a decimal point", "A 24.0, B 2.09, D 6.70", "voltage", { from: "B" }],
     ["the leads swapped", "A 24.0, B 20.9, D -6.70", "voltage", { from: "D" }],
+    ["the leads swapped, over two parts", "A 24.0, B 20.9, A-D -17.3", "voltage", { from: "A", to: "D" }],
     ["no contact on ohms", "A 24.0, B 20.9, B-D OL", "ohms", { from: "B", to: "D" }],
     ["no contact on a lifted part", "A 24.0, B 20.9, D 6.70, R1 lifted OL", "lift", { lifted: "R1" }],
   ])("has a reading that alone was mis-taken taken again, and nothing apart: %s", (_, lines, kind, reading) => {

@@ -1,5 +1,5 @@
 import type { Kind, Network, NodeName, Part } from "../circuit/index.ts";
-import type { NumericReading, Seen } from "../record/index.ts";
+import { isSamePlace, type NumericReading, type Reading, type Seen } from "../record/index.ts";
 
 /** Something one can do at the bench to learn more. */
 export type Measurement =
@@ -45,15 +45,17 @@ export function isDismantling({ kind }: Measurement): boolean {
 
 /**
  * All measurements on offer: a look at what shows something, each node against the reference, across and through each
- * part, ohms across each part, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer:
- * taken again it can clear up a slip. Without a supply there is nothing to read but ohms. Looks and swaps, which give no
+ * part, ohms across each part, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer,
+ * wherever it was: taken again it can clear up a slip. Without a supply there is nothing to read but ohms. Looks and swaps, which give no
  * reading, come last.
  * @param only of these parts; voltages against the reference are on offer at every node all the same
+ * @param taken what was read already
  */
 export function measurementsOn(
   network: Network,
   minutes: Minutes = MINUTES,
   only: ReadonlySet<string> | null = null,
+  taken: readonly Reading[] = [],
 ): Measurement[] {
   const named = (node: number) => network.nodes[node];
   const isHidden = (node: NodeName) => node.includes(".");
@@ -84,10 +86,39 @@ export function measurementsOn(
     if (kind !== "supply" && !FIXED.has(kind))
       add({ kind: "lift", reading: { quantity: "resistance", lifted: name, value: 0 }, minutes: minutes.lift });
   }
+  for (const reading of taken) {
+    if (reading.quantity === "observation" || reading.by !== undefined) continue;
+    if (reading.quantity !== "resistance" && !hasSupply) continue;
+    if (found.some((m) => "reading" in m && isSamePlace(m.reading, reading, reference))) continue;
+    add(again(reading, minutes));
+  }
   for (const { part, kind } of branches) {
     if (LOOKS[kind]) add({ kind: "look", part: part.designator, minutes: minutes.look });
     if (hasSupply && SHOWS_ALONE.has(kind)) add({ kind: "alone", part: part.designator, minutes: minutes.alone });
     if (!FIXED.has(part.kind)) add({ kind: "swap", part: part.designator, minutes: minutes.swap });
   }
   return found;
+}
+
+/** The same points once more. */
+function again(reading: NumericReading, minutes: Minutes): Measurement {
+  switch (reading.quantity) {
+    case "voltage": {
+      const { from, to } = reading;
+      return { kind: "voltage", reading: { quantity: "voltage", from, to, value: 0 }, minutes: minutes.voltage };
+    }
+    case "current": {
+      const { through } = reading;
+      return { kind: "current", reading: { quantity: "current", through, value: 0 }, minutes: minutes.current };
+    }
+    case "resistance": {
+      const { from, to, lifted } = reading;
+      const point = { quantity: "resistance", from, to, lifted, value: 0 } as const;
+      return lifted === undefined
+        ? { kind: "ohms", reading: point, minutes: minutes.ohms }
+        : { kind: "lift", reading: point, minutes: minutes.lift };
+    }
+    default:
+      return reading satisfies never;
+  }
 }

@@ -92,7 +92,7 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   const repairs = repairsOf(weighed, hypotheses);
   const isLarge = weighed.network.branches.length > LARGE;
   const only = isLarge ? leadingParts(repairs) : null;
-  const measurements = measurementsOn(weighed.network, options.minutes, only)
+  const measurements = measurementsOn(weighed.network, options.minutes, only, input.readings)
     .filter((m) => !isDone(m, standing))
     .map((m) => ("reading" in m ? { ...m, reading: takenSo(m.reading, standing) } : m));
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));

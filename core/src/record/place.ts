@@ -7,7 +7,8 @@ import type { NumericReading } from "./reading.ts";
 export function isSamePlace(one: NumericReading, other: NumericReading, reference = ""): boolean {
   if (one.quantity !== other.quantity) return false;
   if (one.quantity === "current") return one.through === (other as typeof one).through;
-  const ends = (r: NumericReading) => ("from" in r ? [r.from ?? "", r.to ?? reference].sort().join("~") : "");
-  const lifted = (r: NumericReading) => (r.quantity === "resistance" ? r.lifted : undefined);
-  return ends(one) === ends(other) && lifted(one) === lifted(other);
+  type Across = Exclude<NumericReading, { quantity: "current" }>;
+  const liftedOf = (r: Across) => (r.quantity === "resistance" ? r.lifted : undefined);
+  const ends = (r: Across) => [r.from ?? "", r.to ?? reference].sort().join("~");
+  return ends(one) === ends(other as Across) && liftedOf(one) === liftedOf(other as Across);
 }

@@ -223,7 +223,10 @@ export class Evidence {
     return this.ceiling.of(worst, r, variances, this.logPeak, most, floor);
   }
 
-  /** Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`, readings × slips. */
+  /**
+   * Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`, readings ×
+   * slips.
+   */
   addSlips(share: number, out: Float64Array) {
     const { zeroShare, spoiled: silent } = this.slips;
     const { shares, spoiled } = this.gaussian.slips();

@@ -1,5 +1,6 @@
-import type { Site } from "../../faults/index.ts";
+import type { FaultAt, Site } from "../../faults/index.ts";
 import { factorInPlace, solveLowerInPlace } from "../../kernels/index.ts";
+import type { Outcome } from "../prediction/outcome.ts";
 import type { Prepared } from "../prepare.ts";
 
 /** Steps of a promise that count as one, in nats. */
@@ -74,6 +75,36 @@ export class PairsByPromise {
 /** Shares of an unknown value's prior at which it does least and most. */
 const ENDS = [0.02, 0.98];
 
+/** For each single fault, how much lower ½·log|C| is where it is than `healthy`, at the end of its values where that is most. */
+function narrowedFrom(prepared: Prepared, healthy: number): Float64Array {
+  const { predictor } = prepared.integrator;
+  const outcome = predictor.newOutcome();
+  const under = (fault: FaultAt) => {
+    predictor.predict([fault], "variances", outcome);
+    return healthy - halfLogDet(factorOf(prepared, outcome), prepared.evidence.measured);
+  };
+  return Float64Array.from(prepared.prior.singles, ({ sites: [site] }) => {
+    const { value } = site;
+    const narrowings = value ? ENDS.map((at) => under({ site, value: value(at) })) : [under({ site, value: 0 })];
+    // What cannot be solved narrows nothing.
+    return Math.max(0, ...narrowings.filter((n) => !Number.isNaN(n)));
+  });
+}
+
+/** Cholesky factor of the measured readings' covariance, tolerances and the meter's own. */
+function factorOf({ set, integrator, evidence }: Prepared, outcome: Outcome): Float64Array {
+  const m = evidence.measured;
+  const packed = new Float64Array((m * (m + 1)) / 2);
+  integrator.predictor.covarianceInto(outcome, m, packed);
+  const l = new Float64Array(m * m);
+  for (let i = 0, at = 0; i < m; i += 1) {
+    for (let k = 0; k <= i; k += 1, at += 1) l[i * m + k] = packed[at];
+    l[i * m + i] += set.probes[i].error.own ** 2;
+  }
+  factorInPlace(l, m);
+  return l;
+}
+
 /** ½·log|C| of a Cholesky factor. */
 function halfLogDet(l: Float64Array, m: number): number {
   let sum = 0;
@@ -89,36 +120,15 @@ class Gains {
   private readonly size: Float64Array;
   private readonly known: Float32Array;
   private readonly count: number;
-  /** Log of how much higher each single fault's peak is than the healthy circuit's, where it is: ½·log(|C|/|C of the fault|). */
+  /** Log of how much higher the density's peak is under each single fault than in the healthy circuit; never below 0. */
   readonly narrowed: Float64Array;
 
-  constructor({ set, integrator, evidence, prior }: Prepared) {
+  constructor(prepared: Prepared) {
+    const { set, integrator, evidence } = prepared;
     const m = evidence.measured;
-    const { predictor } = integrator;
-    const healthy = predictor.predict([], "variances");
-    const packed = new Float64Array((m * (m + 1)) / 2);
-    const factorOf = (outcome: typeof healthy) => {
-      predictor.covarianceInto(outcome, m, packed);
-      const l = new Float64Array(m * m);
-      for (let i = 0, at = 0; i < m; i += 1) {
-        for (let k = 0; k <= i; k += 1, at += 1) l[i * m + k] = packed[at];
-        l[i * m + i] += set.probes[i].error.own ** 2;
-      }
-      factorInPlace(l, m);
-      return l;
-    };
-    const c = factorOf(healthy);
-    const spread = halfLogDet(c, m);
-    const outcome = predictor.newOutcome();
-    this.narrowed = Float64Array.from(prior.singles, ({ sites: [site] }) => {
-      let most = 0;
-      for (const at of site.value ? ENDS : [0]) {
-        predictor.predict([{ site, value: site.value?.(at) ?? 0 }], "variances", outcome);
-        const own = halfLogDet(factorOf(outcome), m);
-        if (spread - own > most) most = spread - own;
-      }
-      return most;
-    });
+    const healthy = integrator.predictor.predict([], "variances");
+    const c = factorOf(prepared, healthy);
+    this.narrowed = narrowedFrom(prepared, halfLogDet(c, m));
     const residual = Float64Array.from({ length: m }, (_, r) => set.probes[r].reading.value - healthy.y[r]);
     solveLowerInPlace(c, residual);
     // A reading of another kind altogether is a slip, and no pair's merit.
