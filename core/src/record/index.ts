@@ -25,6 +25,7 @@ export {
   stepped,
 } from "./inHand.ts";
 export {
+  Believed,
   CircuitChange,
   CircuitRevisions,
   Damaged,
@@ -49,7 +50,7 @@ export {
   ReadingChange,
   TEXT_LIMITS,
 } from "./job.ts";
-export { jobAt } from "./jobAt.ts";
+export { believedAt, jobAt } from "./jobAt.ts";
 export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryCircuit } from "./library.ts";
 export {
   FailureOfCircuit,

@@ -175,6 +175,10 @@ export const CircuitRevisions = z.strictObject({
   total: z.number().int(),
 });
 
+/** The habits that counted for a job when it was changed, oldest first: an entry where they were others than before. */
+export const Believed = z.strictObject({ believed: z.array(z.strictObject({ at: z.string(), habits: Priors })) });
+export type Believed = z.infer<typeof Believed>;
+
 export const JOB_FIELDS = [
   "title",
   "complaint",

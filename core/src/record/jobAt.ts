@@ -1,4 +1,5 @@
-import type { HistoryEntry, Job, JobReading } from "./job.ts";
+import type { Believed, HistoryEntry, Job, JobReading } from "./job.ts";
+import type { Priors } from "./priors.ts";
 import type { Reading } from "./reading.ts";
 
 interface Version {
@@ -37,4 +38,9 @@ export function jobAt(job: Job, entries: readonly HistoryEntry[], versions: read
     damaged: [],
     updatedAt: at,
   };
+}
+
+/** @returns the habits that counted at a moment; before anything was kept, the first that were */
+export function believedAt(believed: Believed["believed"], at: string): Priors {
+  return (believed.findLast((b) => b.at <= at) ?? believed[0])?.habits ?? {};
 }

@@ -176,6 +176,19 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0005_believed",
+    up: async (db) => {
+      // The habits that counted for a job when it was changed: a row where they were others than before.
+      await db.schema.createTable("believed", (t) => {
+        t.increments("n");
+        t.text("job_id").notNullable().references("id").inTable("jobs").onDelete("CASCADE");
+        t.text("at").notNullable();
+        t.text("habits").notNullable();
+        t.index(["job_id"]);
+      });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

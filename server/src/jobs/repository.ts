@@ -5,6 +5,7 @@ import { sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
 import type { CircuitLook } from "../threads/worker.ts";
 import { ConventionStore } from "../workshop/conventions.ts";
+import { BelievedStore } from "./believed.ts";
 import { History } from "./history.ts";
 import {
   type CircuitRow,
@@ -32,6 +33,7 @@ const Exposure = z.record(z.string(), z.number()).catch({});
 /** Jobs with their circuit and readings: a few verbs over one aggregate. */
 export class JobRepository {
   readonly history: History;
+  readonly believed: BelievedStore;
   private readonly logbook: LogbookKeeper;
 
   /** @param who does what is done; null where nobody said */
@@ -40,20 +42,33 @@ export class JobRepository {
     private readonly who: string | null = null,
   ) {
     this.history = new History(db, who);
+    this.believed = new BelievedStore(db);
     this.logbook = new LogbookKeeper(db);
   }
 
-  /** Brings the logbook in step with a job that was changed. @returns the job; null where there is none */
+  /** Ends a change: keeps what was believed until now, then as `finish`. */
+  async changed(id: string): Promise<Job | null> {
+    const row = await this.db<JobRow>("jobs").where({ id }).first("updated_at");
+    // What a closing teaches was not believed before it.
+    if (row) await this.believed.keep(id, (await this.newestLook(id))?.key ?? "", row.updated_at);
+    return this.finish(id);
+  }
+
+  /** Brings the logbook in step with a job. @returns the job; null where there is none */
   async finish(id: string): Promise<Job | null> {
     const job = await this.find(id);
     if (!job) return null;
-    const look = await this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
+    const look = await this.newestLook(id);
     const kinds = Kinds.parse(jsonOf(look?.kinds ?? "{}"));
     const exposure = Exposure.parse(jsonOf(look?.exposure ?? "{}"));
     const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds, exposure };
     const notes = await this.history.notesOf(id);
     await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });
     return job;
+  }
+
+  private newestLook(id: string): Promise<CircuitRow | undefined> {
+    return this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
   }
 
   async find(id: string): Promise<Job | null> {

@@ -1,5 +1,6 @@
 import { CaseFile, writeCase } from "@hound/core/notation";
 import {
+  Believed,
   CircuitChange,
   CircuitRevisions,
   Job,
@@ -54,6 +55,16 @@ export function jobRoutes(jobs: JobService): Route[] {
         answer: JobHistory,
       },
       ({ params, query }) => jobs.history(params.id, query.limit),
+    ),
+    route(
+      {
+        method: "get",
+        path: "/jobs/:id/believed",
+        summary: "The habits that counted for a job, from when on",
+        params: JobId,
+        answer: Believed,
+      },
+      ({ params }) => jobs.believed(params.id),
     ),
     route(
       {

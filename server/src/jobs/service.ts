@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { CaseFile } from "@hound/core/notation";
 import type {
+  Believed,
   CircuitChange,
   HistoryEntry,
   Job,
@@ -47,7 +48,7 @@ export class JobService {
       if (libraryId !== undefined && !(await jobs.startedFrom(id, libraryId))) throw new Problem("circuit-not-found");
       await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
       await jobs.history.add(id, { what: "job", done: "made" }, at);
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
   }
 
@@ -56,8 +57,19 @@ export class JobService {
       const job = alive(await jobs.find(id));
       if (job.revision !== revision) throw new Problem("stale-revision", { current: job });
       await jobs.update(job, { ...job, ...withoutUndefined(change) }, at);
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
+  }
+
+  /** Of what was changed before habits were kept: what jobs that had been closed by the first moment teach. */
+  async believed(id: string): Promise<Believed> {
+    const jobs = new JobRepository(this.db);
+    const { createdAt, circuit } = found(await jobs.find(id));
+    const kept = await jobs.believed.of(id);
+    if (kept[0] && kept[0].at <= createdAt) return { believed: kept };
+    const { key } = await this.reader.look(circuit.trail);
+    const habits = (await habitsFor(this.db, key, createdAt)) ?? {};
+    return { believed: [{ at: createdAt, habits }, ...kept] };
   }
 
   async history(id: string, limit: number): Promise<{ entries: HistoryEntry[]; total: number }> {
@@ -74,7 +86,7 @@ export class JobService {
         await jobs.history.add(id, { what: "note", id: noteId, text }, at);
         await jobs.touch(id, at);
       }
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
   }
 
@@ -98,7 +110,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       found(await jobs.find(id));
       await jobs.markDeleted(id, at, at);
-      await jobs.finish(id);
+      await jobs.changed(id);
     });
   }
 
@@ -106,7 +118,7 @@ export class JobService {
     return this.inTransaction(async (jobs, at) => {
       found(await jobs.find(id));
       await jobs.markDeleted(id, null, at);
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
   }
 
@@ -122,7 +134,7 @@ export class JobService {
       const isDamaged = job.damaged.some((d) => d.what === "circuit");
       if (job.circuit.trail === trail && !isDamaged) return job;
       await jobs.addCircuit(id, { trail, look, revision: revision + 1 }, at);
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
   }
 
@@ -140,7 +152,7 @@ export class JobService {
       if (job.circuit.revision !== circuitRevision) throw new Problem("stale-revision", { current: job });
       await jobs.addReading(jobId, id, { ...reading, takenAt: reading.takenAt ?? at }, at);
       if (job.state === "new") await jobs.update(job, { ...job, state: "open" }, at);
-      return found(await jobs.finish(jobId));
+      return found(await jobs.changed(jobId));
     });
   }
 
@@ -152,7 +164,7 @@ export class JobService {
       const isStale = stored.reading !== null && stored.reading.revision !== revision;
       if (isStale) throw new Problem("stale-revision", { current: job });
       await jobs.updateReading(jobId, id, reading, at);
-      return found(await jobs.finish(jobId));
+      return found(await jobs.changed(jobId));
     });
   }
 
@@ -169,7 +181,7 @@ export class JobService {
       alive(await jobs.find(jobId));
       if (!(await jobs.findReading(jobId, id))) throw new Problem("reading-not-found");
       await jobs.markReadingDeleted(jobId, id, deleted, at);
-      return found(await jobs.finish(jobId));
+      return found(await jobs.changed(jobId));
     });
   }
 
@@ -240,7 +252,7 @@ export class JobService {
       await jobs.addCircuit(id, { trail: file.circuit, look, revision: 0 }, at);
       for (const reading of file.readings) await jobs.addReading(id, randomUUID(), reading, at);
       await jobs.history.add(id, { what: "job", done: "imported" }, at);
-      return found(await jobs.finish(id));
+      return found(await jobs.changed(id));
     });
   }
 

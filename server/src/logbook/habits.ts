@@ -76,9 +76,12 @@ class HabitStore {
   }
 }
 
-/** What closed jobs taught that counts for a circuit; null where that is nothing. */
-export async function habitsFor(db: Knex, circuit: string): Promise<Priors | null> {
-  const found = habitsOf(await new HabitStore(db).read(circuit), circuit);
+/**
+ * What closed jobs taught that counts for a circuit; null where that is nothing.
+ * @param until as for reading all of it
+ */
+export async function habitsFor(db: Knex, circuit: string, until?: string): Promise<Priors | null> {
+  const found = habitsOf(await new HabitStore(db).read(circuit, until), circuit);
   return Object.keys(found).length > 0 ? found : null;
 }
 
@@ -106,12 +109,11 @@ export function habitRoutes(db: Knex): Route[] {
       {
         method: "get",
         path: "/habits",
-        summary:
-          "What closed jobs taught, until a moment; with a circuit's key, of that circuit alone besides all kinds",
-        query: z.object({ circuit: z.string().max(100).optional(), until: z.iso.datetime().optional() }),
+        summary: "What closed jobs taught; with a circuit's key, of that circuit alone besides all kinds",
+        query: z.object({ circuit: z.string().max(100).optional() }),
         answer: Habits,
       },
-      ({ query }) => new HabitStore(db).read(query.circuit, query.until),
+      ({ query }) => new HabitStore(db).read(query.circuit),
     ),
     route(
       {

@@ -1,7 +1,10 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { Habits, Job, JobHistory, JobList, Statistics } from "@hound/core/record";
+import { type Circuit, fingerprintOf } from "@hound/core/circuit";
+import { habitsOf } from "@hound/core/faults";
+import { readTrail } from "@hound/core/notation";
+import { Believed, Habits, Job, JobHistory, JobList, Statistics } from "@hound/core/record";
 import type { Knex } from "knex";
 import { pino } from "pino";
 import request from "supertest";
@@ -204,12 +207,6 @@ describe("the logbook", () => {
     });
     // Four faults in all: what was to be expected adds up to them, by parts times rate.
     expect(Object.values(habits.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(4, 9);
-    // What was believed at a moment knows nothing of what was closed then or later.
-    const [{ closed_at: second }] = await db("logbook").orderBy("closed_at").offset(1).limit(1);
-    const then = Habits.parse((await api.get(`/api/habits?until=${second}`).expect(200)).body);
-    expect(then).toMatchObject({ jobs: 1, kinds: [{ kind: "connector", mode: "high", count: 1 }] });
-    expect(Object.values(then.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(1, 9);
-    await api.get("/api/habits?until=yesterday").expect(400);
     const { exposure } = await db("circuits").first();
     expect(JSON.parse(exposure)).toMatchObject({ connector: 2, fuse: 1, resistor: 1, coil: 1, supply: 1 });
     const since = new Date(clock + 1000).toISOString();
@@ -222,6 +219,37 @@ describe("the logbook", () => {
       .expect(409);
     await ended({ faults: [{ part: "J1", mode: "open" }] });
     expect((await read()).kinds).toEqual([{ kind: "connector", mode: "open", count: 1 }]);
+  });
+
+  it("keeps what was believed of a job at each change, whatever is closed, reopened or switched off since", async () => {
+    const twice = [{ part: "J2", mode: "high", count: 2 }];
+    const habitsNow = async () => habitsOf(Habits.parse((await api.get("/api/habits").expect(200)).body), pump);
+    const pump = fingerprintOf(readTrail(PUMP).circuit as Circuit);
+    await ended({ faults: [{ part: "J2", mode: "high" }] });
+    const first = await ended({ faults: [{ part: "J2", mode: "high" }] });
+    const learnt = await habitsNow();
+    expect(learnt).toMatchObject({ failed: twice });
+    const { body: job } = await api.post("/api/jobs").send({ title: "Third", trail: PUMP }).expect(201);
+    const believed = async () =>
+      Believed.parse((await api.get(`/api/jobs/${job.id}/believed`).expect(200)).body).believed;
+    expect(await believed()).toEqual([{ at: job.createdAt, habits: learnt }]);
+    // What is found in the job itself taught nothing before it was closed.
+    const closing = { outcome: "found", faults: [{ part: "F1", mode: "open" }], said: null, at: job.createdAt };
+    await api.patch(`/api/jobs/${job.id}`).send({ revision: 0, state: "solved", closing }).expect(200);
+    expect(await believed()).toHaveLength(1);
+    await api.delete(`/api/jobs/${first.id}`).expect(204);
+    await api.put("/api/habits").send({ revision: 0, isOn: false, since: null, adjust: [] }).expect(200);
+    const note = { id: crypto.randomUUID(), text: "came back" };
+    const { body: noted } = await api.post(`/api/jobs/${job.id}/notes`).send(note).expect(201);
+    expect(await believed()).toEqual([
+      { at: job.createdAt, habits: learnt },
+      { at: noted.updatedAt, habits: {} },
+    ]);
+    // Of a job from before they were kept: what had been closed until it was begun.
+    await api.put("/api/habits").send({ revision: 1, isOn: true, since: null, adjust: [] }).expect(200);
+    await db("believed").del();
+    const [{ habits }] = await believed();
+    expect(habits).toMatchObject({ failed: [{ part: "J2", mode: "high", count: 1 }] });
   });
 
   it("is made anew of jobs that an older version wrote", async () => {

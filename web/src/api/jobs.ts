@@ -1,4 +1,5 @@
 import {
+  Believed,
   CircuitRevisions,
   Job,
   JobHistory,
@@ -31,6 +32,7 @@ export const jobsApi = {
   history: (id: string, limit: number) => call("GET", `/jobs/${id}/history?limit=${limit}`, JobHistory),
   circuits: (id: string, limit: number) =>
     call("GET", `/jobs/${id}/circuit/revisions?limit=${limit}`, CircuitRevisions),
+  believed: (id: string) => call("GET", `/jobs/${id}/believed`, Believed),
   note: (id: string, note: { id: string; text: string }) => call("POST", `/jobs/${id}/notes`, Job, note),
   minutes: (id: string) => call("GET", `/jobs/${id}/minutes`, Spent),
   spend: (id: string, stage: string, minutes: number) =>

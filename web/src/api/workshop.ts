@@ -7,11 +7,8 @@ export const workshopApi = {
   writePeople: (names: readonly string[]) => call("PUT", "/people", People, { names }),
   letterhead: () => call("GET", "/letterhead", Letterhead),
   writeLetterhead: (letterhead: Letterhead) => call("PUT", "/letterhead", Letterhead, letterhead),
-  /** @param until as they were at a moment: what was closed since does not count */
-  habits: (circuit?: string, until?: string) => {
-    const query = new URLSearchParams({ ...(circuit === undefined ? {} : { circuit }), ...(until ? { until } : {}) });
-    return call("GET", `/habits${query.size > 0 ? `?${query}` : ""}`, Habits);
-  },
+  habits: (circuit?: string) =>
+    call("GET", `/habits${circuit === undefined ? "" : `?${new URLSearchParams({ circuit })}`}`, Habits),
   writeHabits: (settings: HabitSettings) => call("PUT", "/habits", Habits, settings),
   statistics: () => call("GET", "/statistics", Statistics),
 };

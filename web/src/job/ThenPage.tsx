@@ -1,4 +1,4 @@
-import { type HistoryEntry, type Job, jobAt } from "@hound/core/record";
+import { type Believed, believedAt, type HistoryEntry, type Job, jobAt } from "@hound/core/record";
 import { useQuery } from "@tanstack/react-query";
 import { ArrowLeft, ChevronLeft, ChevronRight } from "lucide-react";
 import { useMemo } from "react";
@@ -27,12 +27,13 @@ export function ThenPage() {
   const { data, error } = useQuery({
     queryKey: ["then", id],
     queryFn: async () => {
-      const [job, history, circuits] = await Promise.all([
+      const [job, history, circuits, { believed }] = await Promise.all([
         jobsApi.open(id),
         jobsApi.history(id, ALL),
         jobsApi.circuits(id, ALL),
+        jobsApi.believed(id),
       ]);
-      return { job, entries: history.entries, versions: circuits.revisions };
+      return { job, entries: history.entries, versions: circuits.revisions, believed };
     },
   });
   if (error) return <Trouble title="This job could not be opened" detail={error.message} />;
@@ -44,9 +45,10 @@ interface ThenProps {
   readonly job: Job;
   readonly entries: readonly HistoryEntry[];
   readonly versions: readonly { readonly revision: number; readonly trail: string; readonly createdAt: string }[];
+  readonly believed: Believed["believed"];
 }
 
-function Then({ job, entries, versions }: ThenProps) {
+function Then({ job, entries, versions, believed }: ThenProps) {
   const [search, setSearch] = useSearchParams();
   const moments = useMemo(() => [...new Set(entries.map((e) => e.at))].sort(), [entries]);
   const asked = search.get("at") ?? "";
@@ -101,7 +103,7 @@ function Then({ job, entries, versions }: ThenProps) {
         </p>
       </nav>
       <NoticeArea>
-        <AsItWas.Provider value={at}>
+        <AsItWas.Provider value={believedAt(believed, at)}>
           <DeskProvider key={at} desk={desk}>
             <Paper />
           </DeskProvider>

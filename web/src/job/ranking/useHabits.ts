@@ -18,15 +18,15 @@ interface HabitsHere {
 /** Milliseconds that anything waits for them: a server that is away keeps nobody from working. */
 const PATIENCE = 800;
 
-/** The moment that is looked at, on a page that shows a job as it was; null where it is now. */
-export const AsItWas = createContext<string | null>(null);
+/** What closed jobs had taught, on a page that shows a job as it was; null where it is now. */
+export const AsItWas = createContext<Priors | null>(null);
 
 /** What closed jobs taught that counts for a circuit, now or as it was. While the server is away, what was last seen. */
 export function useHabits(circuit: Circuit | null): HabitsHere {
   const key = useMemo(() => (circuit ? fingerprintOf(circuit) : ""), [circuit]);
-  const until = useContext(AsItWas) ?? undefined;
-  const { data, isError } = useSeen(["habits", key, ...(until ? [until] : [])], () => workshopApi.habits(key, until), {
-    enabled: key !== "",
+  const then = useContext(AsItWas);
+  const { data, isError } = useSeen(["habits", key], () => workshopApi.habits(key), {
+    enabled: key !== "" && then === null,
     staleTime: 60_000,
   });
   const [isLate, setLate] = useState(false);
@@ -35,9 +35,9 @@ export function useHabits(circuit: Circuit | null): HabitsHere {
     return () => clearTimeout(timer);
   }, []);
   const learnt = useMemo(() => {
-    const found = data ? habitsOf(data, key) : {};
+    const found = then ?? (data ? habitsOf(data, key) : {});
     return Object.keys(found).length > 0 ? found : null;
-  }, [data, key]);
-  const isReady = data !== undefined || isError || isLate;
+  }, [then, data, key]);
+  const isReady = then !== null || data !== undefined || isError || isLate;
   return { habits: data ?? null, circuit: key, priors: useSame(learnt), isReady };
 }
