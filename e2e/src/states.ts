@@ -50,7 +50,11 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "library", at: page("/library"), isView: true },
     {
       name: "a kept circuit",
-      once: (p) => p.getByRole("main").getByRole("link").first().click(),
+      once: async (p) => {
+        await p.getByRole("main").getByRole("link").first().click();
+        // The list stays until the circuit is there.
+        await p.getByLabel("Notes").waitFor();
+      },
     },
     { name: "pocket sums", at: page("/sums"), isView: true },
     { name: "workshop", at: page("/workshop"), isView: true },
@@ -96,7 +100,10 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     {
       name: "mistakes in the trail",
       at: bench("vent", "circuit"),
-      once: trail("BT1 9V: R1 1q + (R2 5 | D7 x", "“1q”"),
+      once: async (p) => {
+        await tab("Trail")(p);
+        await trail("BT1 9V: R1 1q + (R2 5 | D7 x", "“1q”")(p);
+      },
     },
     { name: "an empty board", once: trail("", "The board appears here as you write the trail.") },
   ],

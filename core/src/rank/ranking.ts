@@ -48,7 +48,11 @@ export interface PartOverload {
 
 export interface Ranking {
   readonly kind: "ranking";
+  /** Most probable first: of the first `unbroken` none is left out, of those behind only two faults at once are. */
   readonly suspects: readonly Suspect[];
+  readonly unbroken: number;
+  /** How many are left out, and what they hold together. */
+  readonly unlisted: { readonly count: number; readonly probability: number };
   /** Probability by repair, most probable first. */
   readonly repairs: readonly RepairShare[];
   /** Share of “nothing wrong” in which some reading is mis-taken. */
@@ -110,8 +114,14 @@ export function weighToEnd(input: RankInput, options?: RankOptions): Weighing | 
   }
 }
 
-/** All hypotheses so far, as a ranking: costs some milliseconds, so it is made only when somebody looks. */
-export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): Ranking {
+/**
+ * All hypotheses so far, as a ranking: costs some milliseconds, so it is made only when somebody looks.
+ * @param most suspects listed of two faults at once and those likelier; single faults always are
+ */
+export function rankingOf(
+  { prepared, hypotheses, progress, left }: Weighing,
+  most = Number.POSITIVE_INFINITY,
+): Ranking {
   const stress = new Stress(prepared.set, prepared.pairs);
   const overloadsOf = (h: Weighed) =>
     stress.overloads(medianFaults(h)).map(({ branch, ...load }) => ({
@@ -120,9 +130,15 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
     }));
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   const repairs = repairsOf(prepared, hypotheses);
-  return {
-    kind: "ranking",
-    suspects: hypotheses.map((h, number) => ({
+  const suspects: Suspect[] = [];
+  const unlisted = { count: 0, probability: 0 };
+  hypotheses.forEach((h, number) => {
+    if (number >= most && h.hypothesis.sites.length > 1) {
+      unlisted.count += 1;
+      unlisted.probability += h.probability;
+      return;
+    }
+    suspects.push({
       repair: repairs.ofHypothesis[number],
       faults: faultsOf(prepared, h, h.probability > MENTIONED),
       probability: h.probability,
@@ -130,7 +146,13 @@ export function rankingOf({ prepared, hypotheses, progress, left }: Weighing): R
       ...(h.isConsequence ? { consequence: true as const } : {}),
       predictions: h.probability < PREDICTED ? [] : predictionsOf(prepared, h),
       overloads: h.probability < PREDICTED ? [] : overloadsOf(h),
-    })),
+    });
+  });
+  return {
+    kind: "ranking",
+    suspects,
+    unbroken: Math.min(most, hypotheses.length),
+    unlisted,
     repairs: repairs.shares,
     healthyButMistaken: healthy ? someMistakenOf(healthy) : 0,
     readings: verdictsOf(prepared, hypotheses),

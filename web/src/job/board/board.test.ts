@@ -1,13 +1,13 @@
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { layoutBoard, wrapLanes } from "@hound/core/layout";
 import { readQuick, readTrail } from "@hound/core/notation";
-import { rankFaults } from "@hound/core/rank";
+import { type Ranking, rankFaults, rankingOf, weighToEnd } from "@hound/core/rank";
 import type { Reading } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
 import { examples, linearCircuits } from "@hound/core/test";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { alikeOf, suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
+import { alikeOf, repairRows, suspectRows, suspicionClass } from "../suspects/suspectRows.ts";
 import { type BoardFacts, boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
 import { barLine, bowPath, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
 import { type BoardText, enlargement, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
@@ -107,6 +107,27 @@ describe("the list of suspects", () => {
     expect(new Set(rows.map((r) => r.key)).size).toBe(rows.length);
     expect(plain(rows.find((r) => r.name === "R5 has fallen")?.estimate ?? "")).toMatch(/^about .* Ω \(.* to .*\)$/);
     expect(suspicionClass(0.9)).not.toEqual(suspicionClass(0.1));
+  });
+
+  it("says the same of every repair where only the likeliest suspects are listed", () => {
+    const weighing = weighToEnd({ circuit, readings, meter: {}, priors: {} });
+    if (weighing.kind === "problem") throw new Error(weighing.message);
+    const [all, few] = [rankingOf(weighing), rankingOf(weighing, 25)];
+    const tail = all.suspects.slice(25).filter((s) => s.faults.length > 1);
+    expect(few.unlisted.count).toBe(tail.length);
+    expect(tail.length).toBeGreaterThan(100);
+    expect(few.unlisted.probability).toBeCloseTo(
+      tail.reduce((sum, s) => sum + s.probability, 0),
+      12,
+    );
+    expect(few.suspects).toEqual(all.suspects.filter((s) => !tail.includes(s)));
+    expect(few.unbroken).toBe(25);
+    const said = (of: Ranking) =>
+      repairRows(of, network)
+        .filter((r) => r.probability > 1e-3)
+        .map(({ name, probability, besideShare }) => [name, probability.toFixed(9), besideShare.toFixed(6)]);
+    expect(said(all).length).toBeGreaterThan(4);
+    expect(said(few)).toEqual(said(all));
   });
 
   it("tells a fault that could stand unseen beside a suspect from another suspect that looks the same", () => {

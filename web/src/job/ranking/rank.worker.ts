@@ -14,9 +14,13 @@ import { seededRandom } from "@hound/core/simulate";
 import { answerTo, type Weighed } from "./answers.ts";
 import type { FromWorker, ToRank, ToWorker } from "./messages.ts";
 
-/** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way. */
+/** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way … */
 const SLICE = 12;
 const PARTIAL_EVERY = 200;
+/** … of which making them takes no more than one part in so many. */
+const PARTIAL_SHARE = 8;
+/** Suspects that cross to the page at each of them, and single faults besides: nobody reads further. */
+const LISTED = 200;
 /** … and until the hand is told what to read next by single faults, where two at once take longer. */
 const LONG = 1200;
 /** In circuits of more parts than this fewer ways tell what to read next, and all of them where the job stands. */
@@ -32,7 +36,8 @@ const OFFERED = 60;
 interface Task {
   asked: ToRank;
   outcome: Weighing | RankProblem | null;
-  lastPost: number;
+  /** When the next ranking may be shown that is only on its way. */
+  nextPost: number;
   readonly begun: number;
   isProposed: boolean;
   /** When it was last told how far the single faults are. */
@@ -56,7 +61,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   }
   const fresh = {
     asked: data,
-    lastPost: Number.NEGATIVE_INFINITY,
+    nextPost: Number.NEGATIVE_INFINITY,
     lastTold: performance.now(),
     isProposed: !data.plan,
   };
@@ -86,10 +91,11 @@ async function weigh(own: Task) {
         self.postMessage(working);
         own.lastTold = now;
       }
-    } else if (now - own.lastPost > PARTIAL_EVERY) {
+    } else if (now > own.nextPost) {
       const weighing = step.value.settle();
-      post(own.asked.ticket, rankingOf(weighing));
-      own.lastPost = now;
+      post(own.asked.ticket, rankingOf(weighing, LISTED));
+      const end = performance.now();
+      own.nextPost = end + Math.max(PARTIAL_EVERY, PARTIAL_SHARE * (end - now));
       if (!own.isProposed && now - own.begun > LONG) {
         own.isProposed = true;
         tell("proposed", own.asked, weighing, FEWER_WAYS);
@@ -103,7 +109,7 @@ async function weigh(own: Task) {
 }
 
 async function report(outcome: Weighing | RankProblem, asked: ToRank) {
-  post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome));
+  post(asked.ticket, outcome.kind === "problem" ? outcome : rankingOf(outcome, LISTED));
   if (!asked.plan || outcome.kind === "problem") return;
   weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
   await pause();

@@ -24,7 +24,10 @@ export function SuspectsStage({ ranked, bench }: { ranked: Ranked; bench: Suspec
   // That nothing is wrong is always among them.
   const isNothing = ({ modes: [{ suspect }] }: RepairRow) => suspect.faults.length === 0 && !suspect.meter;
   const shown = rows.filter((r) => r.probability >= MENTIONED || isNothing(r));
-  const rest = rows.filter((r) => !shown.includes(r));
+  const rest = {
+    count: ranking.repairs.length - new Set(shown.map((r) => r.modes[0].suspect.repair)).size,
+    share: Math.max(0, 1 - shown.reduce((sum, r) => sum + r.probability, 0)),
+  };
   const numeric = readings.flatMap(({ reading }, place) =>
     reading.quantity === "observation" ? [] : [{ reading, place }],
   );
@@ -51,10 +54,10 @@ export function SuspectsStage({ ranked, bench }: { ranked: Ranked; bench: Suspec
           />
         ))}
       </ol>
-      {rest.length > 0 && (
+      {rest.count > 0 && (
         <p className="mt-3 text-faint">
-          {rest.length} more below {printFixed(0.1, 1)}
-          {"\u00a0"}%, together {percent(rest.reduce((sum, r) => sum + r.probability, 0))}.
+          {rest.count} more below {printFixed(0.1, 1)}
+          {"\u00a0"}%, together {percent(rest.share)}.
         </p>
       )}
       {bench.input && (
@@ -80,7 +83,6 @@ function RepairItem({ row, ...shared }: ItemProps & { row: RepairRow }) {
   const [mode] = row.modes;
   const [fault] = mode.suspect.faults;
   const listed = row.modes.filter((m) => m === mode || m.probability >= MENTIONED);
-  const beside = row.beside.reduce((s, b) => s + b.probability, 0);
   return (
     <li className="rounded-lg border border-rule bg-sheet">
       <Fold
@@ -139,9 +141,9 @@ function RepairItem({ row, ...shared }: ItemProps & { row: RepairRow }) {
                 ))}
               </ul>
             )}
-            {beside >= MENTIONED && (
+            {row.besideShare >= MENTIONED && (
               <p className="px-3 pb-3 text-faint">
-                {`Besides ${row.name} something more may be wrong that nothing read speaks for: ${few(row.seconds)}; together ${percent(beside)} of it.`}
+                {`Besides ${row.name} something more may be wrong that nothing read speaks for: ${few(row.seconds)}; together ${percent(row.besideShare)} of it.`}
               </p>
             )}
           </>

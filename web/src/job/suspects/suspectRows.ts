@@ -70,6 +70,8 @@ export interface RepairRow {
   readonly modes: readonly SuspectRow[];
   /** Those with a second fault beside it that nothing read speaks for, and what that second one may be. */
   readonly beside: readonly SuspectRow[];
+  /** What those hold together, listed or not. */
+  readonly besideShare: number;
   readonly seconds: readonly string[];
 }
 
@@ -106,19 +108,25 @@ function groupByRepair(ranking: Ranking, network: Network): RepairRow[] {
     const modes = alone.length > 0 ? alone : members;
     const beside = alone.length > 0 ? members.filter(isBeside) : [];
     const own = new Set(modes.flatMap((m) => m.suspect.faults.map((f) => keyOf([f]))));
+    const share = ranking.repairs[first.suspect.repair];
+    // Nothing wrong is several rows; of a repair some suspects may not be listed.
+    const probability = needed.length > 0 ? share.alone : sumOf(members);
     const seconds = beside.flatMap((b) => b.suspect.faults.filter((f) => !own.has(keyOf([f]))));
     return {
       key,
       name: first.suspect.faults.length === 0 ? first.name : needed.map(stepName).join(" and "),
-      probability: members.reduce((s, m) => s + m.probability, 0),
+      probability,
       modes,
       beside,
+      // Of one thing to be done what is not listed are two faults at once: one beside it.
+      besideShare: alone.length > 0 && needed.length === 1 ? Math.max(0, probability - sumOf(modes)) : 0,
       seconds: [...new Set(seconds.map((f) => nameOfSuspect({ faults: [f] }, kindOf)))],
     };
   });
   return rows.sort((a, b) => b.probability - a.probability);
 }
 
+const sumOf = (rows: readonly SuspectRow[]) => rows.reduce((sum, r) => sum + r.probability, 0);
 const stepName = (step: RepairStep) => ("part" in step ? step.part : `${step.nodes[0]} to ${step.nodes[1]}`);
 
 /** The same for the same faults, whatever their values. */

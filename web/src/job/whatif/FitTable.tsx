@@ -112,8 +112,14 @@ function placeWords(supposed: readonly Supposed[], ranking: Ranking | RankProble
   if (supposed.length > 2) return "The ranking weighs two faults at once at most.";
   if (supposed.length === 1 && isGood(supposed[0], network)) return "That is within tolerance: nothing is wrong.";
   const found = suspectOf(supposed, ranking);
-  if (!found) return "It is not among the suspects listed.";
-  return `It is suspect number ${found.number} of ${ranking.suspects.length}, ${percent(found.suspect.probability)}.`;
+  const { suspects, unbroken, unlisted } = ranking;
+  const all = suspects.length + unlisted.count;
+  if (!found)
+    return unlisted.count === 0
+      ? "It is not among the suspects listed."
+      : `It is not among the first ${unbroken} of ${all} suspects; all that are not listed hold ${percent(unlisted.probability)} together.`;
+  const place = found.number > unbroken ? `behind the first ${unbroken}` : `suspect number ${found.number}`;
+  return `It is ${place} of ${all}, ${percent(found.suspect.probability)}.`;
 }
 
 /** The suspect of the same faults, whatever their values, with its number in the list. */
