@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork } from "../circuit/index.ts";
 import { bridgeCandidates } from "../faults/index.ts";
 import { planMeasurements } from "../plan/index.ts";
-import { prepare, weighToEnd } from "../rank/index.ts";
+import { prepare, rankingOf, weighToEnd } from "../rank/index.ts";
 import { meterData } from "../record/index.ts";
 import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "../simulate/index.ts";
 import { everyPoint } from "../test/arbitrary/circuits.ts";
@@ -16,7 +16,7 @@ function judged(bench: Bench) {
   if (weighing.kind === "problem") throw new Error(weighing.message);
   const plan = planMeasurements(input, weighing);
   if (!plan) throw new Error("no plan");
-  return { ...judge(input, weighing, plan, seededRandom(1)), plan };
+  return { ...judge(input, weighing, plan, seededRandom(1)), plan, ranking: rankingOf(weighing) };
 }
 
 const kinds = (next: ReturnType<typeof judged>["next"]) => next.map((s) => s.measurement.kind);
@@ -91,6 +91,21 @@ describe("a judgement", () => {
     expect(verdict).toMatchObject({ kind: "open", again: expect.any(Number) });
     expect(next[0].measurement).toMatchObject({ kind, reading });
     for (const other of ["swap", "alone"] as const) expect(kinds(next)).not.toContain(other);
+  });
+
+  it("has a part looked at again where the eye was probably mistaken, and believes the second look", () => {
+    const trail = "BT1 12V 2%: [A] R1 10 5% + [B] LA1 12V 2W + [C] R2 4R7 5%";
+    const lines = ["A 12.0", "B 10.55", "C 0.69", "LA1 dark"];
+    const { verdict, next, ranking } = judged({ trail, lines, situation: "complaint" });
+    expect(verdict).toMatchObject({ kind: "open", quiet: true, again: 3 });
+    expect(next[0].measurement).toMatchObject({ kind: "look", part: "LA1" });
+    expect(ranking.readings.map((r) => r.index)).toEqual([0, 1, 2, 3]);
+    const [dark] = ranking.readings.slice(3);
+    expect(dark.slip).toBe("look");
+    expect(dark.blunderProbability).toBeGreaterThan(0.5);
+    const after = judged({ trail, lines: [...lines, "LA1 lit"], situation: "complaint" });
+    expect(after.verdict).not.toHaveProperty("again");
+    expect(after.ranking.readings[4].blunderProbability).toBeLessThan(0.05);
   });
 
   it("has a change read with first, and does not offer it again", () => {

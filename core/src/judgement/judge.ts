@@ -62,10 +62,12 @@ function nextAfter(
   if (verdict.kind === "stuck" || (verdict.kind === "open" && !verdict.quiet)) return plan.suggestions;
   const easy = plan.suggestions.filter((s) => !isDismantling(s.measurement));
   const doubtful = verdict.kind === "open" && verdict.again !== undefined ? readings[verdict.again] : null;
-  if (!doubtful || doubtful.quantity === "observation") return easy;
+  if (!doubtful) return easy;
   const { nodes, reference } = prepared.network;
-  const again = plan.offers.find(
-    ({ measurement: m }) => "reading" in m && isSamePlace(m.reading, doubtful, nodes[reference]),
+  const again = plan.offers.find(({ measurement: m }) =>
+    doubtful.quantity === "observation"
+      ? m.kind === (doubtful.alone ? "alone" : "look") && m.part === doubtful.part
+      : "reading" in m && isSamePlace(m.reading, doubtful, nodes[reference]),
   );
   if (!again) return easy;
   const { outcome: _, ...suggestion } = again;

@@ -95,11 +95,12 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
 function doubtfulOf({ prepared }: Weighing, healthy: Weighed, readings: readonly Reading[]): number | null {
   const { nodes, reference } = prepared.network;
   const all = verdictsOf(prepared, [healthy]);
-  const isAgain = (one: Reading, other: Reading) =>
-    one.quantity !== "observation" &&
-    other.quantity !== "observation" &&
-    isSamePlace(one, other, nodes[reference]) &&
-    isSameState(one.state, other.state);
+  const isAgain = (one: Reading, other: Reading) => {
+    if (!isSameState(one.state, other.state)) return false;
+    if (one.quantity === "observation")
+      return other.quantity === "observation" && one.part === other.part && one.alone === other.alone;
+    return other.quantity !== "observation" && isSamePlace(one, other, nodes[reference]);
+  };
   const left = all.filter(({ index }) =>
     all.every((o) => o.index === index || o.blunderProbability > 0.5 || !isAgain(readings[index], readings[o.index])),
   );

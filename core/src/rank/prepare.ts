@@ -73,6 +73,8 @@ export interface Prepared {
   readonly places: readonly number[];
   readonly priors: PriorData;
   readonly prior: Prior;
+  /** The same of the observations made. */
+  readonly lookPlaces: readonly number[];
   /** What would be believed without the habits that closed jobs taught; null where there are none. */
   readonly priorWithoutHabits: (() => Prior) | null;
   readonly meter: MeterData;
@@ -204,6 +206,7 @@ function prepareWith(
     pairs,
     numericCount: own.length,
     places,
+    lookPlaces: seen.map((s) => s.place),
     priors,
     prior,
     priorWithoutHabits: input.habits ? () => priorFrom(priorData(input.priors, input.situation)) : null,

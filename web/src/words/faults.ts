@@ -1,5 +1,5 @@
 import { CONTACT_KINDS, type Kind, type Mode, type Network } from "@hound/core/circuit";
-import type { MeterSuspect, ReadingVerdict, Slip, Suspect, SuspectFault } from "@hound/core/rank";
+import type { MeterSuspect, ReadingVerdict, Suspect, SuspectFault } from "@hound/core/rank";
 import { print, printNumber } from "./print.ts";
 
 const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (part: string) => string>> = {
@@ -74,7 +74,7 @@ export function estimateOf(fault: SuspectFault, kindOf: KindOf): string | null {
   return `about ${text(fault.value)} (${text(fault.low)} to ${text(fault.high)})${band}`;
 }
 
-const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
+const SLIP_QUESTIONS: Readonly<Record<ReadingVerdict["slip"], string>> = {
   sign: "leads swapped?",
   kilo: "read a thousand times too large?",
   milli: "read a thousand times too small?",
@@ -83,6 +83,7 @@ const SLIP_QUESTIONS: Readonly<Record<Slip, string>> = {
   zero: "no contact?",
   exchanged: "the reading of the point beside it?",
   other: "worth repeating",
+  look: "the part beside it, or in another light?",
 };
 
 /** The likeliest slip, as a question. */

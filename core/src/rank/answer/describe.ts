@@ -45,8 +45,8 @@ export interface ReadingVerdict {
   /** Place among all readings given. */
   readonly index: number;
   readonly blunderProbability: number;
-  /** The likeliest way it was mis-taken. */
-  readonly slip: Slip;
+  /** The likeliest way it was mis-taken; `look`: what was seen was not so. */
+  readonly slip: Slip | "look";
 }
 
 /** The middle 80 % and the median of an unknown; for a suspect that hardly counts, its heaviest cell. */
@@ -170,24 +170,31 @@ export function medianFaults(result: Integrated) {
   return faultsAt(sites, at);
 }
 
-/** Probability, over all hypotheses, that each numeric reading was mis-taken, and how. */
+/** Probability, over all hypotheses, that each reading was mis-taken, and how; in the order they were given. */
 export function verdictsOf(
-  { evidence, places }: Prepared,
+  { evidence, places, lookPlaces }: Prepared,
   weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
 ): ReadingVerdict[] {
   const marginal = new Float64Array(evidence.count * SLIP_COUNT);
+  const looks = new Float64Array(lookPlaces.length);
   // The leading hypotheses speak for all.
   const covered = weighed.reduce((s, w) => s + (w.detail ? w.probability : 0), 0) || 1;
   for (const { probability, detail } of weighed) {
     if (!detail) continue;
-    for (let i = 0; i < marginal.length; i += 1) marginal[i] += (probability / covered) * detail.slips[i];
+    const share = probability / covered;
+    for (let i = 0; i < marginal.length; i += 1) marginal[i] += share * detail.slips[i];
+    for (let i = 0; i < looks.length; i += 1) looks[i] += share * detail.looks[i];
   }
-  return Array.from({ length: evidence.count }, (_, place) => {
+  const numeric = Array.from({ length: evidence.count }, (_, place): ReadingVerdict => {
     const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
     const sum = slips.reduce((s, p) => s + p, 0);
     const slip = SLIPS[slips.indexOf(Math.max(...slips))];
     return { index: places[place], blunderProbability: Math.min(1, sum), slip };
-  }).sort((a, b) => a.index - b.index);
+  });
+  const seen = lookPlaces.map(
+    (index, i): ReadingVerdict => ({ index, blunderProbability: Math.min(1, looks[i]), slip: "look" }),
+  );
+  return [...numeric, ...seen].sort((a, b) => a.index - b.index);
 }
 
 /** Probability, over all hypotheses, that nobody took the leads' ohms off the ohms readings. */
@@ -205,8 +212,8 @@ export function someMistakenOf({ detail }: { readonly detail: Detail | null }): 
 }
 
 /** Probability that some reading was mis-taken, treating the marginals as independent. */
-function someMistaken({ slips }: Detail): number {
-  let well = 1;
+function someMistaken({ slips, looks }: Detail): number {
+  let well = looks.reduce((product, p) => product * (1 - Math.min(1, p)), 1);
   for (let i = 0; i < slips.length; i += SLIP_COUNT) {
     let sum = 0;
     for (let k = 0; k < SLIP_COUNT; k += 1) sum += slips[i + k];

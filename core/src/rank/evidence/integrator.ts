@@ -60,6 +60,8 @@ export interface Integrated {
 export interface Detail {
   /** Share of the mass in which each reading was mis-taken in each way, readings × slips. */
   readonly slips: Float64Array;
+  /** Share of the mass in which the eye was mistaken, for each observation made. */
+  readonly looks: Float64Array;
   /** Share in which the leads' ohms are in every ohms reading. */
   readonly leads: number;
   /** The heaviest cell: its centre, its spreads, and the readings likeliest mis-taken there. */
@@ -161,6 +163,7 @@ export class Integrator {
     this.floor = Number.NEGATIVE_INFINITY;
     const top = logSumExp(cells.map((c) => c.logMass));
     const slips = new Float64Array(this.evidence.count * SLIP_COUNT);
+    const looks = new Float64Array(this.observations?.toldCount ?? 0);
     let leads = 0;
     let heaviest = cells[0];
     for (const cell of cells) if (cell.logMass > heaviest.logMass) heaviest = cell;
@@ -170,11 +173,17 @@ export class Integrator {
       this.weigh(hypothesis, cell.lo, cell.hi);
       this.evidence.addSlips(share, slips);
       this.evidence.addLost(share, this.mean, this.tolerances, this.spreads, slips);
+      this.observations?.addMistaken(share, this.middle.outcome.y, this.middle.faults, looks);
       leads += share * this.evidence.leadsShare;
     }
     this.weigh(hypothesis, heaviest.lo, heaviest.hi);
     const at = centreOf(heaviest);
-    return { slips, leads, best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() } };
+    return {
+      slips,
+      looks,
+      leads,
+      best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() },
+    };
   }
 
   /** Mean and variance (tolerances and the values' own spread) of every numeric reading under a result. */

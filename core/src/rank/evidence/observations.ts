@@ -70,6 +70,11 @@ export class Observations {
     return this.seen.length;
   }
 
+  /** How many were made. */
+  get toldCount(): number {
+    return this.told;
+  }
+
   /** Σ log likelihood of all observations, given the amperes `y` predicted under `faults`. */
   logLikelihood(y: Float64Array, faults: readonly FaultAt[]): number {
     let sum = 0;
@@ -85,6 +90,11 @@ export class Observations {
     // An eye is mistaken as often as a hand.
     const { blunder } = this.priors;
     return (1 - blunder) * this.likelihood(watched, law, amps, faults) + blunder / 2;
+  }
+
+  /** Adds to each of those made the probability that the eye was mistaken, times a share. */
+  addMistaken(share: number, y: Float64Array, faults: readonly FaultAt[], sums: Float64Array) {
+    for (let i = 0; i < this.told; i += 1) sums[i] += (share * this.priors.blunder) / 2 / this.chanceOf(i, y, faults);
   }
 
   private lawIn({ branch, setting }: Watched, faults: readonly FaultAt[]): Law {

@@ -92,7 +92,8 @@ export function ReadingRow({ item, number, which, expected, verdict }: RowProps)
       )}
       {doubtful && (
         <p className="mt-1 text-doubt">
-          <strong>{percent(verdict.blunderProbability)}</strong> mis-taken: {slipQuestion(verdict)} Take it again.
+          <strong>{percent(verdict.blunderProbability)}</strong> mis-taken: {slipQuestion(verdict)}{" "}
+          {verdict.slip === "look" ? "Look again." : "Take it again."}
         </p>
       )}
     </li>
