@@ -1,14 +1,14 @@
 import { buildNetwork } from "@hound/core/circuit";
 import { bridgeCandidates, priorData } from "@hound/core/faults";
-import { prepare, quantiles, weighToEnd } from "@hound/core/rank";
+import { prepare, quantiles, rankingOf, weighToEnd } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "@hound/core/simulate";
 import { row } from "./timing.ts";
 
 /**
  * Do the numbers mean what they say? Circuits, faults, tolerances, meter errors and slips are drawn from the very priors
- * the ranking believes in; suspects given p should be true in a fraction p, and the middle 80 % of a drifted value hold
- * the true one in 80 %. `HOUND_CASES=2000`.
+ * the ranking believes in; suspects given p should be true in a fraction p, parts said to be changed with p have a fault
+ * in a fraction p, and the middle 80 % of a drifted value hold the true one in 80 %. `HOUND_CASES=2000`.
  */
 const CASES = Number(process.env.HOUND_CASES ?? 2000);
 const EDGES = [0, 0.01, 0.03, 0.1, 0.2, 0.4, 0.6, 0.8, 0.9, 0.97, 1.0001];
@@ -18,6 +18,7 @@ const priors = priorData({ healthy: 0.05 });
 const binsOf = () => EDGES.slice(1).map(() => ({ claimed: 0, true: 0, count: 0 }));
 const bins = binsOf();
 const firsts = binsOf();
+const changes = binsOf();
 let inside = 0;
 let drifts = 0;
 for (let n = 0; n < CASES; n += 1) {
@@ -44,6 +45,14 @@ for (let n = 0; n < CASES; n += 1) {
       .sort()
       .join("|");
   const truth = key(faults.map((f) => f.site));
+  const owners = faults.map(({ site }) => network.branches[site.branch]?.part.designator);
+  for (const { repair, probability } of rankingOf(weighing, 0).repairs) {
+    if (repair.length !== 1 || "nodes" in repair[0]) continue;
+    const bin = changes[EDGES.findIndex((edge) => probability < edge) - 1];
+    bin.claimed += probability;
+    bin.true += Number(owners.includes(repair[0].part));
+    bin.count += 1;
+  }
   for (const hypothesis of weighing.hypotheses) {
     const isTrue = key(hypothesis.hypothesis.sites) === truth;
     const at = EDGES.findIndex((edge) => hypothesis.probability < edge) - 1;
@@ -82,8 +91,12 @@ function print(list: typeof bins) {
 const all = print(bins);
 row("of every first suspect");
 const first = print(firsts);
+row("of every part, that it is to be changed");
+const part = print(changes);
 row("expected calibration error", "", "by chance alone");
 row("every suspect, by count", all.error / all.count, all.chance / all.count);
 row("every suspect, by mass", all.error / all.claimed, all.chance / all.claimed);
+row("every part, by count", part.error / part.count, part.chance / part.count);
+row("every part, by mass", part.error / part.claimed, part.chance / part.claimed);
 row("first suspects, by count", first.error / first.count, first.chance / first.count);
 row("true drift within the middle 80 %", `${((100 * inside) / drifts).toFixed(1)} % of ${drifts}`);
