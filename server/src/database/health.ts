@@ -40,9 +40,11 @@ export async function healthOf(db: Knex, failures: WriteFailures): Promise<Healt
   const diskFreeBytes = filename ? freeAt(dirname(filename)) : null;
   let database = "ok";
   try {
-    await db.raw("select 1");
-    await db.raw("begin immediate");
-    await db.raw("rollback");
+    // In a transaction of its own: there is one connection, and what others write must not fall into this.
+    await db.transaction(async (trx) => {
+      // Asks for the right to write, as a save does.
+      await trx.raw("UPDATE jobs SET revision = revision WHERE 0");
+    });
   } catch (error) {
     database = (error as { code?: string }).code ?? (error as Error).message;
   }

@@ -33,8 +33,8 @@ function asProblem(error: unknown): Problem {
   if (error instanceof URIError || status === 404) return new Problem("not-found");
   if (status === 416) return new Problem("bad-range");
   if (status === 412) return new Problem("precondition-failed");
-  // A body that says it is compressed and is not, or ends too soon.
-  if (/^(?:Z_|ERR_|BROTLI|ERR__ERROR)/.test(code) || (status !== undefined && status >= 400 && status < 500))
+  // A body that says it is compressed and is not, or ends too soon: zlib's codes and Brotli's. Other codes of Node's are ours.
+  if (/^(?:Z_|ERR__ERROR|ERR_BROTLI)/.test(code) || (status !== undefined && status >= 400 && status < 500))
     return new Problem("invalid-input", { detail: "the body cannot be read" });
   return new Problem("internal");
 }

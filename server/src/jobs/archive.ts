@@ -5,7 +5,16 @@ import { z } from "zod";
 import { sumOf } from "../database/sums.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { JobRepository } from "./repository.ts";
-import { dataOf, type JobFields, rowOf } from "./rows.ts";
+import {
+  type CircuitRow,
+  dataOf,
+  isWhole,
+  type JobFields,
+  type JobRow,
+  type ReadingRow,
+  readingOf,
+  rowOf,
+} from "./rows.ts";
 
 /** Everything that is kept of a job but its pictures' bytes: what it was made of, and all that was done to it. */
 export const ArchivedJob = z.looseObject({
@@ -25,6 +34,15 @@ export const ArchivedJob = z.looseObject({
       reading: Reading,
     }),
   ),
+  /** Rows that are not what was stored, as they stand on the disk: they are brought back as damaged as they are. */
+  damaged: z
+    .array(
+      z.object({
+        table: z.enum(["jobs", "circuits", "readings"]),
+        row: z.record(z.string(), z.union([z.string(), z.number(), z.null()])),
+      }),
+    )
+    .default([]),
   history: z.array(HistoryEntry),
   minutes: z.record(z.string(), z.number()),
   pictures: z.array(
@@ -43,8 +61,9 @@ export type ArchivedJob = z.infer<typeof ArchivedJob>;
 export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | null> {
   const job = await new JobRepository(db).find(id);
   if (!job) return null;
-  const circuits = await db("circuits").where({ job_id: id }).orderBy("revision");
-  const readings = await db("readings").where({ job_id: id }).orderBy("place");
+  const [row] = await db<JobRow>("jobs").where({ id });
+  const circuits = await db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision");
+  const readings = await db<ReadingRow>("readings").where({ job_id: id }).orderBy("place");
   const history = await db("history").where({ job_id: id }).orderBy("id");
   const pictures = await db("pictures")
     .where({ job_id: id })
@@ -54,12 +73,26 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
     format: "clever-hound-job",
     version: 1,
     job: { ...job, damaged: [] },
-    circuits: circuits.map(({ revision, trail, created_at: createdAt, who }) => ({ revision, trail, createdAt, who })),
+    circuits: circuits
+      .filter(isWhole)
+      .map(({ revision, trail, created_at: createdAt, who }) => ({ revision, trail, createdAt, who })),
     readings: readings.flatMap((r) => {
-      const reading = Reading.safeParse(jsonIn(r.data)?.reading);
+      const reading = readingOf(r)?.reading;
       const { id: own, place, revision, created_at: createdAt, deleted_at: deletedAt } = r;
-      return reading.success ? [{ id: own, place, revision, createdAt, deletedAt, reading: reading.data }] : [];
+      return reading ? [{ id: own, place, revision, createdAt, deletedAt, reading }] : [];
     }),
+    damaged: [
+      ...(job.damaged.some((d) => d.what === "fields") ? [{ table: "jobs" as const, row: only(row, FIELDS) }] : []),
+      ...circuits
+        .filter((c) => !isWhole(c))
+        .map((c) => ({ table: "circuits" as const, row: only(c, ["revision", "trail", "created_at", "who"]) })),
+      ...readings
+        .filter((r) => readingOf(r) === null)
+        .map((r) => ({
+          table: "readings" as const,
+          row: only(r, ["id", "place", "data", "revision", "created_at", "deleted_at"]),
+        })),
+    ],
     history: history.flatMap((row) => {
       const entry = HistoryEntry.safeParse({ ...(jsonIn(row.data)?.entry as object), at: row.created_at });
       return entry.success ? [entry.data] : [];
@@ -75,9 +108,15 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
   };
 }
 
+const FIELDS = ["title", "complaint", "finding", "state", "settings"] as const;
+
+function only<T extends object>(row: T, columns: readonly (keyof T & string)[]) {
+  return Object.fromEntries(columns.map((c) => [c, row[c] as string | number | null]));
+}
+
 /** Makes the job again, as it was: ids, times, versions and all. */
 export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader = readHere) {
-  const { job, circuits, readings, history, minutes } = archived;
+  const { job, circuits, readings, damaged, history, minutes } = archived;
   const { id, createdAt: created_at, updatedAt: updated_at, deletedAt: deleted_at, revision } = job;
   const row = { id, ...rowOf(job as JobFields), created_at };
   await db("jobs").insert({ ...row, revision, updated_at, deleted_at, sum: sumOf.job(row) });
@@ -98,6 +137,13 @@ export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader 
     };
     await db("readings").insert({ ...own, deleted_at: deletedAt, sum: sumOf.reading(own) });
   }
+  // Without a checksum it is never taken for whole.
+  for (const { table, row: kept } of damaged)
+    if (table === "jobs")
+      await db("jobs")
+        .where({ id })
+        .update({ ...only(kept, FIELDS), sum: null });
+    else await db(table).insert({ ...kept, ...(table === "circuits" ? { part_count: 0 } : {}), job_id: id, sum: null });
   for (const { at, ...entry } of history)
     await db("history").insert({ job_id: id, data: JSON.stringify({ version: 1, entry }), created_at: at });
   for (const [stage, spent] of Object.entries(minutes)) await db("spent").insert({ job_id: id, stage, minutes: spent });

@@ -7,6 +7,7 @@ import { pino } from "pino";
 import request from "supertest";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { createApp } from "../app.ts";
+import { type Health, healthOf, WriteFailures } from "../database/health.ts";
 import { openDatabase } from "../database/open.ts";
 
 const TRAIL = "BT1 24V: F1 1A + [A] R1 220 + [B] R2 1k";
@@ -49,6 +50,15 @@ async function jobWith(...values: number[]): Promise<Job> {
 
 const get = async (id: string) => Job.parse((await api.get(`/api/jobs/${id}`).expect(200)).body);
 const valuesOf = (job: Job) => job.readings.map((r) => "value" in r.reading && r.reading.value);
+
+it("asking how the database is takes nothing back that is written beside it", async () => {
+  const failures = new WriteFailures(() => new Date());
+  const rows = Array.from({ length: 60 }, (_, n) => ({ key: `beside ${n}`, data: "{}" }));
+  const asked = rows.flatMap((row) => [healthOf(db, failures), db("workshop").insert(row), healthOf(db, failures)]);
+  const answers = (await Promise.all(asked)).filter((a) => typeof a === "object" && "database" in a);
+  expect(new Set(answers.map((a) => (a as Health).database))).toEqual(new Set(["ok"]));
+  expect(await db("workshop").whereLike("key", "beside %")).toHaveLength(rows.length);
+});
 
 describe("rows that a bad disk changed", () => {
   /** Changes one letter of a stored text, as a flipped bit would: the database itself notices nothing. */

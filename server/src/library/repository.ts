@@ -54,7 +54,7 @@ export class LibraryRepository {
       trail: (revisions.find(isWhole) ?? revisions[0])?.trail ?? "",
       revisions: revisions.map((r) => ({
         revision: r.revision,
-        trail: isWhole(r) ? r.trail : `# damaged on the disk\n${r.trail}`,
+        trail: isWhole(r) ? r.trail : DAMAGED + r.trail,
         createdAt: r.created_at,
       })),
       jobs,
@@ -98,6 +98,9 @@ export class LibraryRepository {
     );
   }
 }
+
+/** What a version's trail begins with that is not what was stored. */
+export const DAMAGED = "# damaged on the disk\n";
 
 const isWhole = (row: RevisionRow) => row.sum === sumOf.libraryRevision(row);
 

@@ -140,6 +140,30 @@ it("a workshop taken out as a folder and brought into an empty one is the same, 
   expect((await send(two.api, files).expect(409)).body.title).toMatch(/jobs here already/);
 });
 
+it("what a bad disk changed comes back as damaged as it was, never as whole", async () => {
+  const one = await filled();
+  const { id } = (await one.api.get("/api/jobs")).body.jobs[0];
+  const changed = (table: string, column: string, at: string, to: string) =>
+    one.db(table).update({ [column]: one.db.raw(`replace(${column}, ?, ?)`, [at, to]) });
+  await changed("readings", "data", "19.5", "11.5");
+  await changed("jobs", "title", "Vent", "Vint");
+  await changed("circuits", "trail", "R3 5", "R3 6");
+  await changed("library_revisions", "trail", "220", "290");
+  const { damaged, ...job } = (await one.api.get(`/api/jobs/${id}`)).body;
+  expect(damaged.map((d: { what: string }) => d.what).sort()).toEqual(["circuit", "fields", "reading"]);
+  const two = await server("two.sqlite");
+  await send(two.api, await zipOf(one.api)).expect(200);
+  const { damaged: after, ...back } = (await two.api.get(`/api/jobs/${id}`)).body;
+  expect(after).toEqual(expect.arrayContaining(damaged));
+  expect(after).toHaveLength(damaged.length);
+  expect(back).toEqual(job);
+  const [kept] = (await two.api.get("/api/library")).body.circuits;
+  const versions = (await two.api.get(`/api/library/${kept.id}`)).body.revisions;
+  expect(versions).toEqual([
+    expect.objectContaining({ trail: expect.stringMatching(/^# damaged on the disk\n.*290/) }),
+  ]);
+});
+
 it("its files are open: a trail, a table, a case, each readable by itself", async () => {
   const { api } = await filled();
   const files = await zipOf(api);

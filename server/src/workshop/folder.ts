@@ -6,7 +6,7 @@ import { sumOf } from "../database/sums.ts";
 import { inTransaction } from "../database/transaction.ts";
 import { ArchivedJob, archiveOf, bringBack, openFilesOf } from "../jobs/archive.ts";
 import { JobService } from "../jobs/service.ts";
-import { LibraryRepository } from "../library/repository.ts";
+import { DAMAGED, LibraryRepository } from "../library/repository.ts";
 import { habitSettingsIn } from "../logbook/habits.ts";
 import { PictureStore } from "../pictures/store.ts";
 import { Problem } from "../problems.ts";
@@ -161,9 +161,20 @@ async function bringBackCircuit(db: Knex, circuit: LibraryCircuit) {
     deleted_at: deletedAt,
   });
   for (const { revision: version, trail, createdAt } of revisions) {
-    const row = { library_id: id, revision: version, trail, created_at: createdAt };
-    const { partCount } = await readHere.look(trail);
-    await db("library_revisions").insert({ ...row, part_count: partCount, sum: sumOf.libraryRevision(row) });
+    const isDamaged = trail.startsWith(DAMAGED);
+    const row = {
+      library_id: id,
+      revision: version,
+      trail: isDamaged ? trail.slice(DAMAGED.length) : trail,
+      created_at: createdAt,
+    };
+    const { partCount } = await readHere.look(row.trail);
+    await db("library_revisions").insert({
+      ...row,
+      part_count: partCount,
+      // Without a checksum it is never taken for whole.
+      sum: isDamaged ? null : sumOf.libraryRevision(row),
+    });
   }
 }
 
