@@ -54,7 +54,8 @@ for (let n = 0; n < CASES; n += 1) {
     bin.count += 1;
   }
   for (const hypothesis of weighing.hypotheses) {
-    const isTrue = key(hypothesis.hypothesis.sites) === truth;
+    // The meter is a good one in all of them.
+    const isTrue = !hypothesis.hypothesis.meter && key(hypothesis.hypothesis.sites) === truth;
     const at = EDGES.findIndex((edge) => hypothesis.probability < edge) - 1;
     for (const bin of hypothesis === weighing.hypotheses[0] ? [bins[at], firsts[at]] : [bins[at]]) {
       bin.claimed += hypothesis.probability;

@@ -2,6 +2,7 @@ export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,
   DEFAULTS,
+  isTakenForGranted,
   KIND_NAMES,
   KINDS,
   type Kind,

@@ -91,6 +91,11 @@ export const DEFAULTS = {
   placeSpread: 0.005,
 } as const;
 
+/** Whether nobody wrote what a supply has inside: the usual is taken then, and nothing is known of it. */
+export function isTakenForGranted(supply: { readonly internalOhms: number; readonly saysInternal?: true }): boolean {
+  return supply.internalOhms === DEFAULTS.internalOhms && supply.saysInternal !== true;
+}
+
 const BY_LETTERS = new Map<string, Kind>(
   KIND_NAMES.flatMap((kind) => KINDS[kind].letters.map((letters) => [letters, kind] as const)),
 );

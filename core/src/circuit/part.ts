@@ -50,6 +50,8 @@ export const Part = z.discriminatedUnion("kind", [
     ...ends,
     volts: z.number().nullable(),
     internalOhms: z.number().nonnegative(),
+    /** Present where somebody wrote just the ohms that are usual: they are known then, not taken for granted. */
+    saysInternal: z.literal(true).optional(),
     /** Amperes above which the supply holds its current instead of its voltage. */
     limit: positive.optional(),
     safety: z.enum(["ac", "mains"]).optional(),

@@ -29,6 +29,13 @@ describe("what a part has to bear", () => {
     // With the wiper at the end the whole supply is across R1.
     const turned = worstCases(circuitOf("BT1 10V 0% ri=0: [P] RV1 1k at=50% wiper=[W]\n[W] R1 1k 0% [0]"));
     expect(turned.get("R1")?.volts).toBeGreaterThan(9.9);
+    // A rheostat behind an open switch: closed, and turned to nothing.
+    const both = worstCases(circuitOf("BT1 12V 0% ri=0: S1 open + [A] R1 10 0% + [B] RV1 100 0% wiper=[0]"));
+    expect(both.get("R1")?.watts).toBeGreaterThan(13.5);
+    // Each of nine switches has its lamp; only all of them closed load the one resistor that feeds them.
+    const lamps = Array.from({ length: 9 }, (_, i) => `[A] S${i + 1} open + R${i + 2} 100 0% [0]`).join("\n");
+    const many = worstCases(circuitOf(`BT1 10V 0% ri=0: R1 1 0% + [A] RV1 10k 0% at=50%\n${lamps}`));
+    expect(many.get("R1")?.amps).toBeCloseTo(10 / (1 + 1 / (9 / 100.02 + 1 / 10000)), 2);
   });
 
   it("decides the rating to buy, with a warning where the drawing's own is too small", () => {

@@ -1,4 +1,4 @@
-import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type Part } from "../circuit/index.ts";
 import { expectChart } from "../rank/index.ts";
 
 /** The most that a part takes, healthy; SI units, amounts without sign. */
@@ -8,14 +8,14 @@ export interface Worst {
   readonly watts: number;
 }
 
-/** Up to so many switches are tried in every combination; with more, each is moved by itself. */
-const COMBINED = 4;
+/** So many ways in which levers and wipers can stand are all tried; of more only some. */
+const COMBINED = 256;
 /** A wiper's ends. */
 const ENDS = [0, 1] as const;
 
 /**
- * What every branch takes at worst in a healthy circuit, by name: over the positions of all switches and the ends of all
- * wipers, every part at the edge of its tolerance that makes it most (to first order). A circuit that cannot be solved in
+ * What every branch takes at worst in a healthy circuit, by name: over the positions of all switches together with the
+ * ends of all wipers, every part at the edge of its tolerance that makes it most (to first order). A circuit that cannot be solved in
  * some position has no say there.
  */
 export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
@@ -37,26 +37,37 @@ export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
   return found;
 }
 
+/** A part as it may stand besides, by what moves it. */
+type Moved = readonly [designator: string, part: Part];
+
 function variantsOf(circuit: Circuit): Circuit[] {
-  const switches = circuit.parts.filter((p) => p.kind === "switch").map((p) => p.designator);
-  const wipers = circuit.parts.filter((p) => p.kind === "potentiometer").map((p) => p.designator);
-  const flips =
-    switches.length <= COMBINED
-      ? Array.from({ length: 2 ** switches.length }, (_, bits) => switches.filter((_, i) => (bits >> i) & 1))
-      : [[], ...switches.map((one) => [one])];
-  const levers = flips.map((flipped) => ({
-    ...circuit,
-    parts: circuit.parts.map((p) =>
-      p.kind === "switch" && flipped.includes(p.designator)
-        ? { ...p, position: p.position === "open" ? ("closed" as const) : ("open" as const) }
-        : p,
-    ),
-  }));
-  const turned = wipers.flatMap((one) =>
-    ENDS.map((at) => ({
-      ...circuit,
-      parts: circuit.parts.map((p) => (p.kind === "potentiometer" && p.designator === one ? { ...p, at } : p)),
-    })),
+  const movable = circuit.parts.flatMap((part): Moved[][] => {
+    if (part.kind === "switch")
+      return [[[part.designator, { ...part, position: part.position === "open" ? "closed" : "open" }]]];
+    if (part.kind === "potentiometer") return [ENDS.map((at) => [part.designator, { ...part, at }])];
+    return [];
+  });
+  const ways = movable.reduce((n, own) => n * (own.length + 1), 1);
+  const moves = ways <= COMBINED ? everyWay(movable) : fewAtOnce(movable);
+  return moves.map((moved) => {
+    const by = new Map(moved);
+    return { ...circuit, parts: circuit.parts.map((p) => by.get(p.designator) ?? p) };
+  });
+}
+
+function everyWay(movable: readonly Moved[][]): Moved[][] {
+  return movable.reduce<Moved[][]>(
+    (ways, own) => ways.flatMap((way) => [way, ...own.map((moved) => [...way, moved])]),
+    [[]],
   );
-  return [...levers, ...turned];
+}
+
+/** As drawn; one or two moved; and every switch closed with all wipers at one end or the other. */
+function fewAtOnce(movable: readonly Moved[][]): Moved[][] {
+  const pairs = movable.flatMap((one, i) =>
+    movable.slice(i + 1).flatMap((other) => one.flatMap((a) => other.map((b) => [a, b]))),
+  );
+  const isOpen = ([, part]: Moved) => part.kind === "switch" && part.position === "open";
+  const together = ENDS.map((_, end) => movable.flatMap((own) => (isOpen(own[0]) ? [] : [own[end] ?? own[0]])));
+  return [[], ...movable.flatMap((own) => own.map((moved) => [moved])), ...pairs, ...together];
 }

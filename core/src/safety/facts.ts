@@ -1,4 +1,4 @@
-import { DEFAULTS, type Kind, type Network } from "../circuit/index.ts";
+import { isTakenForGranted, type Kind, type Network } from "../circuit/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 
@@ -47,7 +47,7 @@ export function safetyFacts(network: Network, meter: MeterData, isWet: boolean):
     hasUncategorised: meters.some((m) => m.category.class === undefined),
     // An internal resistance that nobody wrote is not known: neither the usual one nor none says what a short would draw.
     strong: supplies.flatMap(({ part }) => {
-      if (part.internalOhms === 0 || part.internalOhms === DEFAULTS.internalOhms) return [];
+      if (part.internalOhms === 0 || isTakenForGranted(part)) return [];
       const amps = Math.min(Math.abs(part.volts ?? 0) / part.internalOhms, part.limit ?? Number.POSITIVE_INFINITY);
       return [{ part: part.designator, amps }];
     }),

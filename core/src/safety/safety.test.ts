@@ -72,7 +72,12 @@ const TRIGGERS: Record<CautionId, { readonly on: readonly Bench[]; readonly off:
     off: [{ doing: { kind: "current", amps: 0.2, fuse: 0.25 } }, { doing: { kind: "current", amps: 3 } }],
   },
   strongSupply: {
-    on: [{ trail: "BT1 12V ri=0.01: R1 100" }, { trail: "BT1 12V ri=0.01: R1 100", place: "breadboard" }],
+    on: [
+      { trail: "BT1 12V ri=0.01: R1 100" },
+      { trail: "BT1 12V ri=0.01: R1 100", place: "breadboard" },
+      // Just what is usual, but written.
+      { trail: "BT1 12V ri=0.05: R1 100" },
+    ],
     off: [
       { trail: "BT1 12V ri=1: R1 100" },
       { trail: "PS1 12V ri=0.01 limit=2A: R1 100" },

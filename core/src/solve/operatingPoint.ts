@@ -30,25 +30,43 @@ export function topologyOf(network: Network): Topology {
   };
 }
 
-const MOST_ROUNDS = 60;
+/** Rounds in which everything moves at once; after them one limit at a time, while the filaments rest. */
+const TOGETHER = 20;
+const MOST_ROUNDS = 2000;
+/** Siemens across supplies at their limits while others are sought: two of them in series leave no node hanging. */
+const LEAK = 1e-12;
 
 /**
  * Solves a network with given laws: linear ones at once, filaments by fixed point (R ∝ V^0.45, with the exponent the
- * iteration shrinks errors by about half a round), current limits by taking over where they are passed.
+ * iteration shrinks errors by about half a round), current limits by taking over where they are passed. Where limits chase
+ * each other the first that does not hold is turned alone, which ends (Murty 1974, Linear Algebra and Its Applications 9).
+ * A state that still moves in the end is none: the branch that moves is named.
  */
 export function operatingPoint(topology: Topology, laws: readonly Law[]): OperatingPoint | Unsolvable {
   const B = laws.length;
   const ohms = Float64Array.from(laws, startOhms);
   const limited = new Uint8Array(B);
   const nonlinear = laws.some((law) => law.kind === "filament" || (law.kind === "supply" && law.limit !== undefined));
-  for (let round = 0; ; round += 1) {
-    const inverse = invertNetwork(topology, equationsOf(laws, ohms, limited));
-    if (inverse.kind === "unsolvable") return inverse;
-    const state = stateOf(inverse);
-    if (!allFinite(state.amps)) return { kind: "unsolvable", why: "not finite", branch: -1 };
-    const settled = !nonlinear || adjust(laws, topology, state, ohms, limited);
-    if (settled || round >= MOST_ROUNDS) return { kind: "solved", base: effectsOf(inverse), ...state, ohms, limited };
+  let moving = -1;
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    const leak = limited.reduce((n, is) => n + is, 0) > 1 ? LEAK : 0;
+    const found = solveWith(topology, equationsOf(laws, ohms, limited, leak));
+    if (found.kind === "unsolvable") return found;
+    moving = nonlinear ? adjust(laws, topology, found.state, { ohms, limited, isTogether: round < TOGETHER }) : -1;
+    if (moving >= 0) continue;
+    const last = leak === 0 ? found : solveWith(topology, equationsOf(laws, ohms, limited));
+    if (last.kind === "unsolvable") return last;
+    return { kind: "solved", base: effectsOf(last.inverse), ...last.state, ohms, limited };
   }
+  return { kind: "unsolvable", why: "no rest", branch: moving };
+}
+
+function solveWith(topology: Topology, equations: Equations) {
+  const inverse = invertNetwork(topology, equations);
+  if (inverse.kind === "unsolvable") return inverse;
+  const state = stateOf(inverse);
+  if (!allFinite(state.amps)) return { kind: "unsolvable", why: "not finite", branch: -1 } as const;
+  return { kind: "found", inverse, state } as const;
 }
 
 function startOhms(law: Law): number {
@@ -66,8 +84,11 @@ function startOhms(law: Law): number {
   }
 }
 
-/** p·v − q·i = s of every law at the given static resistances. */
-export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: Uint8Array): Equations {
+/**
+ * p·v − q·i = s of every law at the given static resistances.
+ * @param leak siemens across supplies at their limit
+ */
+export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: Uint8Array, leak = 0): Equations {
   const p = new Float64Array(laws.length).fill(1);
   const q = Float64Array.from(ohms);
   const s = new Float64Array(laws.length);
@@ -78,7 +99,7 @@ export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: U
     } else if (law.kind === "supply") {
       s[k] = law.volts;
       if (limited[k]) {
-        p[k] = 0;
+        p[k] = leak;
         q[k] = 1;
         s[k] = (law.limit as number) * Math.sign(law.volts || 1);
       }
@@ -91,29 +112,42 @@ function allFinite(values: Float64Array): boolean {
   return values.every(Number.isFinite);
 }
 
-/** Moves filaments and limits towards the state just found; true when nothing moved any more. */
+interface Moving {
+  readonly ohms: Float64Array;
+  readonly limited: Uint8Array;
+  /** All limits that do not hold are turned, not only the first, and that while filaments still move. */
+  readonly isTogether: boolean;
+}
+
+/**
+ * Moves filaments and limits towards the state just found.
+ * @returns a branch that moved; −1 when none did any more
+ */
 function adjust(
   laws: readonly Law[],
   { from, to }: Topology,
   state: { volts: Float64Array; amps: Float64Array },
-  ohms: Float64Array,
-  limited: Uint8Array,
-): boolean {
-  let settled = true;
+  { ohms, limited, isTogether }: Moving,
+): number {
+  let moved = -1;
   laws.forEach((law, k) => {
-    const volts = state.volts[from[k]] - state.volts[to[k]];
-    if (law.kind === "filament") {
-      const next = filamentOhms(law, volts);
-      if (Math.abs(next - ohms[k]) > 1e-11 * next) settled = false;
-      ohms[k] = next;
-    } else if (law.kind === "supply" && law.limit !== undefined) {
-      const over = !limited[k] && -state.amps[k] * Math.sign(law.volts || 1) > law.limit * (1 + 1e-9);
-      const back = limited[k] && Math.abs(volts) > Math.abs(law.volts) + 1e-9 - law.ohms * law.limit + 1e-9;
-      if (over || back) {
-        limited[k] = over ? 1 : 0;
-        settled = false;
-      }
-    }
+    if (law.kind !== "filament") return;
+    const next = filamentOhms(law, state.volts[from[k]] - state.volts[to[k]]);
+    if (Math.abs(next - ohms[k]) > 1e-11 * next) moved = k;
+    ohms[k] = next;
   });
-  return settled;
+  if (moved >= 0 && !isTogether) return moved;
+  for (const [k, law] of laws.entries()) {
+    if (law.kind !== "supply" || law.limit === undefined) continue;
+    const sign = Math.sign(law.volts || 1);
+    const volts = (state.volts[from[k]] - state.volts[to[k]]) * sign;
+    // At its limit it has no more volts than without one, and may be driven below none.
+    const most = Math.abs(law.volts) - law.ohms * law.limit;
+    const isHeld = limited[k] === 1 ? volts <= most + 1e-9 : -state.amps[k] * sign <= law.limit * (1 + 1e-9);
+    if (isHeld) continue;
+    limited[k] = 1 - limited[k];
+    moved = k;
+    if (!isTogether) break;
+  }
+  return moved;
 }

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Network, type Part } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { circuitOf, linearCircuits } from "../test/arbitrary/circuits.ts";
+import { examples } from "../test/examples.ts";
 import { type Rational, rational, solveExactly, toNumber } from "../test/plain/rational.ts";
 import { operatingPoint, solveNetwork, topologyOf } from "./index.ts";
 
@@ -145,6 +146,47 @@ describe("the solver", () => {
     expect(solved(over).volts[over.nodes.indexOf("A")]).toBeCloseTo(5, 9);
     const under = networkOf("PS1 12V ri=0 limit=1A: [A] R1 50");
     expect(solved(under).volts[under.nodes.indexOf("A")]).toBeCloseTo(12, 9);
+  });
+
+  it("holds every limited supply to its law, however they drive each other", () => {
+    const one = networkOf("BT1 25V ri=0 limit=1.03A: [A] R1 54 + [B] BT2 8V ri=0 limit=0.07A");
+    expect(Math.abs(solved(one).amps[1])).toBeCloseTo(0.07, 6);
+    const decades = fc.double({ min: -2, max: 1, noNaN: true }).map((x) => 10 ** x);
+    const supplies = fc.array(fc.tuple(fc.nat(5), fc.nat(4), decades, fc.integer({ min: 1, max: 48 }), fc.boolean()), {
+      minLength: 1,
+      maxLength: 5,
+    });
+    fc.assert(
+      fc.property(linearCircuits({ most: 9 }), decades, supplies, (circuit, first, more) => {
+        const nodes = [...new Set(circuit.parts.flatMap((p) => [p.from, p.to]))];
+        const limited = more.map(([a, step, limit, volts, isIdeal], i): Part => {
+          const from = a % nodes.length;
+          const to = (from + 1 + (step % (nodes.length - 1))) % nodes.length;
+          const own = { designator: `PS${i + 1}`, kind: "supply" as const, from: nodes[from], to: nodes[to] };
+          return { ...own, tolerance: 0.02, volts, internalOhms: isIdeal ? 0.001 : 0.3, limit };
+        });
+        const parts = circuit.parts.map((p) => (p.kind === "supply" ? { ...p, limit: first } : p));
+        const network = buildNetwork(circuitOf([...parts, ...limited]));
+        const { volts, amps } = solved(network);
+        const sums = new Float64Array(network.nodes.length);
+        network.branches.forEach(({ from, to, law }, k) => {
+          sums[from] += amps[k];
+          sums[to] -= amps[k];
+          if (law.kind !== "supply" || law.limit === undefined) return;
+          const out = -amps[k];
+          const across = volts[from] - volts[to];
+          const free = law.volts - law.ohms * out;
+          // Free below its limit; at the limit with no more volts than that leaves it.
+          if (out < law.limit * (1 - 1e-6)) expect(across).toBeCloseTo(free, 5);
+          else {
+            expect(out).toBeLessThan(law.limit * (1 + 1e-6) + 1e-6);
+            expect(across).toBeLessThan(law.volts - law.ohms * law.limit + 1e-5);
+          }
+        });
+        for (const sum of sums) expect(Math.abs(sum)).toBeLessThan(1e-6);
+      }),
+      examples(200),
+    );
   });
 
   it("holds from micro-ohms to tera-ohms", () => {

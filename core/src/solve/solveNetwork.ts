@@ -1,4 +1,5 @@
 import type { Law, Network, NodeName } from "../circuit/index.ts";
+import type { Unsolvable } from "./modifiedNodal.ts";
 import { type OperatingPoint, operatingPoint, topologyOf } from "./operatingPoint.ts";
 
 export type Solution =
@@ -17,17 +18,19 @@ export type Solution =
     }
   | { readonly kind: "unsolvable"; readonly at: string; readonly why: string };
 
+const WHY: Readonly<Record<Unsolvable["why"], string>> = {
+  "source loop": "supplies without internal resistance are joined directly; give one of them ri=",
+  "not finite": "a value is too large or too small to compute with",
+  "no rest": "its current limit, or its filament, comes to no rest with the rest of the circuit",
+};
+
 /** Solves a network, by default with the laws it was built with. A network that cannot be solved says where and why. */
 export function solveNetwork(network: Network, laws: readonly Law[] = network.branches.map((b) => b.law)): Solution {
   const point = operatingPoint(topologyOf(network), laws);
   if (point.kind === "unsolvable") {
     const branch = network.branches[point.branch];
     const at = branch ? branch.name : "the circuit";
-    const why =
-      point.why === "source loop"
-        ? "supplies without internal resistance are joined directly; give one of them ri="
-        : "a value is too large or too small to compute with";
-    return { kind: "unsolvable", at, why };
+    return { kind: "unsolvable", at, why: WHY[point.why] };
   }
   const { island } = point.base;
   const volts = point.volts.map((v, node) => (island[node] === island[network.reference] ? v : Number.NaN));

@@ -1,4 +1,4 @@
-import { type Circuit, type NodeName, nodesOf, type Part } from "../../circuit/index.ts";
+import { type Circuit, isTakenForGranted, type NodeName, nodesOf, type Part } from "../../circuit/index.ts";
 import type { Mistake } from "../mistake.ts";
 import { TRAIL_LIMITS } from "../trail/index.ts";
 import { headAt, headingOf, type PartColumn } from "./headings.ts";
@@ -52,7 +52,7 @@ export function writeParts(circuit: Circuit): string {
         tolerance_percent: `${Number((part.tolerance * 100).toPrecision(12))}%`,
         power_rating_w: rated ? rated.watts : part.powerRating,
         current_rating_a: part.currentRating,
-        internal_resistance_ohm: part.kind === "supply" ? part.internalOhms : undefined,
+        internal_resistance_ohm: part.kind === "supply" && !isTakenForGranted(part) ? part.internalOhms : undefined,
         note: part.note,
       };
     }),

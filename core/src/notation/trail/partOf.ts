@@ -21,6 +21,7 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
         kind,
         volts: written.volts == null ? null : Math.abs(written.volts),
         internalOhms: written.internalOhms ?? DEFAULTS.internalOhms,
+        ...(written.internalOhms === DEFAULTS.internalOhms ? { saysInternal: true as const } : {}),
         ...(written.limit === undefined ? {} : { limit: written.limit }),
         ...(written.safety === undefined ? {} : { safety: written.safety }),
       };

@@ -1,6 +1,7 @@
 import {
   type Circuit,
   DEFAULTS,
+  isTakenForGranted,
   KINDS,
   kindOfDesignator,
   meterOhms,
@@ -54,7 +55,7 @@ function valueWords(part: Part): string[] {
     case "supply":
       return [
         part.volts === null ? "?" : writeQuantity(part.volts, "V"),
-        ...(part.internalOhms === DEFAULTS.internalOhms ? [] : [`ri=${writeQuantity(part.internalOhms)}`]),
+        ...(isTakenForGranted(part) ? [] : [`ri=${writeQuantity(part.internalOhms)}`]),
         ...(part.limit === undefined ? [] : [`limit=${writeQuantity(part.limit, "A")}`]),
         ...(part.safety === undefined ? [] : [part.safety]),
       ];

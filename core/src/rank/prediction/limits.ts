@@ -46,6 +46,8 @@ export class CurrentLimits {
       // Current runs out of the plus terminal: into the branch it is negative.
       const out = -Math.sign(law.volts || 1);
       if (amps * out <= law.limit) continue;
+      // What one holds back another may no longer have to.
+      if (supplies.length > 1) return "afresh";
       const others = now.filter((c) => c.element !== k);
       now = [...others, { element: k, gain: Number.POSITIVE_INFINITY, added: 0, held: out * law.limit }];
     }

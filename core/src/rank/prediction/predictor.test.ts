@@ -18,6 +18,7 @@ import { Stress } from "./stress.ts";
 const TRAILS = [
   "BT1 12V ri=0.1: F1 5A + [A] (LA1 12V 5W | R1 22 + [B] LA2 6V 3W) + [C] R2 1.5",
   "PS1 12V ri=0.05 limit=1A: [P] (R1 22 | R2 33 + [A] S1 open + [B] R3 10) + [C] R4 3.3",
+  "PS1 12V ri=0.05 limit=0.4A: [P] R1 22 + [A] PS2 9V ri=0.1 limit=0.25A + [B] (R2 47 | R3 10 + [C] R4 33)",
   "BT1 9V: [P] RV1 1k at=30% wiper=[W] + [Q] R1 100\n[W] R2 470 [0]",
   "BT1 9V ri=0.4: [P] (R1 1k + [L] R2 1k2 | R3 1k + [M] R4 1k2)\n[L] R5 4k7 [M]\n[M] R6 680 + BT2 6V ri=0.4 + [N] R7 220 [L]",
   "BT1 24V: S1 + [A] R1 100 + [B] M1 24V 12W + [C] R2 10",

@@ -268,7 +268,7 @@ function addOhms(wire: Wire, ohms: number) {
   else if ("hot" in wire.law) wire.law = { ...wire.law, series: ohms } as PlainLaw;
 }
 
-/** Solves until filaments and current limits have settled. */
+/** Solves for every set of supplies that may be at their limit, until filaments have settled; the set that holds is it. */
 function settle(
   reference: string,
   wires: readonly Wire[],
@@ -276,33 +276,44 @@ function settle(
 ) {
   const names = [...new Set([reference, ...wires.flatMap((w) => [w.from, w.to]), ...(injected ?? [])])];
   const at = new Map(names.map((n, i) => [n, i]));
-  const hot = wires.map(({ law }) => ("hot" in law ? law.hot : 0));
-  const held = wires.map(() => false);
-  for (let round = 0; ; round += 1) {
-    const rows = wires.map(({ from, to, law }, k) => {
-      const ends = { from: at.get(from) as number, to: at.get(to) as number };
-      if ("open" in law) return { ...ends, p: 0, q: 1, s: 0 };
-      if ("hot" in law) return { ...ends, p: 1, q: hot[k] + seriesOf(law), s: 0 };
-      if (held[k]) return { ...ends, p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
-      return { ...ends, p: 1, q: law.r, s: law.e };
-    });
-    const x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : []);
-    const amps = wires.map((_, k) => x[names.length + k]);
-    let moved = false;
-    wires.forEach(({ law }, k) => {
-      if ("hot" in law) {
-        const next = Math.max(law.cold, law.hot * (Math.abs(amps[k] * hot[k]) / law.volts) ** 0.45);
+  const ends = wires.map(({ from, to }) => ({ from: at.get(from) as number, to: at.get(to) as number }));
+  const limited = wires.flatMap(({ law }, k) => ("limit" in law && law.limit !== undefined ? [k] : []));
+  const solvedWith = (held: ReadonlySet<number>) => {
+    const hot = wires.map(({ law }) => ("hot" in law ? law.hot : 0));
+    for (let round = 0; ; round += 1) {
+      const rows = wires.map(({ law }, k) => {
+        if ("open" in law) return { ...ends[k], p: 0, q: 1, s: 0 };
+        if ("hot" in law) return { ...ends[k], p: 1, q: hot[k] + seriesOf(law), s: 0 };
+        if (held.has(k)) return { ...ends[k], p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
+        return { ...ends[k], p: 1, q: law.r, s: law.e };
+      });
+      const x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : []);
+      let moved = false;
+      wires.forEach(({ law }, k) => {
+        if (!("hot" in law)) return;
+        const next = Math.max(law.cold, law.hot * (Math.abs(x[names.length + k] * hot[k]) / law.volts) ** 0.45);
         if (Math.abs(next - hot[k]) > 1e-9 * next) moved = true;
         hot[k] = next;
-      } else if ("limit" in law && law.limit !== undefined && !held[k]) {
-        if (-amps[k] * Math.sign(law.e || 1) > law.limit * (1 + 1e-9)) {
-          held[k] = true;
-          moved = true;
-        }
-      }
+      });
+      if (!moved || round > 200) return x;
+    }
+  };
+  const holds = (x: readonly number[], held: ReadonlySet<number>) =>
+    limited.every((k) => {
+      const law = wires[k].law as Extract<PlainLaw, { e: number }>;
+      const [sign, limit] = [Math.sign(law.e || 1), law.limit as number];
+      const volts = (x[ends[k].from] - x[ends[k].to]) * sign;
+      return held.has(k)
+        ? volts <= Math.abs(law.e) - law.r * limit + 1e-9
+        : -x[names.length + k] * sign <= limit * (1 + 1e-9);
     });
-    if (!moved || round > 200) return { amps, volts: new Map(names.map((n, i) => [n, x[i]])) };
+  let x: readonly number[] = [];
+  for (let set = 0; set < 2 ** limited.length; set += 1) {
+    const held = new Set(limited.filter((_, i) => (set >> i) & 1));
+    x = solvedWith(held);
+    if (holds(x, held)) break;
   }
+  return { amps: wires.map((_, k) => x[names.length + k]), volts: new Map(names.map((n, i) => [n, x[i]])) };
 }
 
 const seriesOf = (law: PlainLaw) => (law as { series?: number }).series ?? 0;
