@@ -67,19 +67,26 @@ async function markLooks(page: Page) {
 /** Walks on within the page where it runs, as a link does: it is opened once. Axe is there afterwards. */
 async function goTo(page: Page, address: string) {
   const { pathname, search } = new URL(address);
-  const isRunning = await page.evaluate(() => "axe" in window);
-  if (isRunning) {
-    await page.keyboard.press("Escape");
-    await page.evaluate((path) => {
-      // So that nothing of the view before is taken for the new one's.
-      document.querySelector("h1")?.setAttribute("data-before", "");
-      history.pushState(null, "", path);
-      dispatchEvent(new PopStateEvent("popstate"));
-    }, pathname + search);
-    await page.waitForURL((url) => url.pathname.startsWith(pathname));
-  } else await page.goto(address);
-  await page.locator("h1:not([data-before]), h2").first().waitFor({ state: "attached" });
-  if (!isRunning) await bringAxe(page);
+  if (!(await page.evaluate(() => "axe" in window))) {
+    await page.goto(address);
+    await page.getByRole("heading").first().waitFor();
+    await bringAxe(page);
+    return;
+  }
+  await page.keyboard.press("Escape");
+  const isElsewhere = new URL(page.url()).pathname !== pathname;
+  const before = await page.evaluate((path) => {
+    document.querySelector("h1")?.setAttribute("data-before", "");
+    history.pushState(null, "", path);
+    dispatchEvent(new PopStateEvent("popstate"));
+    return document.title;
+  }, pathname + search);
+  // The view before stays until the next one is there: that has another title, or another heading.
+  if (isElsewhere)
+    await page.waitForFunction(
+      (title) => document.title !== title || document.querySelector("h1[data-before]") === null,
+      before,
+    );
 }
 
 async function findings(page: Page, only: readonly string[] | null = null): Promise<string[]> {
