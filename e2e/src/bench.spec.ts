@@ -80,8 +80,9 @@ test("a current is taken step by step; while its branch is open every stage says
   await page.keyboard.press("Alt+2");
   const strip = page.getByRole("region", { name: "In hand" });
   await expect(strip).toContainText("R1’s branch is open");
+  await expect(line).toHaveCount(0);
   await page.keyboard.press("Alt+3");
-  await line.focus();
+  await expect(line).toBeFocused();
   await page.keyboard.type("A 24.0");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("list", { name: "Asked" })).toContainText("R1’s branch is still open");

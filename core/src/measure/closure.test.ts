@@ -47,6 +47,34 @@ describe("what was read has to close, whatever is wrong", () => {
     expect(off.residual).toBeCloseTo(0.01, 9);
   });
 
+  it("at a junction as it stood: levers moved, parts out, what was put there for a test", () => {
+    const switched = buildNetwork(
+      readTrail("BT1 10V ri=0: [A] R1 100 + [B] (R2 200 | S1 open + [C] R3 300)").circuit as Circuit,
+    );
+    const at = (state: NumericReading["state"], ...read: readonly NumericReading[]) =>
+      closuresOf(
+        switched,
+        read.map((r) => ({ ...r, state })),
+        meterData({}),
+      ).checks.filter((c) => c.at[0] === "B");
+    const pair = [amps("R1", 0.05), amps("R2", 0.05)];
+    // As drawn the lever stands open; closed it carries what was not read, and what was.
+    expect(at(undefined, ...pair)[0].residual).toBeCloseTo(0, 9);
+    expect(at({ switches: { S1: "closed" } }, ...pair)).toEqual([]);
+    expect(
+      at({ switches: { S1: "closed" } }, amps("R1", 0.09), amps("R2", 0.05), amps("S1", 0.04))[0].residual,
+    ).toBeCloseTo(0, 9);
+    // A lever that stands open and was read all the same counts: it may have stuck.
+    expect(at(undefined, amps("R1", 0.09), amps("R2", 0.05), amps("S1", 0.04))[0].residual).toBeCloseTo(0, 9);
+    expect(at({ switches: { S1: "closed" }, lifted: ["S1"] }, ...pair)).toHaveLength(1);
+    expect(at({ switches: { S1: "closed" }, out: ["S1"] }, ...pair)).toHaveLength(1);
+    const [b, c] = ["B", "C"] as NodeName[];
+    expect(at({ added: [{ from: b, to: c, ohms: 1000 }] }, ...pair)).toEqual([]);
+    expect(at({ added: [{ from: b, ohms: 1000 }] }, ...pair)).toEqual([]);
+    expect(at({ meters: [{ from: b, ohms: 5000 }] }, ...pair)).toEqual([]);
+    expect(at({ meters: [{ from: b }] }, ...pair)).toHaveLength(1);
+  });
+
   it("names the reading that is in all that fails, and in little that closes", () => {
     // B is 1 V high: both loops with it fail, the one without it closes.
     const readings = [

@@ -1,7 +1,10 @@
-import type { Network } from "../circuit/index.ts";
-import type { MeterData, NumericReading } from "../record/index.ts";
+import { type Branch, type CircuitState, lawOf, type Network } from "../circuit/index.ts";
+import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
 import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
+
+/** A meter across two nodes of so many ohms or more takes a current that no reading shows. */
+const LOADS = 1e6;
 
 /** Readings whose sum has to come out at nothing, whatever is wrong in the circuit. */
 export interface Closure {
@@ -95,9 +98,15 @@ function junctions(network: Network, readings: readonly NumericReading[], meter:
   readings.forEach((r, i) => {
     if (r.quantity === "current" && !r.beyond) through.set(r.through, i);
   });
+  const state = readings[0]?.state ?? {};
+  const isOpen = (b: Branch) => lawOf(b, { power: "on", state: state as CircuitState }, null).kind === "open";
+  const besides = besideThePartsIn(state, network);
   return network.nodes.flatMap((name, node): Closure[] => {
+    // What was put there for a test carries a current that nobody reads.
+    if (besides.has(name)) return [];
+    // A lever that stands open carries none, unless one was read.
     const meeting = network.branches.filter(
-      (b) => (b.from === node || b.to === node) && b.from !== b.to && b.law.kind !== "open",
+      (b) => (b.from === node || b.to === node) && b.from !== b.to && (through.has(b.name) || !isOpen(b)),
     );
     const known = meeting.flatMap((b) => {
       const reading = through.get(b.name);
@@ -109,6 +118,14 @@ function junctions(network: Network, readings: readonly NumericReading[], meter:
     if (meeting.length < 2 || known.length < meeting.length) return [];
     return [closed("junction", [name], known, readings, meter)];
   });
+}
+
+/** Nodes at which a resistor or a meter that loads lies as well. */
+function besideThePartsIn({ added = [], meters = [] }: Configuration, network: Network): ReadonlySet<string> {
+  const reference = network.nodes[network.reference];
+  const loading = meters.flatMap((m) => ("from" in m && (m.ohms ?? Number.POSITIVE_INFINITY) < LOADS ? [m] : []));
+  const pairs = [...added, ...loading] as readonly { readonly from: string; readonly to?: string }[];
+  return new Set(pairs.flatMap(({ from, to = reference }) => [from, to]));
 }
 
 function closed(

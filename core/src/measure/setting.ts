@@ -50,8 +50,10 @@ export function settingKey({ power, supplies = "disconnected", state, meters }: 
   const sorted = (names: readonly string[]) => [...new Set(names)].sort().join(" ");
   const entries = (record: Readonly<Record<string, unknown>>) =>
     sorted(Object.entries(record).map(([name, value]) => `${name}:${value}`));
-  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${m.from}-${m.to ?? ""} ${m.ohms}`));
-  const extra = added.map((a) => `${a.from}-${a.to ?? ""} ${a.ohms}`);
+  const between = ({ from, to }: { readonly from: string; readonly to?: string }) =>
+    to === undefined ? `${from}-` : [from, to].sort().join("-");
+  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${between(m)} ${m.ohms}`));
+  const extra = added.map((a) => `${between(a)} ${a.ohms}`);
   const gone = [...lifted, ...out];
   const apart = cleared.map((pair) => [...pair].sort().join("~"));
   const parts = [

@@ -84,6 +84,7 @@ export {
   ProbesAt,
   WorkshopMeter,
 } from "./meterLink.ts";
+export { namesIn } from "./namesIn.ts";
 export { isSamePlace } from "./place.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { NodeName } from "../circuit/index.ts";
+import { isSameState } from "../measure/index.ts";
 import {
   afterChange,
   type ChangeOfCircuit,
@@ -30,6 +31,24 @@ describe("how the circuit stands", () => {
       lifted: ["R4"],
       switches: { S1: "open" },
     });
+  });
+
+  it("knows two nodes whichever is named first", () => {
+    const [C, D] = ["C", "D"] as NodeName[];
+    const put = afterChange({}, { from: C, to: D, change: "now", value: 1000 });
+    expect(afterChange(put, { from: D, to: C, change: "restored" })).toEqual({});
+    expect(afterChange(put, { from: D, to: C, change: "now", value: 47 }).added).toEqual([
+      { from: D, to: C, ohms: 47 },
+    ]);
+    const metered = afterChange({}, { from: C, to: D, change: "metered" });
+    expect(afterChange(metered, { from: D, to: C, change: "metered" }).meters).toHaveLength(1);
+    expect(afterChange(metered, { from: D, to: C, change: "restored" })).toEqual({});
+    // To the reference is another place than between them.
+    expect(afterChange(put, { from: C, change: "restored" })).toEqual(put);
+    const isSame = (one: Configuration, other: Configuration) => isSameState(one, other);
+    expect(isSame(put, { added: [{ from: D, to: C, ohms: 1000 }] })).toBe(true);
+    expect(isSame(metered, { meters: [{ from: D, to: C }] })).toBe(true);
+    expect(isSame(put, { added: [{ from: D, to: C, ohms: 999 }] })).toBe(false);
   });
 
   it("takes values, parts put in, meters and leads, and gives each back", () => {

@@ -84,7 +84,7 @@ function afterPair(
   change: Extract<ChangeOfCircuit, { readonly from: NodeName }>,
 ): Configuration {
   const { from, to } = change;
-  const isHere = (one: object) => "from" in one && one.from === from && ("to" in one ? one.to : undefined) === to;
+  const isHere = (one: object) => "from" in one && isSamePair(one as Pair, { from, to });
   const place = { from, ...(to === undefined ? {} : { to }) };
   const added = (standing.added ?? []).filter((a) => !isHere(a));
   const meters = (standing.meters ?? []).filter((m) => !isHere(m));
@@ -101,6 +101,19 @@ function afterPair(
     default:
       return change satisfies never;
   }
+}
+
+interface Pair {
+  readonly from: string;
+  readonly to?: string;
+}
+
+/** Whether two pairs of nodes are the same, whichever is named first; without `to`, to the reference. */
+function isSamePair(one: Pair, other: Pair): boolean {
+  return (
+    (one.from === other.from && one.to === other.to) ||
+    (one.to !== undefined && one.from === other.to && one.to === other.from)
+  );
 }
 
 /** A reading's own state on top of how the circuit stands anyway. */

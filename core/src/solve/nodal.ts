@@ -1,32 +1,78 @@
 import type { Network } from "../circuit/index.ts";
 
-/** A supply without internal resistance counts with this much, so that every branch has a conductance. */
-const LEAST_OHMS = 1e-6;
+/** Branches of no more ohms tie their ends together, a supply's volts apart. */
+const TIES = 1e-6;
+
+/** A branch of hardly any resistance: the node that it gives its volts to, and the one it has them from. */
+interface Tie {
+  readonly branch: number;
+  readonly child: number;
+  readonly parent: number;
+  /** +1 where the child is the branch's `from`. */
+  readonly sign: 1 | -1;
+}
 
 /**
  * Node voltages by nodal analysis, for networks solved many thousand times over with other values: the conductance
  * matrix is positive definite, and is factored as L·D·Lᵀ without pivoting. Ho, Ruehli & Brennan 1975, IEEE Trans.
- * Circuits and Systems 22(6). Allocates nothing per call.
+ * Circuits and Systems 22(6). Nodes tied by ideal supplies and contacts are one unknown, their currents follow from
+ * Kirchhoff's law: a huge conductance would drown the small ones beside it. Allocates nothing per call.
  */
 export class NodalSolver {
   /** Volts of each node against the reference, after `solve`. */
   readonly volts: Float64Array;
   /** Amperes of each branch from `from` to `to`, after `solve`. */
   readonly amps: Float64Array;
+  /** The unknown that each node hangs on; −1 of the reference's. */
   private readonly row: Int32Array;
+  /** From the unknown's own node outwards. */
+  private readonly ties: readonly Tie[];
+  private readonly isTie: Uint8Array;
+  /** Volts of each node above its unknown, and amperes that leave it by branches that are no ties. */
+  private readonly above: Float64Array;
+  private readonly leaving: Float64Array;
   private readonly size: number;
   private readonly g: Float64Array;
   private readonly b: Float64Array;
 
   constructor(private readonly network: Network) {
-    const { nodes, reference, branches } = network;
-    let next = 0;
-    this.row = Int32Array.from(nodes, (_, n) => (n === reference ? -1 : next++));
-    this.size = next;
-    this.g = new Float64Array(next * next);
-    this.b = new Float64Array(next);
+    const { nodes, branches } = network;
+    this.isTie = new Uint8Array(branches.length);
+    this.row = new Int32Array(nodes.length).fill(-2);
+    this.ties = this.tie();
+    this.size = 1 + Math.max(-1, ...this.row);
+    this.g = new Float64Array(this.size * this.size);
+    this.b = new Float64Array(this.size);
     this.volts = new Float64Array(nodes.length);
+    this.above = new Float64Array(nodes.length);
+    this.leaving = new Float64Array(nodes.length);
     this.amps = new Float64Array(branches.length);
+  }
+
+  /** Numbers the unknowns and finds a tree of ties for each; a tie that closes a loop counts with the least ohms. */
+  private tie(): Tie[] {
+    const { nodes, reference, branches } = this.network;
+    const near = branches.flatMap(({ law }, k) =>
+      (law.kind === "supply" || law.kind === "resistance") && law.ohms <= TIES ? [k] : [],
+    );
+    const found: Tie[] = [];
+    let next = 0;
+    for (const start of [reference, ...nodes.keys()]) {
+      if (this.row[start] !== -2) continue;
+      this.row[start] = start === reference ? -1 : next++;
+      const queue = [start];
+      for (let parent = queue.shift(); parent !== undefined; parent = queue.shift())
+        for (const branch of near) {
+          const { from, to } = branches[branch];
+          const child = from === parent ? to : to === parent ? from : -1;
+          if (child < 0 || this.row[child] !== -2) continue;
+          this.row[child] = this.row[start];
+          this.isTie[branch] = 1;
+          found.push({ branch, child, parent, sign: child === from ? 1 : -1 });
+          queue.push(child);
+        }
+    }
+    return found;
   }
 
   /**
@@ -34,15 +80,18 @@ export class NodalSolver {
    * @param sources volts of each branch's source, its plus at `from`
    */
   solve(ohms: Float64Array, sources: Float64Array) {
-    const { g, b, row, size, volts, amps } = this;
+    const { g, b, row, size, volts, amps, above, leaving, ties, isTie } = this;
     const { branches } = this.network;
+    for (const { branch, child, parent, sign } of ties) above[child] = above[parent] + sign * sources[branch];
     g.fill(0);
     b.fill(0);
     for (let k = 0; k < branches.length; k += 1) {
-      const conductance = 1 / Math.max(ohms[k], LEAST_OHMS);
-      const i = row[branches[k].from];
-      const j = row[branches[k].to];
-      const injected = sources[k] * conductance;
+      if (isTie[k]) continue;
+      const { from, to } = branches[k];
+      const [i, j] = [row[from], row[to]];
+      if (i === j) continue;
+      const conductance = 1 / Math.max(ohms[k], TIES);
+      const injected = (sources[k] - above[from] + above[to]) * conductance;
       if (i >= 0) {
         g[i * size + i] += conductance;
         b[i] += injected;
@@ -54,10 +103,19 @@ export class NodalSolver {
       if (i >= 0 && j >= 0) g[Math.max(i, j) * size + Math.min(i, j)] -= conductance;
     }
     this.eliminate();
-    for (let n = 0; n < row.length; n += 1) volts[n] = row[n] < 0 ? 0 : b[row[n]];
+    for (let n = 0; n < row.length; n += 1) volts[n] = (row[n] < 0 ? 0 : b[row[n]]) + above[n];
+    leaving.fill(0);
     for (let k = 0; k < branches.length; k += 1) {
-      const across = volts[branches[k].from] - volts[branches[k].to];
-      amps[k] = (across - sources[k]) / Math.max(ohms[k], LEAST_OHMS);
+      if (isTie[k]) continue;
+      const { from, to } = branches[k];
+      amps[k] = (volts[from] - volts[to] - sources[k]) / Math.max(ohms[k], TIES);
+      leaving[from] += amps[k];
+      leaving[to] -= amps[k];
+    }
+    for (let n = ties.length - 1; n >= 0; n -= 1) {
+      const { branch, child, parent, sign } = ties[n];
+      amps[branch] = -sign * leaving[child];
+      leaving[parent] += leaving[child];
     }
   }
 

@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Network, type Part } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, idealCircuit, type Network, type Part } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { circuitOf, linearCircuits } from "../test/arbitrary/circuits.ts";
-import { examples } from "../test/examples.ts";
+import { examples, share } from "../test/examples.ts";
 import { type Rational, rational, solveExactly, toNumber } from "../test/plain/rational.ts";
-import { operatingPoint, solveNetwork, topologyOf } from "./index.ts";
+import { NodalSolver, operatingPoint, solveNetwork, topologyOf } from "./index.ts";
 
 const networkOf = (trail: string): Network => {
   const { circuit, mistakes } = readTrail(trail);
@@ -187,6 +187,43 @@ describe("the solver", () => {
       }),
       examples(200),
     );
+  });
+
+  it("many times over, too: ideal supplies and contacts anywhere, floating on megohms, by the exact tableau", () => {
+    const float = networkOf("BT1 5V ri=0: [A] R1 100M + [B] BT2 9V ri=0 + [C] R2 100M");
+    const ideal = idealCircuit(readTrail("BT1 12V: R1 100M + [A] J1 + [B] W1 + [C] R2 100M").circuit as Circuit, {
+      supplies: true,
+      contacts: true,
+    });
+    const drawn = fc.sample(linearCircuits({ most: 10 }), { numRuns: share(60), seed: 5 }).map((circuit) => {
+      // Ideal supplies, or contacts of next to nothing: both may short each other.
+      const hasTwo = circuit.parts[1].kind === "supply";
+      const parts = circuit.parts.map((p, k): Part => {
+        if (p.kind === "supply") return hasTwo ? { ...p, internalOhms: 0 } : p;
+        const ends = { designator: p.designator, from: p.from, to: p.to, tolerance: 0.05 };
+        return hasTwo || k % 2 === 0 ? p : { ...ends, kind: "wire", ohms: 1e-9 };
+      });
+      return buildNetwork(circuitOf(parts));
+    });
+    for (const network of [float, buildNetwork(ideal), ...drawn]) {
+      const solution = solveNetwork(network);
+      if (solution.kind !== "solved") continue;
+      const solver = new NodalSolver(network);
+      const { branches } = network;
+      solver.solve(
+        Float64Array.from(branches, ({ law }) => ("ohms" in law ? law.ohms : Number.POSITIVE_INFINITY)),
+        Float64Array.from(branches, ({ law }) => (law.kind === "supply" ? law.volts : 0)),
+      );
+      const size = Math.max(1, ...branches.map(({ law }) => (law.kind === "supply" ? law.volts : 0)));
+      solution.volts.forEach((volts, n) => expect(Math.abs(solver.volts[n] - volts)).toBeLessThan(2e-5 * size));
+      const sums = new Float64Array(network.nodes.length);
+      branches.forEach(({ from, to }, k) => {
+        sums[from] += solver.amps[k];
+        sums[to] -= solver.amps[k];
+      });
+      const most = Math.max(...solver.amps.map(Math.abs));
+      for (const sum of sums) expect(Math.abs(sum)).toBeLessThan(1e-9 * most + 1e-15);
+    }
   });
 
   it("holds from micro-ohms to tera-ohms", () => {

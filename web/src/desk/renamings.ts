@@ -104,7 +104,7 @@ export function workIn(work: RepairWork, edited: Extract<Edited, { kind: "edited
 /** How the circuit stands, in the names after an edit. */
 export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
   const { node, part } = namesAfter(edited);
-  const { switches, values, lifted, swapped, off, out, added, meters, cleared, ...rest } = state;
+  const { switches, values, lifted, swapped, off, out, added, meters, cleared, inHand, ...rest } = state;
   const named = <T>(record: Readonly<Record<string, T>> | undefined) =>
     record && Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
   const between = <T extends { from: string; to?: string | undefined }>(one: T): T => ({
@@ -125,6 +125,7 @@ export function standingIn(state: Configuration, edited: Extract<Edited, { kind:
     added: added?.map(between),
     cleared: cleared?.map((pair) => pair.map(node)),
     meters: left,
+    inHand: inHand && { ...inHand, through: part(inHand.through), at: node(inHand.at) },
   };
   const said = Object.entries(all).filter(([, value]) => value !== undefined);
   return { ...rest, ...Object.fromEntries(said) } as Configuration;

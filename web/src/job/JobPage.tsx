@@ -93,7 +93,8 @@ function Bench({ stage }: { stage: Stage }) {
     const number = altDigit(event);
     if (number !== null && number >= 1 && number <= STAGE_NAMES.length) {
       event.preventDefault();
-      navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`);
+      // At once: what is typed next is meant for that stage.
+      navigate(`/jobs/${job.id}/${STAGE_NAMES[number - 1]}`, { flushSync: true });
     } else if (isKeyOf("search", event) && !isTyping(event)) {
       event.preventDefault();
       field.current?.focus();

@@ -37,8 +37,10 @@ export class Errands {
   private readonly listeners = new Set<() => void>();
   private readonly waiting = new Map<string, { done: (answer: unknown) => void; fail: (error: unknown) => void }>();
   private readonly pump: Pump;
-  /** What the server has instead, where an errand met somebody else's change. */
-  private current: unknown;
+  /** The one on its way: others may come in beside it, and before it. */
+  private inFlight: Errand | null = null;
+  /** What the server has instead, where that one met somebody else's change. */
+  private met: { readonly id: string; readonly current: unknown } | null = null;
 
   constructor(
     private readonly kinds: Readonly<Record<string, ErrandKind>>,
@@ -81,7 +83,7 @@ export class Errands {
   sendAgain(errand: Errand) {
     const { refused: _, ...again } = errand;
     this.device.put(KEY + errand.id, again);
-    this.put({ list: this.state.list.map((e) => (e === errand ? again : e)) });
+    this.put({ list: this.state.list.map((e) => (e.id === errand.id ? again : e)) });
     this.pump.schedule(0);
   }
 
@@ -95,10 +97,12 @@ export class Errands {
   }
 
   private async next(): Promise<boolean> {
-    const errand = this.state.list.find((e) => e.refused === undefined);
+    const errand = this.state.list.find((e) => e.refused === undefined) ?? null;
+    this.inFlight = errand;
     if (!errand) return false;
-    const answer = await this.kinds[errand.kind].send(errand.body as never, this.current);
-    this.current = undefined;
+    const current = this.met?.id === errand.id ? this.met.current : undefined;
+    const answer = await this.kinds[errand.kind].send(errand.body as never, current);
+    if (this.met?.id === errand.id) this.met = null;
     this.putAway(errand);
     this.put({ why: "" });
     this.onDone(errand);
@@ -107,10 +111,10 @@ export class Errands {
   }
 
   private failed(error: unknown, tries: number): "met" | "wait" | "aside" {
-    const errand = this.state.list.find((e) => e.refused === undefined);
+    const errand = this.inFlight;
     if (!errand) return "aside";
     if (error instanceof ApiError && error.status === 409 && error.problem.current !== undefined) {
-      this.current = error.problem.current;
+      this.met = { id: errand.id, current: error.problem.current };
       return "met";
     }
     if (isPassing(error, tries)) {
@@ -119,7 +123,7 @@ export class Errands {
     }
     const refused: Errand = { ...errand, refused: (error as Error).message };
     this.device.put(KEY + errand.id, refused);
-    this.put({ list: this.state.list.map((e) => (e === errand ? refused : e)), why: "" });
+    this.put({ list: this.state.list.map((e) => (e.id === errand.id ? refused : e)), why: "" });
     this.settle(errand, ({ fail }) => fail(error));
     return "aside";
   }

@@ -148,6 +148,42 @@ describe("errands", () => {
     await until(async () => expect((await Device.open("two")).keys("errand:")).toEqual([]));
   });
 
+  it("that are taken over while another is on its way bear nothing that was meant for that one", async () => {
+    const stale = new ApiError(409, { type: "", title: "stale", status: 409, current: { revision: 7 } });
+    const seen: [string, unknown][] = [];
+    let answer: (error: Error) => void = () => {};
+    const { errands, device } = await setUp(((body: string, current: unknown) => {
+      seen.push([body, current]);
+      if (body !== "own" || current) return Promise.resolve(body);
+      return new Promise((_, fail) => {
+        answer = fail;
+      });
+    }) as never);
+    const older = (id: string): Errand => ({ id, kind: "put", body: id, words: id, turn: 0 });
+    const takeOver = async (id: string) => {
+      await device.put(`errand:${id}`, older(id));
+      errands.takeOver(`errand:${id}`);
+    };
+    const own = errands.run("put", "own", "own");
+    await until(() => expect(seen).toHaveLength(1));
+    await takeOver("first");
+    answer(stale);
+    expect(await own).toBe("own");
+    expect(seen).toEqual([
+      ["own", undefined],
+      ["first", undefined],
+      ["own", { revision: 7 }],
+    ]);
+    const second = errands.run("put", "own", "again");
+    second.catch(() => {});
+    await until(() => expect(seen).toHaveLength(4));
+    await takeOver("other");
+    answer(new ApiError(400, { type: "", title: "Not understood", status: 400 }));
+    await expect(second).rejects.toThrow("Not understood");
+    await until(() => expect(seen.at(-1)).toEqual(["other", undefined]));
+    expect(errands.snapshot().list).toMatchObject([{ words: "again", refused: "Not understood" }]);
+  });
+
   it("that meet somebody else's change are told of it and go on", async () => {
     const { errands } = await setUp(async (_body, current) => {
       if (!current) throw new ApiError(409, { type: "", title: "stale", status: 409, current: { revision: 7 } });

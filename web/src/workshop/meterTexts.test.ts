@@ -28,6 +28,37 @@ describe("a meter in a form", () => {
     expect(data.ranges.resistance[0]).toMatchObject({ span: 1000, middle: 20, ofSpan: 3 });
   });
 
+  it("is as usual again where a field was emptied, and no needle any more where that was taken back", () => {
+    const before: Meter = {
+      name: "mine",
+      analogue: true,
+      common: "GND",
+      voltage: { ohmsPerVolt: 5000, ranges: [{ span: 10 }] },
+      current: { burdenResistance: 7, ranges: [{ span: 0.2, burdenResistance: 9, fuse: 0.5, socket: "X" }] },
+    };
+    const texts = textsOf(before);
+    const [amps] = texts.ranges.current;
+    const emptied = {
+      ...texts,
+      common: " ",
+      ohmsPerVolt: "",
+      ranges: { ...texts.ranges, current: [{ ...amps, ohms: "", fuse: "", socket: "", digit: "" }] },
+    };
+    const usual = meterData({
+      analogue: true,
+      voltage: { ranges: [{ span: 10 }] },
+      current: { ranges: [{ span: 0.2 }] },
+    });
+    const data = meterData(meterFrom(emptied, before) as Meter);
+    expect(data.common).toBe(usual.common);
+    expect(data.ranges.voltage[0].ohms).toBe(usual.ranges.voltage[0].ohms);
+    const { percent: _, counts: __, ofSpan: ___, ...range } = usual.ranges.current[0];
+    expect(data.ranges.current[0]).toMatchObject(range);
+    expect(data.ranges.current[0]).not.toHaveProperty("fuse");
+    const digital = meterFrom({ ...texts, analogue: false }, before) as Meter;
+    expect(digital.voltage).not.toHaveProperty("ohmsPerVolt");
+  });
+
   it("says of every field what is wrong with it, and makes no meter of it", () => {
     const texts = textsOf(SHIPPED_METERS[0].meter);
     const [first, ...rest] = texts.ranges.voltage;

@@ -74,7 +74,10 @@ export interface MeterMistake {
   readonly message: string;
 }
 
-/** The meter that the form describes, or all that is wrong with it. What the form does not show stays as it was. */
+/**
+ * The meter that the form describes, or all that is wrong with it. What the form does not show stays as it was; what is
+ * emptied in it is as usual again.
+ */
 export function meterFrom(texts: MeterTexts, before: Meter): Meter | readonly MeterMistake[] {
   const mistakes: MeterMistake[] = [];
   const wrong = (field: string, message: string) => {
@@ -118,8 +121,13 @@ export function meterFrom(texts: MeterTexts, before: Meter): Meter | readonly Me
     return list;
   };
   const perVolt = texts.analogue && texts.ohmsPerVolt.trim() !== "";
+  const { common: _, ...shown } = before;
+  const { ohmsPerVolt: __, inputResistance, ...voltage } = before.voltage ?? {};
+  const { burdenResistance, ...current } = before.current ?? {};
+  // What a whole function has counts for the ranges that say nothing: none does where a range was emptied.
+  const isSaid = (quantity: Quantity) => texts.ranges[quantity].every((r) => r.ohms.trim() !== "");
   const meter = {
-    ...before,
+    ...shown,
     name,
     analogue: texts.analogue,
     dial: texts.dial,
@@ -133,11 +141,16 @@ export function meterFrom(texts: MeterTexts, before: Meter): Meter | readonly Me
       volts: number("leadVolts", texts.leadVolts, "V", true),
     },
     voltage: {
-      ...before.voltage,
+      ...voltage,
+      ...(inputResistance !== undefined && !texts.analogue && isSaid("voltage") ? { inputResistance } : {}),
       ...(perVolt ? { ohmsPerVolt: number("ohmsPerVolt", texts.ohmsPerVolt, "ohm", true) } : {}),
       ranges: rangesOf("voltage"),
     },
-    current: { ...before.current, ranges: rangesOf("current") },
+    current: {
+      ...current,
+      ...(burdenResistance !== undefined && isSaid("current") ? { burdenResistance } : {}),
+      ranges: rangesOf("current"),
+    },
     resistance: {
       ...before.resistance,
       beepsBelow: number("beepsBelow", texts.beepsBelow, "ohm", true),

@@ -39,6 +39,16 @@ describe("what is taken over", () => {
     expect(strangersIn({ quantity: "current", through: "R5", value: 1 }, NOW.circuit)).toEqual(["R5"]);
     expect(strangersIn({ ...volts("A"), state: { switches: { S2: "open" } } }, NOW.circuit)).toEqual(["S2"]);
     expect(strangersIn({ ...volts("0"), state: { lifted: ["R1"] } }, NOW.circuit)).toEqual([]);
+    const states: [NonNullable<Reading["state"]>, string[]][] = [
+      [{ added: [{ from: "A", to: "Q", ohms: 1 }] }, ["Q"]],
+      [{ added: [{ from: "Y", ohms: 1 }] }, ["Y"]],
+      [{ cleared: [["A", "X"]] }, ["X"]],
+      [{ meters: [{ from: "A", to: "W" }, { through: "R7" }] }, ["W", "R7"]],
+      [{ inHand: { through: "R6", at: "V", done: 1 } }, ["V", "R6"]],
+      [{ added: [{ from: "A", to: "B", ohms: 1 }], meters: [{ from: "A" }, { through: "S1" }] }, []],
+    ];
+    for (const [state, strange] of states)
+      expect(strangersIn({ ...volts("A"), state } as Reading, NOW.circuit), JSON.stringify(state)).toEqual(strange);
     expect(strangersIn({ quantity: "resistance", lifted: "R2", value: 1 } as Reading, NOW.circuit)).toEqual([]);
   });
 });

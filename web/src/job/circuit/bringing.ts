@@ -1,6 +1,6 @@
 import type { Circuit } from "@hound/core/circuit";
 import type { Recognised } from "@hound/core/notation";
-import type { Reading } from "@hound/core/record";
+import { namesIn, type Reading } from "@hound/core/record";
 import type { DeskReading } from "../../desk/ops.ts";
 
 /** What of a file is taken over, and into what. */
@@ -65,8 +65,9 @@ export function strangersIn(reading: Reading, circuit: Circuit | null): string[]
   else if (reading.quantity === "observation") spoken.parts.push(reading.part);
   else if (reading.quantity === "resistance" && reading.lifted !== undefined) spoken.parts.push(reading.lifted);
   else spoken.nodes.push(...[reading.from, reading.to].filter((n) => n !== undefined));
-  const { switches = {}, values = {}, lifted = [], swapped = [], out = [], off = [] } = reading.state ?? {};
-  spoken.parts.push(...Object.keys(switches), ...Object.keys(values), ...lifted, ...swapped, ...out, ...off);
+  const state = namesIn(reading.state ?? {});
+  spoken.parts.push(...state.parts);
+  spoken.nodes.push(...state.nodes);
   const missing = [
     ...spoken.nodes.filter((n) => !nodes.has(n)),
     ...spoken.parts.filter((p) => !parts.has(p.split(".")[0])),

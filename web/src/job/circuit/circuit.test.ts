@@ -94,9 +94,15 @@ describe("edits from the board", () => {
       lifted: ["RV1"],
       switches: { S1: "open" as const },
       meters: [{ from: "B" }, { through: "RV1.top" }],
+      inHand: { through: "RV1.top", at: "B", done: 2 },
     };
     expect(renamed({ quantity: "voltage", from: "A", value: 1, state }, edited)).toMatchObject({
-      state: { lifted: ["RV2"], switches: { S1: "open" }, meters: [{ from: "TAP" }, { through: "RV2.top" }] },
+      state: {
+        lifted: ["RV2"],
+        switches: { S1: "open" },
+        meters: [{ from: "TAP" }, { through: "RV2.top" }],
+        inHand: { through: "RV2.top", at: "TAP", done: 2 },
+      },
     });
   });
 });

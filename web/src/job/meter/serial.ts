@@ -26,9 +26,12 @@ export interface SerialEvents {
   readonly onClosed: (why: string) => void;
 }
 
-/** Milliseconds to the first answer, and between two queries. */
+/** Milliseconds to the first answer, to any other, and between two queries. */
 const PATIENCE = 1200;
+const ANSWER = 3000;
 const BETWEEN = 80;
+/** Queries in a row that may stay without an answer. */
+const MOST_UNANSWERED = 3;
 
 /** A meter at a serial port of this device, by the same lines as over a network; it is asked if it answers `*IDN?`. */
 export class SerialMeter {
@@ -36,6 +39,7 @@ export class SerialMeter {
   private reader: ReadableStreamDefaultReader<Uint8Array> | null = null;
   private writer: WritableStreamDefaultWriter<Uint8Array> | null = null;
   private isAsked: boolean | null = null;
+  private unanswered = 0;
   private isClosed = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -51,9 +55,9 @@ export class SerialMeter {
     void this.read();
     this.events.onName("a meter at the serial port");
     this.say(IDENTIFY);
-    this.timer = setTimeout(() => {
+    this.after(PATIENCE, () => {
       this.isAsked ??= false;
-    }, PATIENCE);
+    });
   }
 
   /** The probes are elsewhere. */
@@ -94,25 +98,39 @@ export class SerialMeter {
   }
 
   private hear(line: string) {
+    if (this.isClosed || line.trim() === "") return;
     const sample = sampleIn(line);
-    if (!sample) {
-      if (this.isAsked === null && line.trim() !== "") {
-        this.isAsked = true;
-        this.events.onName(line.trim());
-        this.ask();
-      }
+    if (!sample && this.isAsked === null) {
+      this.isAsked = true;
+      this.events.onName(line.trim());
+      this.ask();
       return;
     }
+    // An answer that says nothing is one all the same: it is asked again.
+    if (this.isAsked) this.after(BETWEEN, () => this.ask());
+    if (!sample) return;
+    this.unanswered = 0;
     const wanted = this.events.wanted();
     const quantity = sample.quantity ?? wanted;
     const step = stepOf(sample, quantity);
     const held = quantity === wanted ? this.hold.take({ ...sample, step }, performance.now()) : null;
     this.events.onSample({ ...sample, step, quantity }, this.hold.progress(performance.now()));
     if (held) this.events.onHeld(held);
-    if (this.isAsked) this.timer = setTimeout(() => this.ask(), BETWEEN);
   }
 
   private ask() {
-    if (!this.isClosed) this.say(QUERIES[this.events.wanted()]);
+    if (this.isClosed) return;
+    if (this.unanswered >= MOST_UNANSWERED) {
+      void this.close("it does not answer any more");
+      return;
+    }
+    this.unanswered += 1;
+    this.say(QUERIES[this.events.wanted()]);
+    this.after(ANSWER, () => this.ask());
+  }
+
+  private after(milliseconds: number, next: () => void) {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(next, milliseconds);
   }
 }
