@@ -60,6 +60,25 @@ describe("a meter held against a known value", () => {
     expect(correctionOf(volts(5, { by: "VM1" }), checked)).toBeNull();
   });
 
+  it("goes by the nearest of several checks, and by its own where there are other meters", () => {
+    const check = (known: number, shown: number) => ({ quantity: "voltage" as const, known, shown, plusMinus: 0 });
+    const two = Meter.parse({
+      checks: [check(1, 1.01), check(20, 19.8)],
+      others: [{ name: "second", checks: [check(5, 5.3)] }],
+    });
+    expect(correctionOf(volts(2), meterData(two))?.by).toBeCloseTo(-0.01, 9);
+    expect(correctionOf(volts(12), meterData(two))?.by).toBeCloseTo(0.2, 9);
+    expect(correctionOf(volts(5, { meter: "second" }), meterData(two))?.by).toBeCloseTo(-0.3, 9);
+  });
+
+  it("has its ranges in order, whatever order they were written in, and more in series where little current is read", () => {
+    const data = meterData(Meter.parse({ current: { ranges: [{ span: 10 }, { span: 0.2 }, { span: 0.02 }] } }));
+    const spans = data.ranges.current.map((r) => r.span);
+    expect(spans).toEqual([0.02, 0.2, 10]);
+    // The usual digital meter: an ohm in series up to 200 mA, twenty milliohms in the socket for amperes.
+    expect(data.ranges.current.map((r) => r.ohms)).toEqual([1, 1, 0.02]);
+  });
+
   it("errs less where it was checked, in common as much as the check is in doubt", () => {
     const reading = volts(5, { step: 0.01, range: "20V" });
     expect(limitOf(reading, checked)).toBeLessThan(limitOf(reading, meterData()));

@@ -84,6 +84,9 @@ it("a new part is measured before it goes in: its tolerance and the meter's limi
   const [, , f1, la1] = circuitOf("BT1 9V: R1 1k + F1 1A + LA1 12V 6W").parts;
   expect(isGoodPart(checkOf(f1, meter) as never, 0.1)).toBe(true);
   expect(isGoodPart(checkOf(f1, meter) as never, 50)).toBe(false);
+  // A small fuse has ohms of its own: 0.1 V at 32 mA are 3 Ω, and up to twice that is one as well.
+  const [, small] = circuitOf("BT1 9V: F1 0.032A + R1 1k").parts;
+  expect([3, 6, 12].map((ohms) => isGoodPart(checkOf(small, meter) as never, ohms))).toEqual([true, true, false]);
   // 24 Ω hot is about 2 Ω cold.
   expect(isGoodPart(checkOf(la1, meter) as never, 2)).toBe(true);
   expect(isGoodPart(checkOf(la1, meter) as never, 24)).toBe(false);
@@ -96,16 +99,24 @@ it("the steps take power off first, ask for what blew a fuse, and undo what was 
     swapped: ["R1"],
     values: { R2: 2000 },
     added: [{ from: "C", ohms: 5 }],
+    out: ["R4"],
+    off: ["BT1"],
+    meters: [{ from: "B" }, { from: "A", to: "D" }, { through: "R2" }],
   };
   const keys = repairSteps(circuit, [{ part: "R1" }, { nodes: ["A", "D"] }], standing).map((s) => s.key);
   expect(keys).toEqual([
     "off",
     "check R1",
     "fit R1",
-    "clear A~D",
     "restore lifted R3",
+    "restore out R4",
     "restore value R2",
+    "restore off BT1",
+    "restore meteredAcross B-",
+    "restore meteredAcross A-D",
+    "restore metered R2",
     "restore added C-",
+    "clear A~D",
     "on",
     "try",
     "prove",

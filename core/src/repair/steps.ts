@@ -36,21 +36,20 @@ export function repairSteps(circuit: Circuit, steps: readonly MendStep[], standi
   if (isOnlyFuses)
     for (const part of fuses) found.push({ key: `cause ${part}`, what: { kind: "cause", part }, change: null });
   for (const step of steps) {
-    if ("nodes" in step) {
-      const [from, to] = step.nodes;
-      found.push({
-        key: `clear ${keyOfStep(step)}`,
-        what: { kind: "clear", nodes: step.nodes },
-        change: { from, to, change: "cleared" },
-      });
-      continue;
-    }
+    if ("nodes" in step) continue;
     const { part } = step;
     found.push({ key: `check ${part}`, what: { kind: "check", part }, change: null });
     found.push({ key: `fit ${part}`, what: { kind: "fit", part }, change: { part, change: "swapped" } });
   }
   for (const undo of back)
     found.push({ key: `restore ${nameOfUndo(undo)}`, what: { kind: "restore", undo }, change: changeBack(undo) });
+  // Behind what is put back: between two nodes that takes back all there is.
+  for (const step of steps) {
+    if (!("nodes" in step)) continue;
+    const [from, to] = step.nodes;
+    const key = `clear ${keyOfStep(step)}`;
+    found.push({ key, what: { kind: "clear", nodes: step.nodes }, change: { from, to, change: "cleared" } });
+  }
   found.push({ key: "on", what: { kind: "on" }, change: null });
   found.push({ key: "try", what: { kind: "try" }, change: null });
   found.push({ key: "prove", what: { kind: "prove" }, change: null });

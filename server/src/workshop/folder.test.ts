@@ -100,6 +100,17 @@ async function filled() {
     .serialize((b) => b)
     .send(png as never)
     .expect(201);
+  const { body: blurred } = await api
+    .post(`${url}/pictures?name=blurred.png`)
+    .set("Content-Type", "application/octet-stream")
+    .serialize((b) => b)
+    .send(png as never)
+    .expect(201);
+  await api.delete(`${url}/pictures/${blurred.pictures.at(-1).id}`).expect(200);
+  await api
+    .patch(url)
+    .send({ revision: (await api.get(url)).body.revision, isWet: true })
+    .expect(200);
   await api.post("/api/library").send({ name: "Vent", trail, notes: "kept" }).expect(201);
   await api
     .put("/api/people")
@@ -137,6 +148,10 @@ it("a workshop taken out as a folder and brought into an empty one is the same, 
   // Nothing is taken for damaged: checksums hold.
   const { id } = (await two.api.get("/api/jobs")).body.jobs[0];
   expect((await two.api.get(`/api/jobs/${id}`)).body).toEqual((await one.api.get(`/api/jobs/${id}`)).body);
+  const shown = async (api: Api) =>
+    (await api.get(`/api/jobs/${id}/pictures`)).body.pictures.map((p: { name: string }) => p.name);
+  expect(await shown(one.api)).toEqual(["board.png"]);
+  expect(await shown(two.api)).toEqual(["board.png"]);
   expect((await send(two.api, files).expect(409)).body.title).toMatch(/jobs here already/);
 });
 
@@ -173,7 +188,7 @@ it("its files are open: a trail, a table, a case, each readable by itself", asyn
   };
   expect(readTrail(read("circuit.trail")).circuit?.parts).toHaveLength(5);
   expect(readReadings(read("readings.csv"))).toMatchObject({ rows: [{ from: "B", value: 19.5 }], mistakes: [] });
-  expect(readCase(read("case.json")).file?.closing?.outcome).toBe("found");
+  expect(readCase(read("case.json")).file).toMatchObject({ closing: { outcome: "found" }, isWet: true });
   // No spreadsheet takes a title for a formula.
   expect(read("jobs.csv")).toMatch(/"'=Vent, drive"/);
 });

@@ -84,6 +84,8 @@ describe("edits from the board", () => {
       from: "TAP",
       to: "0",
     });
+    expect(renamed({ quantity: "voltage", from: "A", to: "B", value: 1 }, edited)).toMatchObject({ to: "TAP" });
+    expect(renamed({ quantity: "resistance", from: "A", to: "B", value: 1 }, edited)).toMatchObject({ to: "TAP" });
     expect(renamed({ quantity: "current", through: "RV1.top", value: 1 }, edited)).toMatchObject({
       through: "RV2.top",
     });

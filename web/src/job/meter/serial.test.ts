@@ -5,7 +5,11 @@ import { SerialMeter } from "./serial.ts";
 function portOf(answer: (line: string, n: number) => string | null) {
   let far!: ReadableStreamDefaultController<Uint8Array>;
   const heard: string[] = [];
-  const readable = new ReadableStream<Uint8Array>({ start: (c) => void (far = c) });
+  const readable = new ReadableStream<Uint8Array>({
+    start: (controller) => {
+      far = controller;
+    },
+  });
   const writable = new WritableStream<Uint8Array>({
     write: (bytes) => {
       const line = new TextDecoder().decode(bytes).trim();
