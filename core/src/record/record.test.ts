@@ -1,5 +1,19 @@
 import { describe, expect, it } from "vitest";
-import { Configuration, Conventions, DEFAULT_CONVENTIONS, Meter, meterData, Priors, Reading, SEEN } from "./index.ts";
+import {
+  Configuration,
+  Conventions,
+  DEFAULT_CONVENTIONS,
+  isMended,
+  isSamePlace,
+  isSameRepair,
+  keyOfStep,
+  Meter,
+  meterData,
+  type NumericReading,
+  Priors,
+  Reading,
+  SEEN,
+} from "./index.ts";
 
 const refuses = (schema: { safeParse: (x: unknown) => { success: boolean } }, values: readonly unknown[]) => {
   for (const value of values) expect(schema.safeParse(value).success, JSON.stringify(value)).toBe(false);
@@ -100,5 +114,33 @@ describe("habits and conventions", () => {
     expect(Conventions.parse(DEFAULT_CONVENTIONS)).toEqual(DEFAULT_CONVENTIONS);
     for (const name of Object.keys(DEFAULT_CONVENTIONS))
       refuses(Conventions, [{ ...DEFAULT_CONVENTIONS, [name]: "something else" }]);
+  });
+});
+
+describe("one name, whichever way round", () => {
+  it("of a bridge that is to be cleared, or was", () => {
+    expect([keyOfStep({ nodes: ["D", "A"] }), keyOfStep({ nodes: ["A", "D"] }), keyOfStep({ part: "R3" })]).toEqual([
+      "A~D",
+      "A~D",
+      "R3",
+    ]);
+    const cleared = { cleared: [["D", "A"]] } as Configuration;
+    expect(isMended({ nodes: ["A", "D"] }, cleared)).toBe(true);
+    expect(isMended({ nodes: ["A", "B"] }, cleared)).toBe(false);
+    expect(isSameRepair([{ nodes: ["D", "A"] }], [{ nodes: ["A", "D"], mode: "bridged" }])).toBe(true);
+  });
+
+  it("of two points, and of one against the reference", () => {
+    const volts = (from: string, to?: string) =>
+      Reading.parse({ quantity: "voltage", from, ...(to ? { to } : {}), value: 1 });
+    const isSame = (one: Reading, other: Reading, reference?: string) =>
+      isSamePlace(one as NumericReading, other as NumericReading, reference);
+    expect(isSame(volts("A", "B"), volts("B", "A"))).toBe(true);
+    expect(isSame(volts("A", "B"), volts("A", "C"))).toBe(false);
+    expect(isSame(volts("A"), volts("0", "A"), "0")).toBe(true);
+    expect(isSame(volts("A"), volts("A", "B"), "0")).toBe(false);
+    const lifted = Reading.parse({ quantity: "resistance", lifted: "R1", value: 1 });
+    expect(isSame(lifted, Reading.parse({ quantity: "resistance", lifted: "R2", value: 1 }))).toBe(false);
+    expect(isSame(lifted, lifted)).toBe(true);
   });
 });

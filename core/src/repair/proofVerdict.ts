@@ -80,8 +80,9 @@ export function proofVerdict(
     const off = (corrected(reading, data).value - value) / plusMinus;
     return { reading, index, healthy: { value, plusMinus }, off, says: sayOf(off) };
   });
+  const reference = prepared.network.nodes[prepared.network.reference];
   const missing = set.readings
-    .filter((p) => !numeric.some((n) => isSamePlace(n.reading, p.measurement.reading)))
+    .filter((p) => !numeric.some((n) => isSamePlace(n.reading, p.measurement.reading, reference)))
     .map((p): ProofRow => ({ reading: p.measurement.reading, index: null, healthy: p.healthy, off: null, says: null }));
   // Two faults that hide each other at every reading of the set are not looked for.
   const weighing = weighToEnd({ ...common, readings: own.map((o) => o.reading) }, { pairs: false });

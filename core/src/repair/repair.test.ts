@@ -222,6 +222,12 @@ describe("the verdict on a repair", () => {
     expect(judged([])).toMatchObject({ kind: "open", taken: 0 });
     expect(judged(taken([]).slice(1))).toMatchObject({ kind: "open", taken: set.readings.length - 1 });
     expect(judged(taken([]).slice(1)).rows.filter((r) => r.index === null)).toHaveLength(1);
+    // The leads the other way round, or the reference named: the same points all the same.
+    const turned = taken([]).map((r): Reading => {
+      if (r.quantity !== "voltage") return r;
+      return r.to === undefined ? { ...r, to: circuit.reference } : { ...r, from: r.to, to: r.from, value: -r.value };
+    });
+    expect(judged(turned)).toMatchObject({ kind: "repaired", taken: set.readings.length });
     const lifted = taken([]).map((r) => ({ ...r, state: { ...r.state, lifted: ["R5"] } }) as Reading);
     expect(judged(lifted)).toMatchObject({ kind: "open", taken: 0 });
   });

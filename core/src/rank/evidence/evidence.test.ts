@@ -333,6 +333,26 @@ describe("the density of readings", () => {
     );
   });
 
+  it("lets a blown fuse of the meter spoil all currents that read nothing at the price of one, and one alone no cheaper", () => {
+    const [blunder, sigma] = [0.01, 0.001];
+    const of = (currents: number) => {
+      const y = [0, 0, 0].slice(0, currents);
+      const readers = y.map((v, i) => readerOf(v, sigma, { place: 2 * i, at: `${i}`, quantity: "current" }));
+      const evidence = new Evidence(readers, priorData({ blunder }));
+      // Each should be fifty milliamperes: no Gaussian reaches so far.
+      const mean = Float64Array.from(y, () => 0.05);
+      const tolerance = new Float64Array((currents * (currents + 1)) / 2);
+      return evidence.density(mean, [tolerance], new Spreads(currents), 3);
+    };
+    // No contact at nothing, or anything else.
+    const atNothing = 1 / (sigma * Math.sqrt(2 * Math.PI));
+    const { zero, other } = USUAL_KINDS;
+    const one = blunder * (zero * atNothing + other / SPAN);
+    expect(of(1)).toBeCloseTo(Math.log(one), 6);
+    expect(of(2)).toBeCloseTo(Math.log(one ** 2 + blunder * zero * atNothing ** 2), 6);
+    expect(of(3)).toBeCloseTo(Math.log(one ** 3 + blunder * zero * atNothing ** 3), 6);
+  });
+
   it("tells which reading was mis-taken, in shares that add up", () => {
     const c: Case = { y: [5, 5.01, -5], mean: [5, 5, 5], sigma: [0.1, 0.1, 0.1], j: [[0.1], [0.1], [0.1]] };
     const evidence = evidenceOf(c, 0.01);
