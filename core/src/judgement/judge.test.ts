@@ -103,6 +103,7 @@ describe("a judgement", () => {
     const [dark] = ranking.readings.slice(3);
     expect(dark.slip).toBe("look");
     expect(dark.blunderProbability).toBeGreaterThan(0.5);
+    expect(ranking.healthyButMistaken).toBeGreaterThan(0.9);
     const after = judged({ trail, lines: [...lines, "LA1 lit"], situation: "complaint" });
     expect(after.verdict).not.toHaveProperty("again");
     expect(after.ranking.readings[4].blunderProbability).toBeLessThan(0.05);

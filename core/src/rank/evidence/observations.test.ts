@@ -28,10 +28,14 @@ function compareLooks(trail: string, part: string, seen: readonly Seen[], state:
       if (!found) throw new Error(name);
       return found.faultAt(0.3);
     });
+    const mistaken = new Float64Array(looks.length);
+    observations.addMistaken(0.5, y, faults, mistaken);
     looks.forEach((look, i) => {
       const own = observations.chanceOf(i, y, faults);
       const exact = lookProbability(circuit, look, looks, plain, { factor: {} }, 0.01);
       expect(Math.abs(own - exact), `${part} ${look.seen} under ${names}: ${own}, ${exact}`).toBeLessThan(2e-5);
+      // Of one look in a hundred that is not so, half show just this.
+      expect((2 * mistaken[i] * exact) / 0.005).toBeCloseTo(1, 1);
     });
   }
 }
