@@ -126,7 +126,7 @@ function Stop({ ranked }: { ranked: Ranked }) {
 }
 
 function Words({ verdict, toSettle, proofs, meters }: Judgement) {
-  const { drawn } = useDesk();
+  const { drawn, readings } = useDesk();
   const kindOf = kindsIn(drawn?.network);
   switch (verdict.kind) {
     case "settled":
@@ -142,7 +142,7 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
     case "open":
       return (
         <p>
-          {openWords(verdict, toSettle)}
+          {openWords(verdict, toSettle, (at) => readings[at]?.reading.quantity === "observation")}
           {meters.map(meterWords).join("")}
         </p>
       );
@@ -164,8 +164,12 @@ function Words({ verdict, toSettle, proofs, meters }: Judgement) {
 function openWords(
   { quiet, again, sure, others = [] }: Extract<Verdict, { kind: "open" }>,
   toSettle: number | null,
+  isLook: (reading: number) => boolean,
 ): string {
-  if (again !== undefined) return "One reading was probably mis-taken: take it again.";
+  if (again !== undefined)
+    return isLook(again)
+      ? "What was seen was probably not so: look again."
+      : "One reading was probably mis-taken: take it again.";
   if (sure) {
     const also = others.slice(0, 3).map(stepsWords).join(" or ");
     return `To be changed whatever else is: ${stepsWords(sure)}. Something besides it is most probably wrong${also && `: ${also}`}.`;

@@ -39,6 +39,16 @@ const plan = (...next: Suggestion[]): Judgement => ({
 const plainText = (text: string) => text.replaceAll("\u00a0", " ");
 
 describe("the next steps", () => {
+  it("begin with what was probably mis-taken, however little it tells and whatever was proposed before", () => {
+    const look: Suggestion = { ...swap, measurement: { kind: "look", part: "R1", minutes: 0.25 }, informationBits: 0 };
+    const doubtful: Judgement = { ...plan(look, volts("A", 0.8)), verdict: { kind: "open", quiet: true, again: 0 } };
+    expect(nextSteps(circuit, [], doubtful).map((s) => s.key)).toEqual(["look R1", "volts A"]);
+    const kept = settled(plan(volts("A", 0.9)), doubtful);
+    expect(nextSteps(circuit, [], kept)[0].key).toBe("look R1");
+    // Without that a look that tells nothing is none.
+    expect(nextSteps(circuit, [], plan(look, volts("A", 0.8))).map((s) => s.key)).toEqual(["volts A"]);
+  });
+
   it("are the best three as the plan has them, of every kind, each with what a bare value is taken for", () => {
     const steps = nextSteps(circuit, [], plan(swap, volts("B", 0.8), amps, volts("A", 0.5)));
     expect(steps.map((s) => s.key)).toEqual(["swap R1", "volts B", "current R2"]);

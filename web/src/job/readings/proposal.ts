@@ -39,12 +39,12 @@ interface Wishes {
 export function nextSteps(
   circuit: Circuit,
   readings: readonly Reading[],
-  { next }: Pick<Judgement, "next">,
+  judgement: Judgement,
   { putOff = new Map(), chosen = null, isByProbes = false }: Wishes = {},
 ): NextStep[] {
   const nodes = nodesOf(circuit);
-  const steps = next
-    .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
+  const steps = telling(judgement)
+    .filter((s) => isHere(s.measurement, circuit, nodes))
     .filter((s) => !isByProbes || s.measurement.kind === "voltage")
     .map((why) => stepOf(why.measurement, why))
     .filter((s) => putOff.get(s.key) !== "never");
@@ -82,15 +82,15 @@ const KINDS: readonly Measurement["kind"][] = ["voltage", "current", "ohms", "lo
 /** The best measurement of the next kind that is on offer after that of a step; null where there is no other. */
 export function otherKind(
   circuit: Circuit,
-  { next }: Pick<Judgement, "next">,
+  judgement: Judgement,
   putOff: PutOff,
   { measurement }: NextStep,
 ): NextStep | null {
   const nodes = nodesOf(circuit);
   const at = KINDS.indexOf(measurement.kind);
   const order = [...KINDS.slice(at + 1), ...KINDS.slice(0, at)];
-  const here = next
-    .filter((s) => s.informationBits > TELLING && isHere(s.measurement, circuit, nodes))
+  const here = telling(judgement)
+    .filter((s) => isHere(s.measurement, circuit, nodes))
     .map((why) => stepOf(why.measurement, why))
     .filter((s) => !putOff.has(s.key));
   const kind = order.find((k) => here.some((s) => s.measurement.kind === k));
@@ -99,6 +99,7 @@ export function otherKind(
 
 /** The newer plan, but with the proposal of the older one in front while it is still about as good. */
 export function settled(before: Judgement | null, now: Judgement): Judgement {
+  if (isAgain(now)) return now;
   const old = before && telling(before)[0];
   const same = old && telling(now).find((s) => keyOf(s.measurement) === keyOf(old.measurement));
   const best = telling(now)[0];
@@ -106,8 +107,13 @@ export function settled(before: Judgement | null, now: Judgement): Judgement {
   return { ...now, next: [same, ...now.next.filter((s) => s !== same)] };
 }
 
-function telling({ next }: Pick<Judgement, "next">): Suggestion[] {
-  return next.filter((s) => s.informationBits > TELLING);
+/** What tells something; and first what was probably mis-taken, however little it may tell. */
+function telling(judgement: Judgement): Suggestion[] {
+  return judgement.next.filter((s, i) => s.informationBits > TELLING || (i === 0 && isAgain(judgement)));
+}
+
+function isAgain({ verdict }: Judgement): boolean {
+  return verdict.kind === "open" && verdict.again !== undefined;
 }
 
 /** A measurement as something one can do next. */
