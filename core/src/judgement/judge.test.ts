@@ -99,6 +99,7 @@ describe("a judgement", () => {
     const { verdict, next, ranking } = judged({ trail, lines, situation: "complaint" });
     expect(verdict).toMatchObject({ kind: "open", quiet: true, again: 3 });
     expect(next[0].measurement).toMatchObject({ kind: "look", part: "LA1" });
+    expect(next[0].looks?.[0]).toMatchObject({ faults: [], seen: "lit" });
     expect(ranking.readings.map((r) => r.index)).toEqual([0, 1, 2, 3]);
     const [dark] = ranking.readings.slice(3);
     expect(dark.slip).toBe("look");

@@ -193,7 +193,10 @@ function leadingParts({ shares }: Repairs): Set<string> {
   return new Set(leading.flatMap(({ repair }) => repair.flatMap((step) => ("part" in step ? [step.part] : []))));
 }
 
-/** What might be seen: every answer of every look on offer that was not told already. */
+/** A look may be taken again once: the eye may have been mistaken. */
+const LOOKS_AT_MOST = 2;
+
+/** What might be seen: every answer of every look on offer that was not told as often already. */
 function looksFor(
   { readings }: RankInput,
   { prepared }: Weighing,
@@ -210,14 +213,14 @@ function looksFor(
     const answers = ((kind && LOOKS[kind]) ?? []).map((seen) =>
       takenSo({ quantity: "observation", part, seen, ...alone } as Observation, standing),
     );
-    const isTold = readings.some(
+    const told = readings.filter(
       (r) =>
         r.quantity === "observation" &&
         r.part === part &&
         Boolean(r.alone) === Boolean(answers[0]?.alone) &&
-        JSON.stringify(r.state ?? {}) === JSON.stringify(answers[0]?.state ?? {}),
+        isSameState(r.state, answers[0]?.state),
     );
-    if (!isTold)
+    if (told.length < LOOKS_AT_MOST)
       places.set(
         measurement,
         answers.map((a) => flat.push(a) - 1),
