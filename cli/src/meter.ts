@@ -7,7 +7,7 @@ import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { bridgeCandidates, type FaultAt, priorData, sitesOf } from "@hound/core/faults";
 import { readTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
-import { type Meter, meterData, type NumericReading, type Quantity, Reading } from "@hound/core/record";
+import { type Meter, meterData, type NumericReading, type Quantity, Reading, UNIT_OF } from "@hound/core/record";
 import { BenchMeter, FaultDrawer, type Shown, seededRandom } from "@hound/core/simulate";
 import { IDENTIFY, QUERIES, STAND_IN } from "@hound/core/stream";
 import { InputError, UsageError } from "./failure.ts";
@@ -245,7 +245,7 @@ function numberOf({ value, isOver, step }: Shown): string {
 
 /** `7.42 V` */
 function lineOf({ quantity, value, isOver, step }: Shown): string {
-  const unit = { voltage: "V", current: "A", resistance: "ohm" }[quantity];
+  const unit = UNIT_OF[quantity];
   if (isOver) return `${value < 0 ? "-" : ""}OL ${unit}`;
   return `${value.toFixed(Math.max(0, -Math.floor(Math.log10(step) + 1e-9)))} ${unit}`;
 }

@@ -1,4 +1,5 @@
 import type { Circuit, NodeName } from "../circuit/index.ts";
+import { UNIT_OF } from "../record/index.ts";
 import { parseQuantity, type Unit } from "../units/index.ts";
 import { type Target, targetOf } from "./quickTarget.ts";
 import { type QuickReading, SPAN, type ValueReader, type Word, wrong } from "./quickValue.ts";
@@ -11,7 +12,6 @@ export type Proposal =
   | { readonly quantity: "current"; readonly through: string }
   | { readonly quantity: "look"; readonly part: string; readonly alone?: true };
 
-const UNIT = { voltage: "V", current: "A", resistance: "ohm" } as const;
 const CALLED: Record<Unit, string> = { V: "volts", A: "amperes", ohm: "ohms", W: "watts", "%": "percent" };
 
 /**
@@ -32,7 +32,7 @@ export function bareReading(
   const place = placeOf(proposal);
   const target = targetOf(circuit, nodes, place);
   if (!target) return wrong(word, `where? there is no ${place} in this circuit now`);
-  const wanted = UNIT[proposal.quantity];
+  const wanted = UNIT_OF[proposal.quantity];
   const how = "lifted" in proposal ? "lifted" : "in circuit";
   const read = (text: string) =>
     values.measured(

@@ -8,6 +8,7 @@ import {
   type NumericReading,
   type Quantity,
   type Reading,
+  UNIT_OF,
 } from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
 import type { Target } from "./quickTarget.ts";
@@ -102,10 +103,9 @@ export class ValueReader {
 
   /** Spans of the meter's ranges that one would be over, as one writes them. */
   spans(quantity: Quantity): string[] {
-    const unit = ({ voltage: "V", current: "A", resistance: "ohm" } as const)[quantity];
     return meterData(this.now.meter)
       .ranges[quantity].slice(0, MOST_SPANS)
-      .map(({ span }) => printQuantity(span, unit).replace("\u00a0", ""));
+      .map(({ span }) => printQuantity(span, UNIT_OF[quantity]).replace("\u00a0", ""));
   }
 
   private limit(

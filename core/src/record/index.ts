@@ -72,7 +72,7 @@ export {
   Statistics,
 } from "./logbook.ts";
 export { Accuracy, Meter, MeterCheck } from "./meter.ts";
-export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData } from "./meterData.ts";
+export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData, UNIT_OF } from "./meterData.ts";
 export {
   DEFAULT_METER_LINK,
   HeldReading,

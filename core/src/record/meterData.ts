@@ -1,6 +1,9 @@
+import type { Unit } from "../units/index.ts";
 import type { Accuracy, Meter, MeterCheck } from "./meter.ts";
 
 export type Quantity = "voltage" | "current" | "resistance";
+/** What each is measured in. */
+export const UNIT_OF = { voltage: "V", current: "A", resistance: "ohm" } as const satisfies Record<Quantity, Unit>;
 
 /** One range with everything filled in. */
 export interface RangeData extends Accuracy {

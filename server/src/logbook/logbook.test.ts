@@ -246,7 +246,10 @@ describe("the logbook", () => {
     await api.put("/api/habits").send({ revision: 0, isOn: false, since: null, adjust: [] }).expect(200);
     const note = { id: crypto.randomUUID(), text: "came back" };
     const { body: noted } = await api.post(`/api/jobs/${job.id}/notes`).send(note).expect(201);
-    await api.post(`/api/jobs/${job.id}/notes`).send({ ...note, id: crypto.randomUUID() }).expect(201);
+    await api
+      .post(`/api/jobs/${job.id}/notes`)
+      .send({ ...note, id: crypto.randomUUID() })
+      .expect(201);
     expect(await believed()).toEqual([
       { at: job.createdAt, habits: learnt },
       { at: noted.updatedAt, habits: {} },

@@ -1,12 +1,12 @@
 import type { Network } from "@hound/core/circuit";
 import type { RankInput } from "@hound/core/rank";
-import { type Job, OUTCOMES, type Reading, type Repaired, stepOf } from "@hound/core/record";
+import { type Job, OUTCOMES, type Reading, type Repaired, stepOf, UNIT_OF } from "@hound/core/record";
 import { isOfProof, type ProofVerdict, type UnseenFault } from "@hound/core/repair";
 import { FitBench } from "@hound/core/whatif";
 import { supposedOf } from "../job/whatif/imagined.ts";
 import { kindsIn, modeWords, nameOfSuspect } from "../words/faults.ts";
 import { print, printFixed } from "../words/print.ts";
-import { placeOf, shown, UNIT_OF, valueOfReading, withLimits } from "../words/quantities.ts";
+import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
 import { foundWords, suspectFaultOf } from "../words/repair.ts";
 import { standingWords } from "../words/standing.ts";
 import { day } from "../words/times.ts";

@@ -6,9 +6,10 @@ import {
   type MeterData,
   type Quantity,
   type RangeData,
+  UNIT_OF,
 } from "@hound/core/record";
 import { print } from "./print.ts";
-import { shown, UNIT_OF } from "./quantities.ts";
+import { shown } from "./quantities.ts";
 
 const LETTER: Readonly<Record<Quantity, string>> = { voltage: "V", current: "A", resistance: "Ω" };
 

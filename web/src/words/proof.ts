@@ -1,6 +1,7 @@
 import type { GivenProof, ProcedureStep, RepairProof } from "@hound/core/judgement";
+import { UNIT_OF } from "@hound/core/record";
 import { measurementWords } from "./measurements.ts";
-import { UNIT_OF, withLimits } from "./quantities.ts";
+import { withLimits } from "./quantities.ts";
 import { stepsWords } from "./repair.ts";
 
 /** Ohms that no ohmmeter shows: what is foretold above them stands for OL. */

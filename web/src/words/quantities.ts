@@ -1,14 +1,7 @@
 import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
-import type { NumericReading, Reading } from "@hound/core/record";
-import { SEEN } from "@hound/core/record";
+import { type NumericReading, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print, printFixed, printLimits } from "./print.ts";
-
-export const UNIT_OF: Readonly<Record<NumericReading["quantity"], Unit>> = {
-  voltage: "V",
-  current: "A",
-  resistance: "ohm",
-};
 
 /** A value as a meter would show it; OL beyond every range. */
 export function shown(value: number, unit: Unit, digits = 4): string {

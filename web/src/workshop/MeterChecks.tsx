@@ -1,7 +1,7 @@
-import type { MeterCheck, Quantity } from "@hound/core/record";
+import { type MeterCheck, type Quantity, UNIT_OF } from "@hound/core/record";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
-import { shown, UNIT_OF, withLimits } from "../words/quantities.ts";
+import { shown, withLimits } from "../words/quantities.ts";
 import { dayAndTime } from "../words/times.ts";
 import { type CheckTexts, checkFrom, FUNCTIONS } from "./meterTexts.ts";
 

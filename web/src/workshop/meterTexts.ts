@@ -1,7 +1,6 @@
-import { Meter, type MeterCheck, meterData, type Quantity } from "@hound/core/record";
+import { Meter, type MeterCheck, meterData, type Quantity, UNIT_OF } from "@hound/core/record";
 import { parseQuantity } from "@hound/core/units";
 import { print, printNumber } from "../words/print.ts";
-import { UNIT_OF } from "../words/quantities.ts";
 
 /** One range as it stands in the form. */
 export interface RangeTexts {

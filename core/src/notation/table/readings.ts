@@ -1,4 +1,4 @@
-import { Reading, SEEN, type Seen } from "../../record/index.ts";
+import { Reading, SEEN, type Seen, UNIT_OF } from "../../record/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import type { Mistake } from "../mistake.ts";
 import { mistakeIn, sheetOf, unparse } from "./sheet.ts";
@@ -42,7 +42,7 @@ export function writeReadings(readings: readonly Reading[]): string {
               ? r.lifted
               : undefined,
       value: r.quantity === "observation" ? r.seen : r.value,
-      unit: { voltage: "V", current: "A", resistance: "ohm", observation: "" }[r.quantity],
+      unit: r.quantity === "observation" ? "" : UNIT_OF[r.quantity],
       plus_minus: r.plusMinus,
       meter: r.meter,
       range: r.range,

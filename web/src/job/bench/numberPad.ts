@@ -1,8 +1,8 @@
 import type { Advice } from "@hound/core/coach";
+import { UNIT_OF } from "@hound/core/record";
 import { writeQuantity } from "@hound/core/units";
 import type { KeyboardEvent } from "react";
 import { inWords } from "../../words/print.ts";
-import { UNIT_OF } from "../../words/quantities.ts";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
 
 /** Over the range that the coach advises; of ohms simply OL. */

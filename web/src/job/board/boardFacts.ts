@@ -8,10 +8,11 @@ import {
   meterData,
   type NumericReading,
   type Reading,
+  UNIT_OF,
 } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
-import { figureWords, percent, reachWords, shown, UNIT_OF, valueOfReading } from "../../words/quantities.ts";
+import { figureWords, percent, reachWords, shown, valueOfReading } from "../../words/quantities.ts";
 import { ohmsAcross } from "../readings/healthy.ts";
 import { type Figures, figuresOf } from "./figures.ts";
 
@@ -160,7 +161,7 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
   });
   if (!found || found.quantity === "observation") return null;
   if (found.beyond) return found.beyond === "over" ? "OL" : "beep";
-  return shown(found.value, found.quantity === "current" ? "A" : found.quantity === "voltage" ? "V" : "ohm");
+  return shown(found.value, UNIT_OF[found.quantity]);
 }
 
 /** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`, `R7 ? ≈ 330 Ω`: designator and main value, as one would say it. */

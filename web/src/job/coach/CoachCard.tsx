@@ -1,11 +1,12 @@
 import type { Advice } from "@hound/core/coach";
+import { UNIT_OF } from "@hound/core/record";
 import { writeQuantity } from "@hound/core/units";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { useOnDevice } from "../../app/device.ts";
 import { adviceLine, leadWords, rangeWords } from "../../words/coach.ts";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { inWords, print } from "../../words/print.ts";
-import { shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { shown, withLimits } from "../../words/quantities.ts";
 import { Cautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import { useMeterInUse } from "../meter/useMeterInUse.ts";

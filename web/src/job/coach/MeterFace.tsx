@@ -1,8 +1,7 @@
 import type { Advice } from "@hound/core/coach";
-import type { MeterData, Quantity } from "@hound/core/record";
+import { type MeterData, type Quantity, UNIT_OF } from "@hound/core/record";
 import { adviceLine, dialWords } from "../../words/coach.ts";
 import { print } from "../../words/print.ts";
-import { UNIT_OF } from "../../words/quantities.ts";
 
 const COLUMNS: readonly { readonly quantity: Quantity; readonly letter: string }[] = [
   { quantity: "voltage", letter: "V" },

@@ -1,10 +1,10 @@
 import { deadLoadsOf } from "@hound/core/coach";
 import type { Outcome, ProcedureStep } from "@hound/core/judgement";
 import type { RepairStep } from "@hound/core/rank";
-import { SEEN } from "@hound/core/record";
+import { SEEN, UNIT_OF } from "@hound/core/record";
 import { useState } from "react";
 import { doingOf, measurementWords, minutesWords } from "../../words/measurements.ts";
-import { percent, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { percent, withLimits } from "../../words/quantities.ts";
 import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { BenchQuestion } from "../ranking/messages.ts";

@@ -1,8 +1,9 @@
+import { UNIT_OF } from "@hound/core/record";
 import { USUAL_HOLD } from "@hound/core/stream";
 import { Radio } from "lucide-react";
 import { useState } from "react";
 import { printFixed } from "../../words/print.ts";
-import { shown, UNIT_OF } from "../../words/quantities.ts";
+import { shown } from "../../words/quantities.ts";
 import { useLive } from "./feed.ts";
 import { BAUD_RATES } from "./serial.ts";
 import type { Streaming } from "./useStreaming.ts";

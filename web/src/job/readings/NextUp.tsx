@@ -1,10 +1,10 @@
 import type { Suggestion } from "@hound/core/plan";
-import { SEEN } from "@hound/core/record";
+import { SEEN, UNIT_OF } from "@hound/core/record";
 import { Ban, Hourglass, type LucideIcon } from "lucide-react";
 import { kindsIn, nameOfSuspect } from "../../words/faults.ts";
 import { doingOf, measurementWords, minutesWords } from "../../words/measurements.ts";
 import { calledWords } from "../../words/points.ts";
-import { UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { withLimits } from "../../words/quantities.ts";
 import { DoingCautions } from "../cautions.tsx";
 import { useDesk } from "../DeskContext.tsx";
 import type { NextStep } from "./proposal.ts";

@@ -1,8 +1,8 @@
 import type { ReadingVerdict } from "@hound/core/rank";
-import type { Reading } from "@hound/core/record";
+import { type Reading, UNIT_OF } from "@hound/core/record";
 import { useMemo } from "react";
 import { useOnDevice } from "../../app/device.ts";
-import { placeOf, shown, UNIT_OF } from "../../words/quantities.ts";
+import { placeOf, shown } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { healthyAt } from "./healthy.ts";
 import { ReadingRow } from "./ReadingRow.tsx";

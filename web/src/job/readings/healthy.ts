@@ -1,9 +1,9 @@
 import type { Network, NodeName } from "@hound/core/circuit";
 import { rangeOf } from "@hound/core/measure";
 import { expectReadings, type Prediction } from "@hound/core/rank";
-import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
+import { type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import { print } from "../../words/print.ts";
-import { reachWords, shown, UNIT_OF, withLimits } from "../../words/quantities.ts";
+import { reachWords, shown, withLimits } from "../../words/quantities.ts";
 import { isLarge } from "../large.tsx";
 
 /** Share of the limits that the meter has to move a figure by before it is worth a word. */

@@ -1,8 +1,9 @@
+import { UNIT_OF } from "@hound/core/record";
 import type { ProofRow, ProofVerdict, UnseenFault } from "@hound/core/repair";
 import { Check, CircleAlert, CircleDashed } from "lucide-react";
 import { Link } from "react-router";
 import { type KindOf, nameOfSuspect } from "../../words/faults.ts";
-import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { percent, placeOf, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { kindsOfParts } from "../../words/repair.ts";
 import { type Drawn, useDesk } from "../DeskContext.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";

@@ -1,11 +1,12 @@
 import type { Network } from "@hound/core/circuit";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
+import { UNIT_OF } from "@hound/core/record";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { Scroll } from "../../app/Scroll.tsx";
 import { bitsWords, SAYS } from "../../words/bits.ts";
 import { printFixed } from "../../words/print.ts";
-import { percent, placeOf, UNIT_OF, valueOfReading, withLimits } from "../../words/quantities.ts";
+import { percent, placeOf, valueOfReading, withLimits } from "../../words/quantities.ts";
 import { useDesk } from "../DeskContext.tsx";
 import { DeviationBar } from "../readings/DeviationBar.tsx";
 import type { ReadingLine } from "../readings/useReadingLine.ts";
