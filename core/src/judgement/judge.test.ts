@@ -110,6 +110,20 @@ describe("a judgement", () => {
     expect(after.ranking.readings[4].blunderProbability).toBeLessThan(0.05);
   });
 
+  it("asks for nothing more where nothing on offer tells: the new part is in and all is well, which proves nothing", () => {
+    const trail = "BT1 9V ri=0.5: [A] (R1 100 1% | R2 820 10%) + [B] R3 270 10%";
+    const swapped = ["A 9.00", "B 6.71", "A-B 2.29", "A 8.99", "R1 lifted 100.1", "R2 lifted 818", "R3 lifted 270.4"];
+    const { verdict, next, toSettle } = judged({
+      trail,
+      lines: ["A 8.72", "BT1 swapped", ...swapped],
+      situation: "complaint",
+    });
+    expect(verdict.kind).toBe("stuck");
+    expect(toSettle).toBeNull();
+    expect(next.every((s) => s.informationBits >= 0.1)).toBe(true);
+    expect(kinds(next).filter((k) => k === "voltage" || k === "current" || k === "ohms")).toEqual([]);
+  });
+
   it("has a change read with first, and does not offer it again", () => {
     const trail = "BT1 15V ri=1: [A] R1 1k 5% + [B] R2 1k 5%";
     const lines = ["A 15.0", "B 7.10", "R2 swapped"];

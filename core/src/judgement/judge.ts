@@ -2,7 +2,7 @@ import { type Draws, isDismantling, type Plan, readingsToSettle, type Suggestion
 import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
 import { isSamePlace } from "../record/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
-import { type Verdict, verdictOf } from "./verdict.ts";
+import { TELLING, type Verdict, verdictOf } from "./verdict.ts";
 
 /**
  * What is to be believed of a job, and done: page, command line, report and voice read this, and none judges for itself.
@@ -50,7 +50,7 @@ export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: D
 }
 
 /**
- * In the order of the plan. Where nothing speaks for a fault nothing is taken apart while a reading may tell; one that was
+ * In the order of the plan. Where nothing that is measured tells any more only what dismantling would. Where nothing speaks for a fault nothing is taken apart while a reading may tell; one that was
  * probably mis-taken is taken again first.
  */
 function nextAfter(
@@ -59,7 +59,8 @@ function nextAfter(
   { prepared }: Weighing,
   plan: Plan,
 ): readonly Suggestion[] {
-  if (verdict.kind === "stuck" || (verdict.kind === "open" && !verdict.quiet)) return plan.suggestions;
+  if (verdict.kind === "open" && !verdict.quiet) return plan.suggestions;
+  if (verdict.kind === "stuck") return plan.suggestions.filter((s) => s.informationBits >= TELLING);
   const easy = plan.suggestions.filter((s) => !isDismantling(s.measurement));
   const doubtful = verdict.kind === "open" && verdict.again !== undefined ? readings[verdict.again] : null;
   if (!doubtful) return easy;

@@ -56,7 +56,7 @@ const EARNED = Math.log(20);
 /** Something else is wrong besides more probably than not: a repair that is sure is half of it. */
 const HALF_OF_IT = 0.5;
 /** Below this many bits a measurement tells next to nothing. */
-const TELLING = 0.1;
+export const TELLING = 0.1;
 /** A healthy circuit with this chance of a mis-taken reading has that reading taken again first. */
 const DOUBTFUL = 0.5;
 /** Suspects named as unseen hold at least this much. */
