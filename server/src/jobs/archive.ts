@@ -1,9 +1,10 @@
 import { readTrail, writeReadings } from "@hound/core/notation";
-import { HistoryEntry, Job, Reading } from "@hound/core/record";
+import { Believed, HistoryEntry, Job, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
 import { sumOf } from "../database/sums.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
+import { BelievedStore } from "./believed.ts";
 import { JobRepository } from "./repository.ts";
 import {
   type CircuitRow,
@@ -44,6 +45,7 @@ export const ArchivedJob = z.looseObject({
     )
     .default([]),
   history: z.array(HistoryEntry),
+  believed: Believed.shape.believed.default([]),
   minutes: z.record(z.string(), z.number()),
   pictures: z.array(
     z.object({
@@ -97,6 +99,7 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
       const entry = HistoryEntry.safeParse({ ...(jsonIn(row.data)?.entry as object), at: row.created_at });
       return entry.success ? [entry.data] : [];
     }),
+    believed: await new BelievedStore(db).of(id),
     minutes: await new JobRepository(db).minutesOf(id),
     pictures: pictures.map(({ id: own, name, who, created_at: createdAt, deleted_at: deletedAt }) => ({
       id: own,
@@ -116,7 +119,7 @@ function only<T extends object>(row: T, columns: readonly (keyof T & string)[]) 
 
 /** Makes the job again, as it was: ids, times, versions and all. */
 export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader = readHere) {
-  const { job, circuits, readings, damaged, history, minutes } = archived;
+  const { job, circuits, readings, damaged, history, believed, minutes } = archived;
   const { id, createdAt: created_at, updatedAt: updated_at, deletedAt: deleted_at, revision } = job;
   const row = { id, ...rowOf(job as JobFields), created_at };
   await db("jobs").insert({ ...row, revision, updated_at, deleted_at, sum: sumOf.job(row) });
@@ -146,6 +149,8 @@ export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader 
     else await db(table).insert({ ...kept, ...(table === "circuits" ? { part_count: 0 } : {}), job_id: id, sum: null });
   for (const { at, ...entry } of history)
     await db("history").insert({ job_id: id, data: JSON.stringify({ version: 1, entry }), created_at: at });
+  for (const { at, habits } of believed)
+    await db("believed").insert({ job_id: id, at, habits: JSON.stringify(habits) });
   for (const [stage, spent] of Object.entries(minutes)) await db("spent").insert({ job_id: id, stage, minutes: spent });
   await new JobRepository(db).finish(id);
 }

@@ -145,8 +145,11 @@ it("a workshop taken out as a folder and brought into an empty one is the same, 
     "/api/conventions",
   ])
     expect((await two.api.get(path)).body, path).toEqual((await one.api.get(path)).body);
-  // Nothing is taken for damaged: checksums hold.
+  // Nothing is taken for damaged: checksums hold. What was believed at each change comes along.
   const { id } = (await two.api.get("/api/jobs")).body.jobs[0];
+  const believed = async (api: Api) => (await api.get(`/api/jobs/${id}/believed`)).body.believed;
+  expect(await believed(one.api)).toHaveLength(2);
+  expect(await believed(two.api)).toEqual(await believed(one.api));
   expect((await two.api.get(`/api/jobs/${id}`)).body).toEqual((await one.api.get(`/api/jobs/${id}`)).body);
   const shown = async (api: Api) =>
     (await api.get(`/api/jobs/${id}/pictures`)).body.pictures.map((p: { name: string }) => p.name);
