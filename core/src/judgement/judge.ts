@@ -50,8 +50,9 @@ export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: D
 }
 
 /**
- * In the order of the plan. Where nothing that is measured tells any more only what dismantling would. Where nothing speaks for a fault nothing is taken apart while a reading may tell; one that was
- * probably mis-taken is taken again first.
+ * In the order of the plan. Where nothing that is measured tells any more, only what dismantling would. Where nothing
+ * speaks for a fault nothing is taken apart while a reading may tell; one that was probably mis-taken is taken again
+ * first.
  */
 function nextAfter(
   verdict: Verdict,

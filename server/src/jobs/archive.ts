@@ -17,6 +17,31 @@ import {
   rowOf,
 } from "./rows.ts";
 
+const text = z.string();
+const whole = z.number().int();
+/** A row whose checksum does not hold, as it stands on the disk. */
+const DamagedRow = z.discriminatedUnion("table", [
+  z.object({
+    table: z.literal("jobs"),
+    row: z.object({ title: text, complaint: text, finding: text, state: text, settings: text }),
+  }),
+  z.object({
+    table: z.literal("circuits"),
+    row: z.object({ revision: whole, trail: text, created_at: text, who: text.nullable() }),
+  }),
+  z.object({
+    table: z.literal("readings"),
+    row: z.object({
+      id: z.uuid(),
+      place: whole,
+      data: text,
+      revision: whole,
+      created_at: text,
+      deleted_at: text.nullable(),
+    }),
+  }),
+]);
+
 /** Everything that is kept of a job but its pictures' bytes: what it was made of, and all that was done to it. */
 export const ArchivedJob = z.looseObject({
   format: z.literal("clever-hound-job"),
@@ -36,14 +61,7 @@ export const ArchivedJob = z.looseObject({
     }),
   ),
   /** Rows that are not what was stored, as they stand on the disk: they are brought back as damaged as they are. */
-  damaged: z
-    .array(
-      z.object({
-        table: z.enum(["jobs", "circuits", "readings"]),
-        row: z.record(z.string(), z.union([z.string(), z.number(), z.null()])),
-      }),
-    )
-    .default([]),
+  damaged: z.array(DamagedRow).default([]),
   history: z.array(HistoryEntry),
   believed: Believed.shape.believed.default([]),
   minutes: z.record(z.string(), z.number()),
@@ -84,16 +102,9 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
       return reading ? [{ id: own, place, revision, createdAt, deletedAt, reading }] : [];
     }),
     damaged: [
-      ...(job.damaged.some((d) => d.what === "fields") ? [{ table: "jobs" as const, row: only(row, FIELDS) }] : []),
-      ...circuits
-        .filter((c) => !isWhole(c))
-        .map((c) => ({ table: "circuits" as const, row: only(c, ["revision", "trail", "created_at", "who"]) })),
-      ...readings
-        .filter((r) => readingOf(r) === null)
-        .map((r) => ({
-          table: "readings" as const,
-          row: only(r, ["id", "place", "data", "revision", "created_at", "deleted_at"]),
-        })),
+      ...(job.damaged.some((d) => d.what === "fields") ? [DamagedRow.parse({ table: "jobs", row })] : []),
+      ...circuits.filter((c) => !isWhole(c)).map((c) => DamagedRow.parse({ table: "circuits", row: c })),
+      ...readings.filter((r) => readingOf(r) === null).map((r) => DamagedRow.parse({ table: "readings", row: r })),
     ],
     history: history.flatMap((row) => {
       const entry = HistoryEntry.safeParse({ ...(jsonIn(row.data)?.entry as object), at: row.created_at });
@@ -109,12 +120,6 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
       deletedAt,
     })),
   };
-}
-
-const FIELDS = ["title", "complaint", "finding", "state", "settings"] as const;
-
-function only<T extends object>(row: T, columns: readonly (keyof T & string)[]) {
-  return Object.fromEntries(columns.map((c) => [c, row[c] as string | number | null]));
 }
 
 /** Makes the job again, as it was: ids, times, versions and all. */
@@ -141,12 +146,14 @@ export async function bringBack(db: Knex, archived: ArchivedJob, reader: Reader 
     await db("readings").insert({ ...own, deleted_at: deletedAt, sum: sumOf.reading(own) });
   }
   // Without a checksum it is never taken for whole.
-  for (const { table, row: kept } of damaged)
+  for (const { table, row: kept } of damaged) {
     if (table === "jobs")
       await db("jobs")
         .where({ id })
-        .update({ ...only(kept, FIELDS), sum: null });
-    else await db(table).insert({ ...kept, ...(table === "circuits" ? { part_count: 0 } : {}), job_id: id, sum: null });
+        .update({ ...kept, sum: null });
+    else if (table === "circuits") await db(table).insert({ ...kept, part_count: 0, job_id: id, sum: null });
+    else await db(table).insert({ ...kept, job_id: id, sum: null });
+  }
   for (const { at, ...entry } of history)
     await db("history").insert({ job_id: id, data: JSON.stringify({ version: 1, entry }), created_at: at });
   for (const { at, habits } of believed)
