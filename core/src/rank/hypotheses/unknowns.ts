@@ -244,7 +244,7 @@ function telling(
   const offered = [
     ...nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
     ...circuit.parts.map((p): NumericReading => ({ quantity: "current", through: p.designator, value: 0 })),
-  ].filter((o) => !readings.some((r) => isSamePlace(r, o)));
+  ].filter((o) => !readings.some((r) => isSamePlace(r, o, circuit.reference)));
   const now = linearise(circuit, unknowns, readings, meter, at);
   const found = sensitivities(circuit, unknowns, offered, meter, at);
   if (!now || !found) return [];

@@ -100,6 +100,9 @@ describe("the next steps", () => {
       ["A", "B"],
     ].map(([from, to]) => ({ quantity: "voltage" as const, from, to, value: 1 }));
     expect(nextSteps(circuit, [...read, ...across], plan())).toEqual([]);
+    // Whichever way round it was read, and with the reference named.
+    const turned = [...read, ...across].map((r) => ({ ...r, from: "to" in r ? r.to : "0", to: r.from }));
+    expect(nextSteps(circuit, turned, plan())).toEqual([]);
     const dead = readTrail("[A] R1 1k + [B] R2 1k [C]").circuit as Circuit;
     expect(nextSteps(dead, [], plan())).toEqual([]);
   });

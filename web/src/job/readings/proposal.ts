@@ -2,7 +2,7 @@ import { type Circuit, type NodeName, nodesOf } from "@hound/core/circuit";
 import type { Judgement } from "@hound/core/judgement";
 import type { Proposal } from "@hound/core/notation";
 import type { Measurement, Suggestion } from "@hound/core/plan";
-import type { NumericReading, Reading } from "@hound/core/record";
+import { isSamePlace, type NumericReading, type Reading } from "@hound/core/record";
 
 /** Below this many bits a suggestion is no better than any other. */
 const TELLING = 0.02;
@@ -55,7 +55,7 @@ export function nextSteps(
   if (best.length > 0 || !circuit.parts.some((p) => p.kind === "supply")) return best;
   const plain = alongTheTrail(circuit, nodes)
     .map((reading) => stepOf({ kind: "voltage", reading, minutes: 0 }, null))
-    .find((s) => !putOff.has(s.key) && !readings.some((r) => isAt(r, s)));
+    .find((s) => !putOff.has(s.key) && !readings.some((r) => isAt(r, s, circuit.reference)));
   return plain ? [plain] : [];
 }
 
@@ -70,10 +70,10 @@ function alongTheTrail({ parts, reference }: Circuit, nodes: readonly NodeName[]
   }));
 }
 
-function isAt(reading: Reading, { measurement }: NextStep): boolean {
-  if (reading.quantity !== "voltage" || !("reading" in measurement)) return false;
-  const point = measurement.reading;
-  return point.quantity === "voltage" && reading.from === point.from && reading.to === point.to;
+function isAt(reading: Reading, { measurement }: NextStep, reference: NodeName): boolean {
+  return reading.quantity !== "observation" && "reading" in measurement
+    ? isSamePlace(reading, measurement.reading, reference)
+    : false;
 }
 
 /** Kinds in the order in which one key goes through them. */
