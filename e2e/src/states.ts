@@ -16,6 +16,11 @@ export interface State {
 
 const press = (name: string | RegExp) => (page: Page) =>
   page.getByRole("button", { name, exact: true }).first().click();
+/** Some dialogs are loaded when they are asked for: until one is there Escape would close nothing. */
+const opens = (name: string) => async (page: Page) => {
+  await press(name)(page);
+  await page.getByRole("dialog").waitFor();
+};
 const tab = (name: string | RegExp) => (page: Page) => page.getByRole("tab", { name }).click();
 const bench = (word: string, stage: string) => (server: RunningServer) => server.bench(word, stage);
 const page = (path: string) => (server: RunningServer) => `${server.address}${path}`;
@@ -45,8 +50,8 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
         await press("Deleted jobs")(p);
       },
     },
-    { name: "new job", once: press("New job") },
-    { name: "shortcuts", once: press("Shortcuts") },
+    { name: "new job", once: opens("New job") },
+    { name: "shortcuts", once: opens("Shortcuts") },
     { name: "library", at: page("/library"), isView: true },
     {
       name: "a kept circuit",
@@ -81,13 +86,14 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
       once: async (p) => {
         await press("Export")(p);
         await p.getByRole("menuitem", { name: /Earlier versions/ }).click();
+        await p.getByRole("dialog").waitFor();
       },
     },
-    { name: "import", once: press("Import") },
+    { name: "import", once: opens("Import") },
     {
       name: "import with questions",
       once: async (p) => {
-        await press("Import")(p);
+        await opens("Import")(p);
         await p.getByLabel("Text to import").fill("Part\tFrom\tTo\tValue\tX\nR1\tA\tB\t1O0\ty");
       },
     },
@@ -127,7 +133,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
   readings: [
     { name: "no reading yet", at: bench("lantern", "readings"), isView: true },
     { name: "readings", at: bench("pump", "readings"), isView: true, reflows: true },
-    { name: "history", once: press("Timeline of this job") },
+    { name: "history", once: opens("Timeline of this job") },
     {
       name: "about the job",
       once: (p) => p.getByRole("heading", { level: 1 }).getByRole("button").click(),
