@@ -1,5 +1,5 @@
 import type { CircuitState, Network, Setting } from "../circuit/index.ts";
-import type { Configuration, MeterData, Reading } from "../record/index.ts";
+import { type Configuration, type MeterData, pairKey, type Reading } from "../record/index.ts";
 import type { MeterLeftIn } from "./leftIn.ts";
 
 /** How the circuit stands while a reading is taken, other meters included: what decides which network is solved. */
@@ -50,12 +50,10 @@ export function settingKey({ power, supplies = "disconnected", state, meters }: 
   const sorted = (names: readonly string[]) => [...new Set(names)].sort().join(" ");
   const entries = (record: Readonly<Record<string, unknown>>) =>
     sorted(Object.entries(record).map(([name, value]) => `${name}:${value}`));
-  const between = ({ from, to }: { readonly from: string; readonly to?: string }) =>
-    to === undefined ? `${from}-` : [from, to].sort().join("-");
-  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${between(m)} ${m.ohms}`));
-  const extra = added.map((a) => `${between(a)} ${a.ohms}`);
+  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${pairKey(m.from, m.to)} ${m.ohms}`));
+  const extra = added.map((a) => `${pairKey(a.from, a.to)} ${a.ohms}`);
   const gone = [...lifted, ...out];
-  const apart = cleared.map((pair) => [...pair].sort().join("~"));
+  const apart = cleared.map((pair) => pairKey(...pair));
   const parts = [
     entries(switches),
     sorted(apart),

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { isCleared, NodeName } from "../circuit/index.ts";
+import { pairKey } from "./place.ts";
 import { Repaired } from "./priors.ts";
 import type { Configuration } from "./reading.ts";
 
@@ -95,5 +96,5 @@ export function isMended(step: MendStep, standing: Configuration): boolean {
 
 /** One name for a step, whichever way round its nodes are: `R3`, `A~D`. */
 export function keyOfStep(step: MendStep): string {
-  return "part" in step ? step.part : [...step.nodes].sort().join("~");
+  return "part" in step ? step.part : pairKey(...step.nodes);
 }

@@ -85,7 +85,7 @@ export {
   WorkshopMeter,
 } from "./meterLink.ts";
 export { namesIn } from "./namesIn.ts";
-export { isSamePlace } from "./place.ts";
+export { isSamePlace, pairKey } from "./place.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
 export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";

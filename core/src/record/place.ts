@@ -1,5 +1,10 @@
 import type { NumericReading } from "./reading.ts";
 
+/** One name for two points, whichever is named first; without a second one, against the reference. */
+export function pairKey(from: string, to = ""): string {
+  return [from, to].sort().join("~");
+}
+
 /**
  * Whether two readings are of the same points, whichever way round; how the circuit stood does not matter.
  * @param reference what a missing second point stands for
@@ -9,6 +14,6 @@ export function isSamePlace(one: NumericReading, other: NumericReading, referenc
   if (one.quantity === "current") return one.through === (other as typeof one).through;
   type Across = Exclude<NumericReading, { quantity: "current" }>;
   const liftedOf = (r: Across) => (r.quantity === "resistance" ? r.lifted : undefined);
-  const ends = (r: Across) => [r.from ?? "", r.to ?? reference].sort().join("~");
+  const ends = (r: Across) => pairKey(r.from ?? "", r.to ?? reference);
   return ends(one) === ends(other as Across) && liftedOf(one) === liftedOf(other as Across);
 }

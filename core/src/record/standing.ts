@@ -1,5 +1,6 @@
 import type { NodeName } from "../circuit/index.ts";
 import { stateOfBranch } from "./inHand.ts";
+import { pairKey } from "./place.ts";
 import type { Configuration, Reading } from "./reading.ts";
 
 /** Something that changes how the circuit stands, from here on; `restored` puts it back as drawn. */
@@ -84,11 +85,12 @@ function afterPair(
   change: Extract<ChangeOfCircuit, { readonly from: NodeName }>,
 ): Configuration {
   const { from, to } = change;
-  const isHere = (one: object) => "from" in one && isSamePair(one as Pair, { from, to });
+  const here = pairKey(from, to);
+  const isHere = (one: object) => "from" in one && pairKey(String(one.from), (one as { to?: string }).to) === here;
   const place = { from, ...(to === undefined ? {} : { to }) };
   const added = (standing.added ?? []).filter((a) => !isHere(a));
   const meters = (standing.meters ?? []).filter((m) => !isHere(m));
-  const cleared = (standing.cleared ?? []).filter((pair) => !(to && pair.includes(from) && pair.includes(to)));
+  const cleared = (standing.cleared ?? []).filter((pair) => pairKey(...pair) !== here);
   switch (change.change) {
     case "now":
       return tidy({ ...standing, added: [...added, { ...place, ohms: change.value }] });
@@ -101,19 +103,6 @@ function afterPair(
     default:
       return change satisfies never;
   }
-}
-
-interface Pair {
-  readonly from: string;
-  readonly to?: string;
-}
-
-/** Whether two pairs of nodes are the same, whichever is named first; without `to`, to the reference. */
-function isSamePair(one: Pair, other: Pair): boolean {
-  return (
-    (one.from === other.from && one.to === other.to) ||
-    (one.to !== undefined && one.from === other.to && one.to === other.from)
-  );
 }
 
 /** A reading's own state on top of how the circuit stands anyway. */

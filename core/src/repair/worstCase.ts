@@ -15,8 +15,8 @@ const ENDS = [0, 1] as const;
 
 /**
  * What every branch takes at worst in a healthy circuit, by name: over the positions of all switches together with the
- * ends of all wipers, every part at the edge of its tolerance that makes it most (to first order). A circuit that cannot be solved in
- * some position has no say there.
+ * ends of all wipers, every part at the edge of its tolerance that makes it most (to first order). A circuit that cannot
+ * be solved in some position has no say there.
  */
 export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
   const found = new Map<string, Worst>();

@@ -76,7 +76,7 @@ export class NodalSolver {
   }
 
   /**
-   * @param ohms of each branch; infinite for an open one
+   * @param ohms of each branch, infinite for an open one; those of ties are left out of account
    * @param sources volts of each branch's source, its plus at `from`
    */
   solve(ohms: Float64Array, sources: Float64Array) {

@@ -15,6 +15,9 @@ export const sumOf = {
     sum(r.library_id, r.revision, r.trail, r.created_at),
 } as const;
 
+/** What a version's text is shown to begin with that is not what was stored. */
+export const DAMAGED = "# damaged on the disk\n";
+
 type Fields<K extends string> = Readonly<Record<K, unknown>>;
 
 function sum(...parts: readonly unknown[]): string {

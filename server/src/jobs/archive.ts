@@ -12,6 +12,7 @@ import {
   isWhole,
   type JobFields,
   type JobRow,
+  jsonOf,
   type ReadingRow,
   readingOf,
   rowOf,
@@ -107,7 +108,10 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
       ...readings.filter((r) => readingOf(r) === null).map((r) => DamagedRow.parse({ table: "readings", row: r })),
     ],
     history: history.flatMap((row) => {
-      const entry = HistoryEntry.safeParse({ ...(jsonIn(row.data)?.entry as object), at: row.created_at });
+      const entry = HistoryEntry.safeParse({
+        ...(jsonOf(row.data) as { entry?: object } | null)?.entry,
+        at: row.created_at,
+      });
       return entry.success ? [entry.data] : [];
     }),
     believed: await new BelievedStore(db).of(id),
@@ -167,12 +171,4 @@ export function openFilesOf({ job }: ArchivedJob): { readonly trail: string; rea
   const { circuit } = readTrail(job.circuit.trail);
   const title = circuit?.title ? "" : `title ${job.title.replace(/\s+/g, " ")}\n`;
   return { trail: `${title}${job.circuit.trail}\n`, readings: writeReadings(job.readings.map((r) => r.reading)) };
-}
-
-function jsonIn(text: string): { readonly reading?: unknown; readonly entry?: unknown } | null {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

@@ -1,7 +1,7 @@
 import type { CircuitRevisions, Job, JobReading, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
-import { sumOf } from "../database/sums.ts";
+import { DAMAGED, sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
 import type { CircuitLook } from "../threads/worker.ts";
 import { ConventionStore } from "../workshop/conventions.ts";
@@ -129,7 +129,7 @@ export class JobRepository {
     const rows = await all.orderBy("revision", "desc").limit(limit);
     const revisions = rows.map((row) => ({
       revision: row.revision,
-      trail: isWhole(row) ? row.trail : `# damaged on the disk\n${row.trail}`,
+      trail: isWhole(row) ? row.trail : DAMAGED + row.trail,
       createdAt: String(row.created_at),
     }));
     return { revisions, total: Number(counted[0].n) };

@@ -1,6 +1,6 @@
 import { LibraryCircuit, type LibrarySummary } from "@hound/core/record";
 import type { Knex } from "knex";
-import { sumOf } from "../database/sums.ts";
+import { DAMAGED, sumOf } from "../database/sums.ts";
 
 interface Row {
   id: string;
@@ -98,9 +98,6 @@ export class LibraryRepository {
     );
   }
 }
-
-/** What a version's trail begins with that is not what was stored. */
-export const DAMAGED = "# damaged on the disk\n";
 
 const isWhole = (row: RevisionRow) => row.sum === sumOf.libraryRevision(row);
 

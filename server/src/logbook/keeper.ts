@@ -1,5 +1,5 @@
 import { type Exposure, expectedOf } from "@hound/core/faults";
-import { type Closing, isSameRepair, type Job, type Repaired, wasFirstRight } from "@hound/core/record";
+import { type Closing, isSameRepair, type Job, pairKey, type Repaired, wasFirstRight } from "@hound/core/record";
 import type { Knex } from "knex";
 
 /** What of a job the logbook is made of. */
@@ -110,7 +110,7 @@ const numberOf = (is: boolean | null) => (is === null ? null : Number(is));
 
 function faultRow(fault: Repaired, kinds: Readonly<Record<string, string>>) {
   if ("nodes" in fault)
-    return { kind: "bridge", part: [...(fault.nodes as string[])].sort().join("~"), mode: fault.mode };
+    return { kind: "bridge", part: pairKey(...(fault.nodes as [string, string])), mode: fault.mode };
   const part = String(fault.part);
   return { kind: kinds[part.split(".")[0]] ?? "", part, mode: fault.mode };
 }

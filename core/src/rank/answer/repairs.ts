@@ -1,5 +1,5 @@
 import type { Site } from "../../faults/index.ts";
-import type { MendStep } from "../../record/index.ts";
+import { keyOfStep, type MendStep } from "../../record/index.ts";
 import { logSumExp } from "../evidence/gaussian.ts";
 import { isHealthy } from "../evidence/integrator.ts";
 import { centreOf, faultsAt } from "../hypotheses/cells.ts";
@@ -105,7 +105,7 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
 }
 
 function namesOf(repair: readonly RepairStep[]): string[] {
-  return repair.map((step) => ("part" in step ? step.part : [...step.nodes].sort().join("~")));
+  return repair.map(keyOfStep);
 }
 
 /** log of how well a hypothesis explains what was read and seen, whatever its prior. */

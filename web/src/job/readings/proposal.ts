@@ -71,9 +71,8 @@ function alongTheTrail({ parts, reference }: Circuit, nodes: readonly NodeName[]
 }
 
 function isAt(reading: Reading, { measurement }: NextStep, reference: NodeName): boolean {
-  return reading.quantity !== "observation" && "reading" in measurement
-    ? isSamePlace(reading, measurement.reading, reference)
-    : false;
+  if (reading.quantity === "observation" || !("reading" in measurement)) return false;
+  return isSamePlace(reading, measurement.reading, reference);
 }
 
 /** Kinds in the order in which one key goes through them. */

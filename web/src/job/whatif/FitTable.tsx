@@ -1,6 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
-import { UNIT_OF } from "@hound/core/record";
+import { pairKey, UNIT_OF } from "@hound/core/record";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { Scroll } from "../../app/Scroll.tsx";
@@ -137,7 +137,7 @@ export function suspectOf(
 }
 
 function keyOf(supposed: readonly Supposed[]): string {
-  const words = supposed.map((f) => ("nodes" in f ? [...f.nodes].sort().join("~") : `${f.part} ${f.mode}`));
+  const words = supposed.map((f) => ("nodes" in f ? pairKey(...f.nodes) : `${f.part} ${f.mode}`));
   return words.sort().join(", ");
 }
 
