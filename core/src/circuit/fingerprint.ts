@@ -11,26 +11,13 @@ export function fingerprintOf(circuit: Circuit): string {
 }
 
 function valueOfPart(part: Part): string {
-  switch (part.kind) {
-    case "supply":
-      return String(part.volts ?? "?");
-    case "potentiometer":
-      return String(part.ohms);
-    case "fuse":
-      return String(part.currentRating ?? "");
-    case "switch":
-    case "connector":
-    case "wire":
-    case "joint":
-    case "meter":
-      return "";
-    default:
-      return part.resistance.by === "ohms"
-        ? String(part.resistance.ohms)
-        : part.resistance.by === "rating"
-          ? `${part.resistance.volts} ${part.resistance.watts}`
-          : "?";
-  }
+  if (part.kind === "supply") return String(part.volts ?? "?");
+  if (part.kind === "potentiometer") return String(part.ohms);
+  if (part.kind === "fuse") return String(part.currentRating ?? "");
+  if (!("resistance" in part)) return "";
+  const { resistance } = part;
+  if (resistance.by === "unknown") return "?";
+  return resistance.by === "ohms" ? String(resistance.ohms) : `${resistance.volts} ${resistance.watts}`;
 }
 
 const OFFSET = 0xcbf29ce484222325n;

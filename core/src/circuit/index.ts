@@ -1,35 +1,43 @@
+export { kindCalled, kindHintedBy, kindOfDesignator, splitDesignator } from "./designators.ts";
+export {
+  bends,
+  coldLaw,
+  coldSpreadOf,
+  drawnValue,
+  dynamicOhms,
+  follow,
+  type Law,
+  ohmsOf,
+  RATED_LAWS,
+  scaledLaw,
+  valuedLaw,
+  voltsOf,
+  wattsOf,
+} from "./elements.ts";
 export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,
-  DEFAULTS,
-  isTakenForGranted,
+  type Form,
   KIND_NAMES,
   KINDS,
   type Kind,
-  kindHintedBy,
-  kindOfDesignator,
-  meterOhms,
-  splitDesignator,
-  windingOf,
+  type KindOf,
+  type KindRow,
+  rowOf,
+  type SymbolName,
 } from "./kinds.ts";
 export {
   type AddedPart,
   type BranchFault,
   bridgeName,
   type CircuitState,
-  COLD_SHARE,
   DRAWN,
-  FILAMENT_EXPONENT,
-  filamentOhms,
   isCleared,
-  type Law,
   lawOf,
   lawsOf,
   nameOfAdded,
   pieceOf,
   type Setting,
-  scaledLaw,
-  wattsOf,
 } from "./laws.ts";
 export { MODES, type Mode } from "./modes.ts";
 export {
@@ -42,3 +50,4 @@ export {
   withAdded,
 } from "./network.ts";
 export { Circuit, Designator, NodeName, nodesOf, Part, pointAt, Resistance, TestPoint } from "./part.ts";
+export { DEFAULTS, isTakenForGranted, usualOhms, windingOf } from "./usual.ts";

@@ -1,141 +1,290 @@
+import type { RATED_LAWS } from "./elements.ts";
+import type { Mode } from "./modes.ts";
+
+/** What is written of a part, hence its shape in the schema. */
+export type Form = "resistance" | "track" | "ohms" | "lever" | "source";
+
+/** Shares of ways to fail; they add up to one. */
+type Modes = Readonly<Partial<Record<Mode, number>>>;
+
+/** What all is said of a kind, once. */
+export interface KindRow {
+  /** Letters of its designators; those in `also` are met on other people's drawings: they say what is probably meant, and are asked about. */
+  readonly letters: readonly [string, ...string[]];
+  readonly also: readonly string[];
+  /** What it is called, here and in other people's lists. */
+  readonly word: string;
+  readonly called: readonly string[];
+  readonly form: Form;
+  /** What has to be written down. */
+  readonly needs: "ohms" | "ohmsOrRating" | "volts" | "nothing";
+  /** Of two standard deviations, as a fraction, where none is written. */
+  readonly tolerance: number;
+  /** Ohms where none are written: of a good contact, of a fuse by its rated current, of a meter by its letters. */
+  readonly usual?: "contact" | "fuse" | "meter";
+  /** What it is there for: to take power, to lead to what does, to give it, to read it, or to have its value. */
+  readonly role: "consumer" | "way" | "source" | "meter" | "value";
+  /** Its law where it is written by volts and watts. */
+  readonly byRating?: keyof typeof RATED_LAWS;
+  /** It drifts by an added resistance, not by a factor. */
+  readonly isContact?: true;
+  /** Joined for good: no use to lift or to swap by itself. */
+  readonly isFixed?: true;
+  /** A current above its rating opens it, as it should. */
+  readonly blows?: true;
+  /** How often it fails beside the other kinds, and how: the table of model.md, “Fault modes”. */
+  readonly rate: number;
+  readonly modes: Modes;
+  /** What a look at it may find; and what it does when it works. */
+  readonly looks?: readonly (
+    | "dark"
+    | "dim"
+    | "lit"
+    | "bright"
+    | "blown"
+    | "intact"
+    | "silent"
+    | "pulls"
+    | "cold"
+    | "hot"
+  )[];
+  readonly works?: "shines" | "pulls" | "warm" | "intact" | "switches";
+  /** What rating is written of it, and the share of it that may be used at worst for it to last. */
+  readonly rating: "power" | "current" | "limit";
+  readonly used: number;
+  /** What it does to a hand that works on it. */
+  readonly danger?: "hot" | "winding";
+  readonly symbol: string;
+}
+
+const CONTACT = {
+  form: "ohms",
+  needs: "nothing",
+  tolerance: 0.5,
+  usual: "contact",
+  role: "way",
+  isContact: true,
+  modes: { open: 0.6, high: 0.4 },
+  rating: "current",
+  // A contact's amperes less a fifth.
+  used: 0.8,
+} as const;
+
 /**
- * The kinds of part, one table: designator letters, words, default tolerance (a fraction, two standard deviations)
- * and what has to be written down. Parser, help, model and parts table all read it. Letters in `also` are met on other
- * people's drawings: they say what is probably meant, and are asked about.
+ * The kinds of part, one row each: parser, help, schema, model, safety, repair, parts table and symbols read it. A new
+ * kind is a row here, what is written of it in the notation if that is new, and a symbol.
  */
 export const KINDS = {
   resistor: {
-    also: ["RN", "RX", "RP", "SH", "RSH", "RES", "Z"],
     letters: ["R"],
+    also: ["RN", "RX", "RP", "SH", "RSH", "RES", "Z"],
     word: "resistor",
+    called: ["res"],
+    form: "resistance",
     needs: "ohms",
     tolerance: 0.05,
+    role: "value",
+    rate: 1,
+    modes: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
+    rating: "power",
+    // Half of its watts, for it to stay cool enough to last.
+    used: 0.5,
+    symbol: "box",
   },
   potentiometer: {
-    also: ["POT", "PT", "TR", "RH"],
     letters: ["RV", "VR"],
+    also: ["POT", "PT", "TR", "RH"],
     word: "potentiometer",
+    called: ["pot"],
+    form: "track",
     needs: "ohms",
     tolerance: 0.05,
+    role: "value",
+    rate: 6,
+    modes: { wiperOpen: 0.35, open: 0.2, high: 0.25, low: 0.1, short: 0.1 },
+    rating: "power",
+    used: 0.5,
+    symbol: "track",
   },
   sensor: {
-    also: ["NTC", "PTC", "RTD", "TC"],
     letters: ["RT", "TH", "LDR"],
+    also: ["NTC", "PTC", "RTD", "TC"],
     word: "sensor",
+    called: ["thermistor", "ldr"],
+    form: "resistance",
     needs: "ohms",
     tolerance: 0.1,
+    role: "value",
+    rate: 5,
+    modes: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 },
+    rating: "power",
+    used: 0.5,
+    symbol: "bent box",
   },
   lamp: {
-    also: ["H", "HL", "LMP", "LAMP", "EL", "PL"],
     letters: ["DS", "LA", "LP"],
+    also: ["H", "HL", "LMP", "LAMP", "EL", "PL"],
     word: "lamp",
+    called: ["bulb", "led"],
+    form: "resistance",
     needs: "ohmsOrRating",
     tolerance: 0.1,
+    role: "consumer",
+    byRating: "filament",
+    rate: 20,
+    modes: { open: 0.92, high: 0.05, short: 0.03 },
+    looks: ["dark", "dim", "lit", "bright"],
+    works: "shines",
+    rating: "power",
+    used: 0.8,
+    danger: "hot",
+    symbol: "crossed circle",
   },
   coil: {
-    also: ["SOL", "Y", "YV", "RL", "RLY", "RY", "KA", "KM", "CR", "MOT", "MTR"],
     letters: ["L", "K", "M"],
+    also: ["SOL", "Y", "YV", "RL", "RLY", "RY", "KA", "KM", "CR", "MOT", "MTR"],
     word: "coil",
+    called: ["relay", "motor", "solenoid", "inductor", "winding"],
+    form: "resistance",
     needs: "ohmsOrRating",
     tolerance: 0.1,
+    role: "consumer",
+    byRating: "resistance",
+    rate: 3,
+    modes: { open: 0.6, low: 0.35, high: 0.05 },
+    looks: ["silent", "pulls"],
+    works: "pulls",
+    rating: "power",
+    used: 0.8,
+    danger: "winding",
+    symbol: "turns",
   },
   load: {
-    also: ["HTR", "HE", "EH", "LOAD", "RLOAD"],
     letters: ["LD", "E", "HR"],
+    also: ["HTR", "HE", "EH", "LOAD", "RLOAD"],
     word: "load",
+    called: ["heater"],
+    form: "resistance",
     needs: "ohmsOrRating",
     tolerance: 0.05,
+    role: "consumer",
+    byRating: "resistance",
+    rate: 1,
+    modes: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
+    looks: ["cold", "hot"],
+    works: "warm",
+    rating: "power",
+    used: 0.8,
+    danger: "hot",
+    symbol: "barred box",
   },
-  fuse: { also: ["FU", "FS", "FSE", "CB", "TF"], letters: ["F"], word: "fuse", needs: "nothing", tolerance: 0.2 },
-  switch: {
-    also: ["SA", "SB", "SQ", "QS", "PB", "LS"],
-    letters: ["S", "SW"],
-    word: "switch",
+  fuse: {
+    letters: ["F"],
+    also: ["FU", "FS", "FSE", "CB", "TF"],
+    word: "fuse",
+    called: [],
+    form: "ohms",
     needs: "nothing",
-    tolerance: 0.5,
+    tolerance: 0.2,
+    usual: "fuse",
+    role: "way",
+    blows: true,
+    rate: 10,
+    modes: { open: 0.95, high: 0.05 },
+    looks: ["blown", "intact"],
+    works: "intact",
+    rating: "current",
+    // Three quarters of its amperes, beyond which it tires.
+    used: 0.75,
+    symbol: "capsule",
+  },
+  switch: {
+    ...CONTACT,
+    letters: ["S", "SW"],
+    also: ["SA", "SB", "SQ", "QS", "PB", "LS"],
+    word: "switch",
+    called: [],
+    form: "lever",
+    rate: 8,
+    modes: { high: 0.4, stuckOpen: 0.5, stuckClosed: 0.1 },
+    works: "switches",
+    symbol: "lever",
   },
   connector: {
-    also: ["CN", "CON", "CONN", "TB", "XT", "XS", "XP", "JP", "SK"],
+    ...CONTACT,
     letters: ["J", "P", "X"],
+    also: ["CN", "CON", "CONN", "TB", "XT", "XS", "XP", "JP", "SK"],
     word: "connector",
-    needs: "nothing",
-    tolerance: 0.5,
+    called: ["plug", "terminal", "contact"],
+    rate: 10,
+    symbol: "plug",
   },
-  wire: { also: ["WIRE", "CABLE", "LINK", "LK"], letters: ["W"], word: "wire", needs: "nothing", tolerance: 0.5 },
-  joint: { also: ["SJ", "SP"], letters: ["JT"], word: "joint", needs: "nothing", tolerance: 0.5 },
-  meter: { also: ["AMM", "PA", "PV"], letters: ["AM", "VM"], word: "meter", needs: "nothing", tolerance: 0.01 },
+  wire: {
+    ...CONTACT,
+    letters: ["W"],
+    also: ["WIRE", "CABLE", "LINK", "LK"],
+    word: "wire",
+    called: ["cable", "link", "jumper"],
+    isFixed: true,
+    rate: 3,
+    symbol: "wire",
+  },
+  joint: {
+    ...CONTACT,
+    letters: ["JT"],
+    also: ["SJ", "SP"],
+    word: "joint",
+    called: [],
+    isFixed: true,
+    rate: 3,
+    symbol: "dot",
+  },
+  meter: {
+    letters: ["AM", "VM"],
+    also: ["AMM", "PA", "PV"],
+    word: "meter",
+    called: [],
+    form: "ohms",
+    needs: "nothing",
+    tolerance: 0.01,
+    usual: "meter",
+    role: "meter",
+    rate: 1,
+    modes: { open: 1 },
+    rating: "current",
+    used: 1,
+    symbol: "needle",
+  },
   supply: {
-    also: ["BAT", "BATT", "PSU", "PWR", "U", "VCC", "VDD", "VS", "VIN"],
     letters: ["BT", "V", "PS", "G"],
+    also: ["BAT", "BATT", "PSU", "PWR", "U", "VCC", "VDD", "VS", "VIN"],
     word: "supply",
+    called: ["battery", "cell", "source", "psu", "power supply"],
+    form: "source",
     needs: "volts",
     tolerance: 0.02,
+    role: "source",
+    rate: 10,
+    modes: { weak: 0.4, low: 0.3, dead: 0.28, high: 0.02 },
+    rating: "limit",
+    used: 0.8,
+    symbol: "cell",
   },
-} as const;
+} as const satisfies Readonly<Record<string, KindRow>>;
 
 export type Kind = keyof typeof KINDS;
+/** Kinds of which is written what a form asks for. */
+export type KindOf<F extends Form> = { [K in Kind]: (typeof KINDS)[K]["form"] extends F ? K : never }[Kind];
+export type SymbolName = (typeof KINDS)[Kind]["symbol"];
 
 export const KIND_NAMES = Object.keys(KINDS) as readonly Kind[];
 
+/** The row of a kind, with every column that any kind has. */
+export const rowOf = (kind: Kind): KindRow => KINDS[kind];
+
+export function kindsOfForm<F extends Form>(form: F): KindOf<F>[] {
+  return KIND_NAMES.filter((kind): kind is KindOf<F> => KINDS[kind].form === form);
+}
+
 /** Kinds whose resistance is that of a contact: they drift by an added resistance. */
-export const CONTACT_KINDS: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "joint"]);
-
-/** Ohms of a good contact, a supply's inside, a fault's short circuit, and a fuse's volts over its rated current. */
-export const DEFAULTS = {
-  contactOhms: 0.02,
-  internalOhms: 0.05,
-  shortOhms: 0.01,
-  fuseVolts: 0.1,
-  fuseAmps: 1,
-  /** Standard deviation of a wiper's place, as a share of the track: ±1 % is two. */
-  placeSpread: 0.005,
-} as const;
-
-/** Whether nobody wrote what a supply has inside: the usual is taken then, and nothing is known of it. */
-export function isTakenForGranted(supply: { readonly internalOhms: number; readonly saysInternal?: true }): boolean {
-  return supply.internalOhms === DEFAULTS.internalOhms && supply.saysInternal !== true;
-}
-
-const BY_LETTERS = new Map<string, Kind>(
-  KIND_NAMES.flatMap((kind) => KINDS[kind].letters.map((letters) => [letters, kind] as const)),
-);
-
-const BY_HINT = new Map<string, Kind>(
-  KIND_NAMES.flatMap((kind) => KINDS[kind].also.map((letters) => [letters, kind] as const)),
-);
-
-const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
-
-/** Ohms of a meter that is drawn as a part, by its letters: an ammeter's burden, a voltmeter's input. */
-const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7 };
-
-/** Ohms of a meter that is drawn without any. */
-export function meterOhms(designator: string): number {
-  return METER_OHMS[splitDesignator(designator)?.letters ?? ""] ?? METER_OHMS.AM;
-}
-
-/** What a coil's letters say of its winding: a running motor's current is not its resistance's alone. */
-const WINDINGS: Readonly<Record<string, "inductor" | "relay" | "motor">> = { L: "inductor", K: "relay", M: "motor" };
-
-/** What a coil winds, by its designator; null of other kinds. */
-export function windingOf(part: { readonly kind: Kind; readonly designator: string }) {
-  if (part.kind !== "coil") return null;
-  return WINDINGS[splitDesignator(part.designator)?.letters ?? ""] ?? "inductor";
-}
-
-/** Letters and number of a designator (`RV12` → RV, 12); null where the text has not that form. */
-export function splitDesignator(text: string): { letters: string; number: number } | null {
-  const match = DESIGNATOR.exec(text);
-  return match ? { letters: match[1].toUpperCase(), number: Number(match[2]) } : null;
-}
-
-/** The kind that a designator's letters stand for, or null. */
-export function kindOfDesignator(designator: string): Kind | null {
-  const split = splitDesignator(designator);
-  return split ? (BY_LETTERS.get(split.letters) ?? null) : null;
-}
-
-/** The kind that letters of another drawing's custom probably stand for, or null. */
-export function kindHintedBy(letters: string): Kind | null {
-  return BY_HINT.get(letters.toUpperCase()) ?? null;
-}
+export const CONTACT_KINDS: ReadonlySet<Kind> = new Set(KIND_NAMES.filter((kind) => rowOf(kind).isContact));

@@ -1,21 +1,8 @@
-import { DEFAULTS } from "./kinds.ts";
+import { coldLaw, type Law, scaledLaw, valuedLaw } from "./elements.ts";
 import type { Mode } from "./modes.ts";
 import type { Branch } from "./network.ts";
 import type { NodeName } from "./part.ts";
-
-/** How voltage and current of a branch hang together; SI units. */
-export type Law =
-  | { readonly kind: "resistance"; readonly ohms: number }
-  | { readonly kind: "open" }
-  /** v = volts + ohms·i, with i into the plus terminal; beyond `limit` amperes delivered it is a current source. */
-  | { readonly kind: "supply"; readonly volts: number; readonly ohms: number; readonly limit?: number }
-  /** Filament: `hot` ohms at `volts`, R ∝ V^0.45 when lit, never below `cold` ohms. */
-  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number };
-
-/** A filament's resistance when cold, as a share of that at its rating. */
-export const COLD_SHARE = 1 / 12;
-/** Exponent of R ∝ V^x of a lit filament. */
-export const FILAMENT_EXPONENT = 0.45;
+import { DEFAULTS } from "./usual.ts";
 
 /** What was done to a circuit, where it does not stand as drawn. */
 export interface CircuitState {
@@ -95,7 +82,7 @@ export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault
     if (law.kind !== "supply" || supplies !== "internal") return OPEN;
     return { kind: "resistance", ohms: Math.max(law.ohms, LEAST_INTERNAL) };
   }
-  return law.kind === "filament" && power === "off" ? { kind: "resistance", ohms: law.cold } : law;
+  return power === "off" ? coldLaw(law) : law;
 }
 
 /** The law of every branch; `faults` by branch number. */
@@ -135,7 +122,8 @@ function workingLaw(branch: Branch, isOpened: boolean, value: number | undefined
   if (isOpened) return OPEN;
   const { law, part } = branch;
   if (value === undefined) return part.kind === "switch" ? closedLaw(branch) : law;
-  return law.kind === "supply" ? { ...law, volts: value } : { kind: "resistance", ohms: value };
+  // A value given on purpose is what was put in its place: ohms are plain ones.
+  return law.kind === "supply" ? valuedLaw(law, value) : { kind: "resistance", ohms: value };
 }
 
 function closedLaw({ part, law }: Branch): Law {
@@ -160,54 +148,10 @@ function faultyLaw(branch: Branch, isOpened: boolean, { mode, value }: BranchFau
       return law.kind === "supply" ? { ...law, ohms: value } : law;
     case "high":
     case "low":
-      if (isOpened) return OPEN;
-      if (law.kind === "supply") return { ...law, volts: value };
-      if (law.kind === "filament") return { ...law, hot: value, cold: (law.cold * value) / law.hot };
-      return { kind: "resistance", ohms: value };
+      return isOpened ? OPEN : valuedLaw(law, value);
     case "bridged":
       return law;
     default:
       return mode satisfies never;
-  }
-}
-
-/** Static resistance of a filament at a voltage. */
-export function filamentOhms(law: Extract<Law, { kind: "filament" }>, volts: number): number {
-  return Math.max(law.cold, law.hot * (Math.abs(volts) / law.volts) ** FILAMENT_EXPONENT);
-}
-
-/** Watts that a branch takes in at a current (a supply: that its source gives); an open takes none. */
-export function wattsOf(law: Law, amps: number): number {
-  switch (law.kind) {
-    case "open":
-      return 0;
-    case "resistance":
-      return amps * amps * law.ohms;
-    case "supply":
-      return Math.abs(amps * law.volts);
-    case "filament": {
-      // V = hot·(V/V₀)^x·i, solved for V; below the cold resistance Ohm's law holds.
-      const lit = ((law.hot * Math.abs(amps)) / law.volts ** FILAMENT_EXPONENT) ** (1 / (1 - FILAMENT_EXPONENT));
-      return Math.max(lit * Math.abs(amps), amps * amps * law.cold);
-    }
-    default:
-      return law satisfies never;
-  }
-}
-
-/** A law with its resistance or voltage times a factor. */
-export function scaledLaw(law: Law, factor: number): Law {
-  if (factor === 1) return law;
-  switch (law.kind) {
-    case "resistance":
-      return { ...law, ohms: law.ohms * factor };
-    case "supply":
-      return { ...law, volts: law.volts * factor };
-    case "filament":
-      return { ...law, hot: law.hot * factor, cold: law.cold * factor };
-    case "open":
-      return law;
-    default:
-      return law satisfies never;
   }
 }

@@ -1,6 +1,8 @@
-import { CONTACT_KINDS, DEFAULTS, type Kind } from "./kinds.ts";
-import { type AddedPart, COLD_SHARE, type Law, nameOfAdded } from "./laws.ts";
+import { type Law, RATED_LAWS } from "./elements.ts";
+import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
+import { type AddedPart, nameOfAdded } from "./laws.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
+import { DEFAULTS } from "./usual.ts";
 
 /** One two-terminal element. A potentiometer makes up to three: `RV1.top`, `RV1.bottom`, `RV1.wiper`. */
 export interface Branch {
@@ -95,32 +97,15 @@ export function idealCircuit(
 }
 
 function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
-  switch (part.kind) {
-    case "supply":
-      if (part.volts === null) throw new UnknownValueError(part.designator);
-      return {
-        kind: "supply",
-        volts: part.volts,
-        ohms: part.internalOhms,
-        ...(part.limit === undefined ? {} : { limit: part.limit }),
-      };
-    case "switch":
-      return part.position === "open" ? { kind: "open" } : { kind: "resistance", ohms: part.ohms };
-    case "fuse":
-    case "connector":
-    case "wire":
-    case "joint":
-    case "meter":
-      return { kind: "resistance", ohms: part.ohms };
-    case "resistor":
-    case "sensor":
-    case "coil":
-    case "load":
-    case "lamp":
-      return resistanceLaw(part);
-    default:
-      return part satisfies never;
+  if (part.kind === "supply") {
+    if (part.volts === null) throw new UnknownValueError(part.designator);
+    const limit = part.limit === undefined ? {} : { limit: part.limit };
+    return { kind: "supply", volts: part.volts, ohms: part.internalOhms, ...limit };
   }
+  if ("resistance" in part) return resistanceLaw(part);
+  return part.kind === "switch" && part.position === "open"
+    ? { kind: "open" }
+    : { kind: "resistance", ohms: part.ohms };
 }
 
 function resistanceLaw(part: Extract<Part, { resistance: unknown }>): Law {
@@ -128,11 +113,8 @@ function resistanceLaw(part: Extract<Part, { resistance: unknown }>): Law {
   switch (resistance.by) {
     case "ohms":
       return { kind: "resistance", ohms: resistance.ohms };
-    case "rating": {
-      const hot = resistance.volts ** 2 / resistance.watts;
-      if (part.kind !== "lamp") return { kind: "resistance", ohms: hot };
-      return { kind: "filament", hot, cold: hot * COLD_SHARE, volts: resistance.volts };
-    }
+    case "rating":
+      return RATED_LAWS[rowOf(part.kind).byRating ?? "resistance"](resistance.volts, resistance.watts);
     case "unknown":
       throw new UnknownValueError(part.designator);
     default:

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { kindsOfForm } from "./kinds.ts";
 
 /** A junction's name: letters, digits and underscores; "+" is the plus terminal nobody has named yet. */
 export const NodeName = z.string().regex(/^(?:[A-Za-z0-9_]+|\+[A-Za-z0-9]*)$/);
@@ -33,20 +34,19 @@ const ends = {
 
 /** A part between nodes, base SI units. A supply's `from` is its plus terminal. */
 export const Part = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.enum(["resistor", "sensor", "lamp", "coil", "load"]), ...ends, resistance: Resistance }),
+  z.strictObject({ kind: z.enum(kindsOfForm("resistance")), ...ends, resistance: Resistance }),
   z.strictObject({
-    kind: z.literal("potentiometer"),
+    kind: z.enum(kindsOfForm("track")),
     ...ends,
     ohms: positive,
     /** Share of the track between `from` and the wiper. */
     at: z.number().min(0).max(1),
     wiper: NodeName.optional(),
   }),
-  z.strictObject({ kind: z.literal("fuse"), ...ends, ohms: positive }),
-  z.strictObject({ kind: z.enum(["connector", "wire", "joint", "meter"]), ...ends, ohms: positive }),
-  z.strictObject({ kind: z.literal("switch"), ...ends, ohms: positive, position: z.enum(["open", "closed"]) }),
+  z.strictObject({ kind: z.enum(kindsOfForm("ohms")), ...ends, ohms: positive }),
+  z.strictObject({ kind: z.enum(kindsOfForm("lever")), ...ends, ohms: positive, position: z.enum(["open", "closed"]) }),
   z.strictObject({
-    kind: z.literal("supply"),
+    kind: z.enum(kindsOfForm("source")),
     ...ends,
     volts: z.number().nullable(),
     internalOhms: z.number().nonnegative(),

@@ -1,4 +1,4 @@
-import type { Network, NodeName } from "../circuit/index.ts";
+import { coldLaw, type Network, type NodeName } from "../circuit/index.ts";
 import { expectReadings } from "../rank/index.ts";
 import {
   type Meter,
@@ -149,7 +149,8 @@ function lowestWay(network: Network, from: number, to: number, without: string):
     done.add(at);
     for (const { name, law, from: a, to: b } of network.branches) {
       if (name === without || (a !== at && b !== at)) continue;
-      const ohms = law.kind === "resistance" ? law.ohms : law.kind === "filament" ? law.cold : null;
+      const cold = coldLaw(law);
+      const ohms = cold.kind === "resistance" ? cold.ohms : null;
       if (ohms === null) continue;
       const next = a === at ? b : a;
       const sum = here.ohms + ohms;

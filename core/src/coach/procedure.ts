@@ -1,17 +1,14 @@
-import type { Kind, Network } from "../circuit/index.ts";
+import { type Network, rowOf } from "../circuit/index.ts";
 import { leadingRepair, type ProcedureStep, stepOf } from "../judgement/index.ts";
 import type { Measurement, Offer, Plan } from "../plan/index.ts";
 import type { Reading } from "../record/index.ts";
 
 /** What tells less than this is not worth a step. */
 const TELLING = 0.01;
-/** Kinds that are dead or alive to the eye, and those that lead to them. */
-const DEAD: ReadonlySet<Kind> = new Set(["lamp", "coil", "load"]);
-const WAYS_TO: readonly Kind[] = ["fuse", "switch", "connector", "wire", "joint"];
 
 /** Parts for which there is a sequence. */
 export function deadLoadsOf(network: Network): string[] {
-  return network.branches.flatMap((b) => (DEAD.has(b.kind) ? [b.name] : []));
+  return network.branches.flatMap((b) => (rowOf(b.kind).role === "consumer" ? [b.name] : []));
 }
 
 /**
@@ -30,7 +27,7 @@ export function deadLoad(network: Network, plan: Plan, readings: readonly Readin
   };
   const of = (kind: Measurement["kind"], name: string) => (o: Offer) =>
     o.measurement.kind === kind && "part" in o.measurement && o.measurement.part === name;
-  const ways = network.branches.filter((b) => WAYS_TO.includes(b.kind)).map((b) => b.part.designator);
+  const ways = network.branches.filter((b) => rowOf(b.kind).role === "way").map((b) => b.part.designator);
   const wanted = [
     of("look", part),
     isAt,

@@ -1,40 +1,18 @@
-import type { Kind, Mode } from "../circuit/index.ts";
+import { KIND_NAMES, type Kind, type Mode, rowOf } from "../circuit/index.ts";
 import type { Priors, Situation } from "../record/index.ts";
 
-/** Relative rates of failure by kind; `bridge` for each pair of nodes that could be bridged. */
-export const RATES: Readonly<Record<Kind | "bridge", number>> = {
-  resistor: 1,
-  load: 1,
-  lamp: 20,
-  fuse: 10,
-  supply: 10,
-  switch: 8,
-  connector: 10,
-  wire: 3,
-  joint: 3,
-  potentiometer: 6,
-  coil: 3,
-  sensor: 5,
-  meter: 1,
-  bridge: 0.3,
-};
+/** What is said of every kind, by one column of the table of kinds. */
+function column<T>(of: (kind: Kind) => T): Readonly<Record<Kind, T>> {
+  return Object.fromEntries(KIND_NAMES.map((kind) => [kind, of(kind)])) as Record<Kind, T>;
+}
 
-/** How a kind fails: share of each mode. Resistors open or climb with age and rarely fall; lamps and fuses open. */
-export const MODE_SHARES: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>> = {
-  resistor: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
-  load: { open: 0.5, high: 0.35, low: 0.07, short: 0.08 },
-  lamp: { open: 0.92, high: 0.05, short: 0.03 },
-  fuse: { open: 0.95, high: 0.05 },
-  supply: { weak: 0.4, low: 0.3, dead: 0.28, high: 0.02 },
-  switch: { high: 0.4, stuckOpen: 0.5, stuckClosed: 0.1 },
-  connector: { open: 0.6, high: 0.4 },
-  wire: { open: 0.6, high: 0.4 },
-  joint: { open: 0.6, high: 0.4 },
-  potentiometer: { wiperOpen: 0.35, open: 0.2, high: 0.25, low: 0.1, short: 0.1 },
-  coil: { open: 0.6, low: 0.35, high: 0.05 },
-  sensor: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 },
-  meter: { open: 1 },
-};
+/** Relative rates of failure by kind; `bridge` for each pair of nodes that could be bridged. */
+export const RATES: Readonly<Record<Kind | "bridge", number>> = { ...column((kind) => rowOf(kind).rate), bridge: 0.3 };
+
+/** How a kind fails: share of each mode. */
+export const MODE_SHARES: Readonly<Record<Kind, Readonly<Partial<Record<Mode, number>>>>> = column(
+  (kind) => rowOf(kind).modes,
+);
 
 export interface PriorData {
   readonly healthy: number;

@@ -1,4 +1,4 @@
-import { type Branch, CONTACT_KINDS, DEFAULTS, type Law, type Mode, type Network } from "../circuit/index.ts";
+import { type Branch, DEFAULTS, drawnValue, type Mode, type Network, rowOf } from "../circuit/index.ts";
 import type { NodePair } from "../measure/index.ts";
 import type { Configuration } from "../record/index.ts";
 import type { PriorData } from "./defaults.ts";
@@ -125,8 +125,8 @@ function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
     return logBetween(inside * WEAK_FACTORS[0], inside * WEAK_FACTORS[1]);
   }
   if (mode !== "high" && mode !== "low") return null;
-  const ohms = part.kind === "switch" ? part.ohms : nominalOhms(law);
-  if (CONTACT_KINDS.has(branch.kind)) {
+  const ohms = part.kind === "switch" ? part.ohms : (drawnValue(law) ?? DEFAULTS.contactOhms);
+  if (rowOf(branch.kind).isContact) {
     const added = logBetween(...CONTACT_ADDS);
     return mode === "high" ? (t) => ohms + added(t) : null;
   }
@@ -134,11 +134,6 @@ function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
   return mode === "high"
     ? logBetween(ohms * (1 + part.tolerance), ohms * driftFactorMax)
     : logBetween(ohms * (1 - part.tolerance), ohms / driftFactorMax);
-}
-
-function nominalOhms(law: Law): number {
-  if (law.kind === "resistance" || law.kind === "supply") return law.ohms;
-  return law.kind === "filament" ? law.hot : DEFAULTS.contactOhms;
 }
 
 /** Pairs of nodes that a stray bridge may join: they share a neighbour, and no part lies between them. */

@@ -1,4 +1,4 @@
-import type { Kind, Network, NodeName, Part } from "../circuit/index.ts";
+import { type Kind, type Network, type NodeName, rowOf } from "../circuit/index.ts";
 import { isSamePlace, type NumericReading, type Reading, type Seen } from "../record/index.ts";
 
 /** Something one can do at the bench to learn more. */
@@ -25,18 +25,8 @@ export interface Minutes {
 /** Power off and discharge for ohms; break and restore the circuit for current; unsolder for a lifted lead or a part tried alone. */
 export const MINUTES: Minutes = { look: 0.25, voltage: 0.5, ohms: 2, current: 4, lift: 5, swap: 6, alone: 6 };
 
-/** Kinds of part that are no use to lift or swap for a reading of their own. */
-const FIXED: ReadonlySet<Part["kind"]> = new Set(["wire", "joint"]);
-
-/** What a look at a part may find, one of them: by kind. */
-export const LOOKS: Partial<Record<Kind, readonly Seen[]>> = {
-  lamp: ["dark", "dim", "lit", "bright"],
-  fuse: ["blown", "intact"],
-  coil: ["silent", "pulls"],
-  load: ["cold", "hot"],
-};
-/** Kinds that show by themselves what they do, held to the supply. */
-const SHOWS_ALONE: ReadonlySet<Kind> = new Set(["lamp", "coil", "load"]);
+/** What a look at a part may find, one of them: by its kind; null of what shows nothing. */
+export const looksAt = (kind: Kind): readonly Seen[] | null => rowOf(kind).looks ?? null;
 
 /** True of what changes or undoes the circuit. */
 export function isDismantling({ kind }: Measurement): boolean {
@@ -83,7 +73,7 @@ export function measurementsOn(
       add({ kind: "current", reading: { quantity: "current", through: name, value: 0 }, minutes: minutes.current });
     if (!open && kind !== "supply")
       add({ kind: "ohms", reading: { quantity: "resistance", from, to, value: 0 }, minutes: minutes.ohms });
-    if (kind !== "supply" && !FIXED.has(kind))
+    if (kind !== "supply" && !rowOf(kind).isFixed)
       add({ kind: "lift", reading: { quantity: "resistance", lifted: name, value: 0 }, minutes: minutes.lift });
   }
   for (const reading of taken) {
@@ -93,9 +83,10 @@ export function measurementsOn(
     add(again(reading, minutes));
   }
   for (const { part, kind } of branches) {
-    if (LOOKS[kind]) add({ kind: "look", part: part.designator, minutes: minutes.look });
-    if (hasSupply && SHOWS_ALONE.has(kind)) add({ kind: "alone", part: part.designator, minutes: minutes.alone });
-    if (!FIXED.has(part.kind)) add({ kind: "swap", part: part.designator, minutes: minutes.swap });
+    if (looksAt(kind)) add({ kind: "look", part: part.designator, minutes: minutes.look });
+    if (hasSupply && rowOf(kind).role === "consumer")
+      add({ kind: "alone", part: part.designator, minutes: minutes.alone });
+    if (!rowOf(kind).isFixed) add({ kind: "swap", part: part.designator, minutes: minutes.swap });
   }
   return found;
 }

@@ -1,4 +1,4 @@
-export { isDismantling, LOOKS, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
+export { isDismantling, looksAt, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
 export { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
 export { type Outlook, outlooksOn } from "./outlook.ts";
 export {

@@ -10,7 +10,7 @@ import {
   type Weighing,
 } from "../rank/index.ts";
 import { type Configuration, type Reading, type Seen, takenSo } from "../record/index.ts";
-import { isDismantling, LOOKS, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
+import { isDismantling, looksAt, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
 import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
 import { type Outlook, outlooksOn } from "./outlook.ts";
@@ -210,7 +210,7 @@ function looksFor(
     const { part } = measurement;
     const kind = prepared.network.branches.find((b) => b.part.designator === part)?.kind;
     const alone = measurement.kind === "alone" ? { alone: true } : {};
-    const answers = ((kind && LOOKS[kind]) ?? []).map((seen) =>
+    const answers = ((kind && looksAt(kind)) ?? []).map((seen) =>
       takenSo({ quantity: "observation", part, seen, ...alone } as Observation, standing),
     );
     const told = readings.filter(

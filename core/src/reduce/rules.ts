@@ -1,4 +1,4 @@
-import type { Network } from "../circuit/index.ts";
+import { bends, type Network } from "../circuit/index.ts";
 import { relationOf } from "./relation.ts";
 
 /** Why a part has the voltage, current, resistance or power that it has: the shortest reason a person would give. */
@@ -11,8 +11,7 @@ export function ruleFor(network: Network, branch: number, cell: "volts" | "amps"
     if (cell === "ohms") return `the internal resistance of ${name}`;
     return `what flows out of ${name} is all that flows at ${nodes[from]} and back at ${nodes[to]}`;
   }
-  if (cell === "ohms")
-    return law.kind === "filament" ? `${name} as hot as it gets at its voltage` : `as written for ${name}`;
+  if (cell === "ohms") return bends(law) ? `${name} as hot as it gets at its voltage` : `as written for ${name}`;
   if (law.kind === "open")
     return cell === "amps" ? `${name} is open: nothing flows` : `V(${name}) = V(${nodes[from]}) − V(${nodes[to]})`;
   const wanted = cell === "amps" ? "series" : "parallel";

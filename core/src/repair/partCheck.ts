@@ -1,4 +1,4 @@
-import { COLD_SHARE, type Part } from "../circuit/index.ts";
+import { coldLaw, coldSpreadOf, ohmsOf, type Part, RATED_LAWS, rowOf } from "../circuit/index.ts";
 import { limitOf } from "../measure/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 
@@ -9,37 +9,24 @@ export interface PartCheck {
   readonly high: number;
 }
 
-/** Two standard deviations of a filament's cold ohms, as a fraction. */
-const COLD_SPREAD = 0.7;
 /** Ohms below which a fuse or a contact is one. */
 const CONTACT_OHMS = 0.5;
 
 /** The new part's tolerance and the meter's limit together; null of what a meter does not tell (its own kind). */
 export function checkOf(part: Part, meter: MeterData): PartCheck | null {
-  switch (part.kind) {
-    case "supply":
-      return part.volts === null ? null : around(Math.abs(part.volts), part.tolerance, "V", meter);
-    case "potentiometer":
-      return around(part.ohms, part.tolerance, "ohm", meter);
-    case "fuse":
-      return { unit: "ohm", low: 0, high: Math.max(CONTACT_OHMS, 2 * part.ohms) + limitAt(0, "ohm", meter) };
-    case "connector":
-    case "switch":
-    case "wire":
-    case "joint":
-      return { unit: "ohm", low: 0, high: CONTACT_OHMS + limitAt(0, "ohm", meter) };
-    case "meter":
-      return null;
-    default: {
-      const { resistance } = part;
-      if (resistance.by === "unknown") return null;
-      if (resistance.by === "ohms") return around(resistance.ohms, part.tolerance, "ohm", meter);
-      const hot = resistance.volts ** 2 / resistance.watts;
-      return part.kind === "lamp"
-        ? around(hot * COLD_SHARE, COLD_SPREAD, "ohm", meter)
-        : around(hot, part.tolerance, "ohm", meter);
-    }
-  }
+  if (part.kind === "supply")
+    return part.volts === null ? null : around(Math.abs(part.volts), part.tolerance, "V", meter);
+  if (part.kind === "potentiometer") return around(part.ohms, part.tolerance, "ohm", meter);
+  const { role, byRating } = rowOf(part.kind);
+  if (role === "meter") return null;
+  if (!("resistance" in part))
+    return { unit: "ohm", low: 0, high: Math.max(CONTACT_OHMS, 2 * part.ohms) + limitAt(0, "ohm", meter) };
+  const { resistance } = part;
+  if (resistance.by === "unknown") return null;
+  if (resistance.by === "ohms") return around(resistance.ohms, part.tolerance, "ohm", meter);
+  // A meter reads it cold.
+  const law = RATED_LAWS[byRating ?? "resistance"](resistance.volts, resistance.watts);
+  return around(ohmsOf(coldLaw(law)), 2 * coldSpreadOf(law) || part.tolerance, "ohm", meter);
 }
 
 /** Whether a new part measured so is good. */

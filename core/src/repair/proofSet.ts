@@ -1,4 +1,4 @@
-import type { Network } from "../circuit/index.ts";
+import { bends, type Network } from "../circuit/index.ts";
 import type { Site } from "../faults/index.ts";
 import { type Measurement, measurementsOn } from "../plan/index.ts";
 import { type Prediction, prepare, type RankProblem } from "../rank/index.ts";
@@ -33,7 +33,7 @@ export interface UnseenFault {
 /** Deviations in limits (two standard deviations): a reading disagrees beyond this. */
 export const OFF = ALONE / 2;
 /** Values at which a fault that has one is tried, as shares of what happens; fewer where each has to be settled anew. */
-const STEPS = { usual: 10, filaments: 4 } as const;
+const STEPS = { usual: 10, bending: 4 } as const;
 /** What the easy points do not show of a suspect that mattered is looked for by current and ohms. */
 const MATTERS = 1.5 * ALONE;
 
@@ -63,8 +63,7 @@ export function proofSet(input: ProofInput): ProofSet | RankProblem {
     ),
   );
   const nodes = easy.filter((r) => offered[r].reading.quantity !== "voltage" || !("to" in offered[r].reading));
-  const hasFilaments = network.branches.some((b) => b.law.kind === "filament");
-  const steps = hasFilaments ? STEPS.filaments : STEPS.usual;
+  const steps = network.branches.some((b) => bends(b.law)) ? STEPS.bending : STEPS.usual;
   const repaired = new Set(input.repaired);
   const shownBy = bench.sitesFor(repaired).map((site) => {
     const values = valuesOf(site, steps);

@@ -1,4 +1,4 @@
-import { type Circuit, KINDS, type Network, type Part } from "../circuit/index.ts";
+import { type Circuit, KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
 import type { Estimate } from "../rank/index.ts";
 import { matchTwo, nearestInSeries, seriesOf, type TwoResistors } from "../units/index.ts";
 import { type Worst, worstCases } from "./worstCase.ts";
@@ -43,11 +43,10 @@ const AMPS = [
   0.032, 0.04, 0.05, 0.063, 0.08, 0.1, 0.125, 0.16, 0.2, 0.25, 0.315, 0.4, 0.5, 0.63, 0.8, 1, 1.25, 1.6, 2, 2.5, 3.15,
   4, 5, 6.3, 8, 10, 12.5, 16, 20, 25, 32, 40, 50, 63,
 ];
-/**
- * Share of a rating that is used at worst: half of a resistor's watts, for it to stay cool enough to last; three quarters
- * of a fuse's amperes, beyond which it tires; a contact's and a supply's amperes less a fifth; a lamp's volts and 5 %.
- */
-const USED = { resistor: 0.5, fuse: 0.75, contact: 0.8, supply: 0.8, lamp: 1.05 } as const;
+/** Volts above its own that something bought by its rating bears. */
+const VOLTS_OVER = 1.05;
+/** What takes more current at switching on than it does later. */
+const STARTS_HARD: readonly unknown[] = ["shines", "pulls"];
 /** A value this close to one that is sold is that one. */
 const SAME = 1e-3;
 const PAIRS = 3;
@@ -85,7 +84,8 @@ function replacementFor(
     load: loadOn(part, worst),
     nearest,
     pairs: isOdd && !isNear && ohms !== null ? matchTwo(ohms, "E24", PAIRS) : [],
-    startsHard: part.kind === "fuse" && network.branches.some((b) => b.kind === "lamp" || b.kind === "coil"),
+    startsHard:
+      rowOf(part.kind).blows === true && network.branches.some((b) => STARTS_HARD.includes(rowOf(b.kind).works)),
   };
 }
 
@@ -103,38 +103,19 @@ function loadOn(part: Part, worst: ReadonlyMap<string, Worst>): RatedLoad | null
   const own = [...worst].filter(([name]) => name.split(".")[0] === part.designator).map(([, w]) => w);
   if (own.length === 0) return null;
   const most = (key: keyof Worst) => Math.max(...own.map((w) => w[key]));
-  switch (part.kind) {
-    case "resistor":
-    case "sensor":
-      return rated("power", most("watts"), part.powerRating, USED.resistor, WATTS);
-    case "potentiometer": {
-      // Current through a piece of the track counts as if it went through all of it: the rating is the whole track's.
-      return rated("power", most("amps") ** 2 * part.ohms, part.powerRating, USED.resistor, WATTS);
-    }
-    case "fuse":
-      return rated("current", most("amps"), part.currentRating, USED.fuse, AMPS);
-    case "connector":
-    case "switch":
-    case "wire":
-    case "joint":
-      return part.currentRating === undefined
-        ? null
-        : rated("current", most("amps"), part.currentRating, USED.contact, AMPS);
-    case "supply":
-      return rated("current", most("amps"), part.limit, USED.supply, AMPS);
-    case "lamp":
-    case "coil":
-    case "load":
-      if (part.resistance.by !== "rating")
-        return part.powerRating === undefined
-          ? null
-          : rated("power", most("watts"), part.powerRating, USED.contact, WATTS);
-      return rated("volts", most("volts"), part.resistance.volts, USED.lamp, []);
-    case "meter":
-      return null;
-    default:
-      return part satisfies never;
+  const { role, rating, used, isContact } = rowOf(part.kind);
+  if (role === "meter") return null;
+  if (part.kind === "supply") return rated("current", most("amps"), part.limit, used, AMPS);
+  if (rating === "current") {
+    if (isContact && part.currentRating === undefined) return null;
+    return rated("current", most("amps"), part.currentRating, used, AMPS);
   }
+  if ("resistance" in part && part.resistance.by === "rating")
+    return rated("volts", most("volts"), part.resistance.volts, VOLTS_OVER, []);
+  if (role === "consumer" && part.powerRating === undefined) return null;
+  // Current through a piece of a track counts as if it went through all of it: the rating is the whole track's.
+  const watts = part.kind === "potentiometer" ? most("amps") ** 2 * part.ohms : most("watts");
+  return rated("power", watts, part.powerRating, used, WATTS);
 }
 
 function rated(

@@ -1,4 +1,4 @@
-import { isTakenForGranted, type Kind, type Network } from "../circuit/index.ts";
+import { isTakenForGranted, type Network, rowOf } from "../circuit/index.ts";
 import type { MeterData } from "../record/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 
@@ -27,8 +27,6 @@ export interface SafetyFacts {
   readonly amps: ReadonlyMap<string, number>;
 }
 
-const HOT: ReadonlySet<Kind> = new Set(["lamp", "load"]);
-
 /**
  * What is dangerous about a circuit, worked out from it. A network that cannot be solved is judged by the sum of its
  * supplies.
@@ -56,8 +54,8 @@ export function safetyFacts(network: Network, meter: MeterData, isWet: boolean):
         ? [{ part: b.name, watts: Math.abs(solved.watts[k]), rating: b.part.powerRating }]
         : [],
     ),
-    hotByNature: network.branches.flatMap((b) => (HOT.has(b.kind) ? [b.name] : [])),
-    windings: network.branches.flatMap((b) => (b.kind === "coil" ? [b.name] : [])),
+    hotByNature: network.branches.flatMap((b) => (rowOf(b.kind).danger === "hot" ? [b.name] : [])),
+    windings: network.branches.flatMap((b) => (rowOf(b.kind).danger === "winding" ? [b.name] : [])),
     amps: new Map(network.branches.map((b, k) => [b.name, solved ? Math.abs(solved.amps[k]) : 0])),
   };
 }

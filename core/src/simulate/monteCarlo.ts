@@ -1,11 +1,12 @@
-import { filamentOhms, type Network } from "../circuit/index.ts";
+import { bends, follow, type Network, ohmsOf, scaledLaw, voltsOf } from "../circuit/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
 import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */
 const CHUNK = 250;
-const FILAMENT_ROUNDS = 60;
+const ROUNDS = 60;
+const REST = 1e-9;
 
 /** Volts of every node and amperes of every branch for many circuits whose parts lie anywhere within tolerance. */
 export interface Samples {
@@ -29,29 +30,21 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
   const ohms = new Float64Array(B);
   const sources = new Float64Array(B);
   const factor = new Float64Array(B);
-  const filaments = branches.flatMap((b, k) => (b.law.kind === "filament" ? [k] : []));
+  const bending = branches.flatMap((b, k) => (bends(b.law) ? [k] : []));
+  const laws = branches.map((b) => b.law);
+  const across = (k: number) => solver.volts[branches[k].from] - solver.volts[branches[k].to];
   for (let draw = 0; draw < draws; draw += 1) {
     drawFactorsInto(network, random, 1e-3, factor);
     for (let k = 0; k < B; k += 1) {
       const { law } = branches[k];
-      const f = factor[k];
-      sources[k] = law.kind === "supply" ? law.volts * f : 0;
-      if (law.kind === "supply") ohms[k] = law.ohms;
-      else if (law.kind === "open") ohms[k] = Number.POSITIVE_INFINITY;
-      else if (law.kind === "resistance") ohms[k] = law.ohms * f;
-      else ohms[k] = (healthy.kind === "solved" ? healthy.point.ohms[k] : law.hot) * f;
+      laws[k] = scaledLaw(law, factor[k]);
+      sources[k] = voltsOf(laws[k]);
+      ohms[k] = ohmsOf(laws[k]);
     }
+    if (healthy.kind === "solved") for (const k of bending) ohms[k] = healthy.point.ohms[k] * factor[k];
     solver.solve(ohms, sources);
-    for (let round = 0; filaments.length > 0 && round < FILAMENT_ROUNDS; round += 1) {
-      let moved = 0;
-      for (const k of filaments) {
-        const { law, from, to } = branches[k];
-        if (law.kind !== "filament") continue;
-        const next = filamentOhms(law, solver.volts[from] - solver.volts[to]) * factor[k];
-        moved = Math.max(moved, Math.abs(next - ohms[k]) / next);
-        ohms[k] = next;
-      }
-      if (moved < 1e-9) break;
+    for (let round = 0; bending.length > 0 && round < ROUNDS; round += 1) {
+      if (follow(bending, (k) => laws[k], across, ohms, REST) < 0) break;
       solver.solve(ohms, sources);
     }
     volts.set(solver.volts, draw * N);

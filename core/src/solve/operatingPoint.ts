@@ -1,4 +1,4 @@
-import { filamentOhms, type Law, type Network } from "../circuit/index.ts";
+import { bends, follow, type Law, type Network, ohmsOf, voltsOf } from "../circuit/index.ts";
 import {
   type Equations,
   effectsOf,
@@ -30,29 +30,32 @@ export function topologyOf(network: Network): Topology {
   };
 }
 
-/** Rounds in which everything moves at once; after them one limit at a time, while the filaments rest. */
+/** Rounds in which everything moves at once; after them one limit at a time, while what bends rests. */
 const TOGETHER = 20;
 const MOST_ROUNDS = 2000;
+/** Share by which what bends may still move at rest. */
+const REST = 1e-11;
 /** Siemens across supplies at their limits while others are sought: two of them in series leave no node hanging. */
 const LEAK = 1e-12;
 
 /**
- * Solves a network with given laws: linear ones at once, filaments by fixed point (R ∝ V^0.45, with the exponent the
- * iteration shrinks errors by about half a round), current limits by taking over where they are passed. Where limits chase
- * each other the first that does not hold is turned alone, which ends (Murty 1974, Linear Algebra and Its Applications 9).
+ * Solves a network with given laws: linear ones at once, what bends by fixed point, current limits by taking over where
+ * they are passed. Where limits chase each other the first that does not hold is turned alone, which ends (Murty 1974, Linear Algebra and Its Applications 9).
  * A state that still moves in the end is none: the branch that moves is named.
  */
 export function operatingPoint(topology: Topology, laws: readonly Law[]): OperatingPoint | Unsolvable {
   const B = laws.length;
-  const ohms = Float64Array.from(laws, startOhms);
+  const ohms = Float64Array.from(laws, ohmsOf);
   const limited = new Uint8Array(B);
-  const nonlinear = laws.some((law) => law.kind === "filament" || (law.kind === "supply" && law.limit !== undefined));
+  const bending = laws.flatMap((law, k) => (bends(law) ? [k] : []));
+  const nonlinear = bending.length > 0 || laws.some((law) => law.kind === "supply" && law.limit !== undefined);
   let moving = -1;
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
     const leak = limited.reduce((n, is) => n + is, 0) > 1 ? LEAK : 0;
     const found = solveWith(topology, equationsOf(laws, ohms, limited, leak));
     if (found.kind === "unsolvable") return found;
-    moving = nonlinear ? adjust(laws, topology, found.state, { ohms, limited, isTogether: round < TOGETHER }) : -1;
+    const isTogether = round < TOGETHER;
+    moving = nonlinear ? adjust(laws, topology, found.state, { bending, ohms, limited, isTogether }) : -1;
     if (moving >= 0) continue;
     const last = leak === 0 ? found : solveWith(topology, equationsOf(laws, ohms, limited));
     if (last.kind === "unsolvable") return last;
@@ -69,21 +72,6 @@ function solveWith(topology: Topology, equations: Equations) {
   return { kind: "found", inverse, state } as const;
 }
 
-function startOhms(law: Law): number {
-  switch (law.kind) {
-    case "resistance":
-      return law.ohms;
-    case "open":
-      return Number.POSITIVE_INFINITY;
-    case "supply":
-      return law.ohms;
-    case "filament":
-      return law.hot;
-    default:
-      return law satisfies never;
-  }
-}
-
 /**
  * p·v − q·i = s of every law at the given static resistances.
  * @param leak siemens across supplies at their limit
@@ -96,13 +84,13 @@ export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: U
     if (law.kind === "open") {
       p[k] = 0;
       q[k] = 1;
-    } else if (law.kind === "supply") {
-      s[k] = law.volts;
-      if (limited[k]) {
-        p[k] = leak;
-        q[k] = 1;
-        s[k] = (law.limit as number) * Math.sign(law.volts || 1);
-      }
+      return;
+    }
+    s[k] = voltsOf(law);
+    if (law.kind === "supply" && limited[k]) {
+      p[k] = leak;
+      q[k] = 1;
+      s[k] = (law.limit as number) * Math.sign(law.volts || 1);
     }
   });
   return { p, q, s };
@@ -113,34 +101,31 @@ function allFinite(values: Float64Array): boolean {
 }
 
 interface Moving {
+  /** Numbers of the branches that bend. */
+  readonly bending: readonly number[];
   readonly ohms: Float64Array;
   readonly limited: Uint8Array;
-  /** All limits that do not hold are turned, not only the first, and that while filaments still move. */
+  /** All limits that do not hold are turned, not only the first, and that while what bends still moves. */
   readonly isTogether: boolean;
 }
 
 /**
- * Moves filaments and limits towards the state just found.
+ * Moves what bends, and limits, towards the state just found.
  * @returns a branch that moved; −1 when none did any more
  */
 function adjust(
   laws: readonly Law[],
   { from, to }: Topology,
   state: { volts: Float64Array; amps: Float64Array },
-  { ohms, limited, isTogether }: Moving,
+  { bending, ohms, limited, isTogether }: Moving,
 ): number {
-  let moved = -1;
-  laws.forEach((law, k) => {
-    if (law.kind !== "filament") return;
-    const next = filamentOhms(law, state.volts[from[k]] - state.volts[to[k]]);
-    if (Math.abs(next - ohms[k]) > 1e-11 * next) moved = k;
-    ohms[k] = next;
-  });
+  const across = (k: number) => state.volts[from[k]] - state.volts[to[k]];
+  let moved = follow(bending, (k) => laws[k], across, ohms, REST);
   if (moved >= 0 && !isTogether) return moved;
   for (const [k, law] of laws.entries()) {
     if (law.kind !== "supply" || law.limit === undefined) continue;
     const sign = Math.sign(law.volts || 1);
-    const volts = (state.volts[from[k]] - state.volts[to[k]]) * sign;
+    const volts = across(k) * sign;
     // At its limit it has no more volts than without one, and may be driven below none.
     const most = Math.abs(law.volts) - law.ohms * law.limit;
     const isHeld = limited[k] === 1 ? volts <= most + 1e-9 : -state.amps[k] * sign <= law.limit * (1 + 1e-9);

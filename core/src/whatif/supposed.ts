@@ -1,4 +1,12 @@
-import { type Branch, CONTACT_KINDS, DEFAULTS, type Mode, type Network, type NodeName } from "../circuit/index.ts";
+import {
+  type Branch,
+  CONTACT_KINDS,
+  DEFAULTS,
+  drawnValue,
+  type Mode,
+  type Network,
+  type NodeName,
+} from "../circuit/index.ts";
 import { type FaultAt, type FaultedNetwork, faultedNetwork, MODE_SHARES, priorData, sitesOf } from "../faults/index.ts";
 import type { NodePair } from "../measure/index.ts";
 
@@ -70,18 +78,8 @@ function reachOf(branch: Branch, mode: PartMode, value: (share: number) => numbe
 
 /** What a mode changes, as drawn: volts of a supply, ohms inside it, ohms of anything else. */
 export function nominalOf({ law, part }: Branch, mode: PartMode): number {
-  switch (law.kind) {
-    case "supply":
-      return mode === "weak" ? Math.max(law.ohms, 0) : law.volts;
-    case "resistance":
-      return law.ohms;
-    case "filament":
-      return law.hot;
-    case "open":
-      return part.kind === "switch" ? part.ohms : DEFAULTS.contactOhms;
-    default:
-      return law satisfies never;
-  }
+  if (law.kind === "supply" && mode === "weak") return law.ohms;
+  return drawnValue(law) ?? (part.kind === "switch" ? part.ohms : DEFAULTS.contactOhms);
 }
 
 /** The mode under which a part has a value: above or below what is drawn; null where its kind does not drift that way. */

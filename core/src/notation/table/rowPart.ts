@@ -1,4 +1,12 @@
-import { KIND_NAMES, KINDS, type Kind, kindHintedBy, kindOfDesignator, type Part } from "../../circuit/index.ts";
+import {
+  KIND_NAMES,
+  type Kind,
+  kindCalled,
+  kindHintedBy,
+  kindOfDesignator,
+  type Part,
+  rowOf,
+} from "../../circuit/index.ts";
 import { foldCharacters, parseQuantity } from "../../units/index.ts";
 import { applyEdits } from "../mistake.ts";
 import { readTrail } from "../trail/index.ts";
@@ -40,38 +48,11 @@ function designatorIn(text: string): string | null {
   return kindOfDesignator(letters + number) === null ? letters + number : letters.toUpperCase() + number;
 }
 
-const KIND_WORDS: Readonly<Record<string, Kind>> = {
-  res: "resistor",
-  bulb: "lamp",
-  led: "lamp",
-  battery: "supply",
-  cell: "supply",
-  source: "supply",
-  psu: "supply",
-  "power supply": "supply",
-  relay: "coil",
-  motor: "coil",
-  solenoid: "coil",
-  inductor: "coil",
-  winding: "coil",
-  heater: "load",
-  thermistor: "sensor",
-  ldr: "sensor",
-  plug: "connector",
-  terminal: "connector",
-  contact: "connector",
-  pot: "potentiometer",
-  cable: "wire",
-  link: "wire",
-  jumper: "wire",
-};
-
 /** A kind that is spelled out; null where none is; undefined where it is none of ours (said). */
 function kindIn(text: string, designator: string, say: Say): Kind | null | undefined {
   const plain = text.toLowerCase().trim();
   if (plain === "") return null;
-  const known = KIND_NAMES.find((k) => k === plain || KINDS[k].word === plain || `${KINDS[k].word}s` === plain);
-  const found = known ?? KIND_WORDS[plain] ?? KIND_WORDS[plain.split(/[\s,]/)[0]];
+  const found = kindCalled(plain) ?? kindCalled(plain.split(/[\s,]/)[0]);
   if (found) return found;
   if (kindOfDesignator(designator) !== null) {
     say.ask("kind", `“${text}” is no kind of part here: ${designator} is taken for what its letters say`);
@@ -115,7 +96,7 @@ function wordsOf(cells: Cells, kind: Kind | null, say: Say): string[] {
   scaled("power", "W");
   scaled("current", "A");
   const rating = cell("rating");
-  const ratedIn = kind === "fuse" || kind === "connector" || kind === "switch" ? "A" : "W";
+  const ratedIn = kind !== null && rowOf(kind).rating === "current" ? "A" : "W";
   if (rating !== "")
     words.push(
       kind === "supply" && /A$/i.test(rating)

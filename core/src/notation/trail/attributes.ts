@@ -1,4 +1,4 @@
-import { KIND_NAMES, KINDS, type Kind } from "../../circuit/index.ts";
+import { CONTACT_KINDS, KIND_NAMES, KINDS, type Kind, rowOf } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import type { WrittenPart } from "./tree.ts";
 
@@ -8,9 +8,7 @@ export interface Complaint {
   readonly instead?: string;
 }
 
-const RESISTIVE: ReadonlySet<Kind> = new Set(["resistor", "sensor", "lamp", "coil", "load", "potentiometer"]);
-const RATED: ReadonlySet<Kind> = new Set(["lamp", "coil", "load"]);
-const CONTACT: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "joint"]);
+const isRated = (kind: Kind) => rowOf(kind).byRating !== undefined;
 
 /**
  * Reads one word behind a designator into `written`.
@@ -19,7 +17,7 @@ const CONTACT: ReadonlySet<Kind> = new Set(["switch", "connector", "wire", "join
 export function readAttribute(given: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   const word = given.replace(/^=\s*/, "");
   const rating = /^([^/\s]+[Vv])\/([^/\s]+[Ww])$/.exec(word);
-  if (rating && RATED.has(kind))
+  if (rating && isRated(kind))
     return readValue(rating[1], name, kind, written) ?? readValue(rating[2], name, kind, written);
   const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
   if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
@@ -40,7 +38,7 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
 
 function readUnknown(name: string, kind: Kind, written: WrittenPart): Complaint | null {
   if (kind === "supply") written.volts = null;
-  else if (RESISTIVE.has(kind) && kind !== "potentiometer") written.resistance = { by: "unknown" };
+  else if (rowOf(kind).form === "resistance") written.resistance = { by: "unknown" };
   else return { message: `${name} is a ${KINDS[kind].word}: its value cannot be left unknown` };
   return null;
 }
@@ -131,7 +129,7 @@ function readValue(word: string, name: string, kind: Kind, written: WrittenPart)
 function readVolts(value: number, word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   if (written.volts !== undefined) return { message: `${name} has two voltages` };
   if (kind === "supply") written.volts = value;
-  else if (RATED.has(kind) && value > 0) written.volts = value;
+  else if (isRated(kind) && value > 0) written.volts = value;
   else return { message: `${word} on ${name}: a ${KINDS[kind].word} takes no voltage` };
   return null;
 }
@@ -147,7 +145,7 @@ function readOhms(
   if (kind === "supply") return { message: `${name} needs volts: ${word}V?`, ...(bare ? { instead: `${word}V` } : {}) };
   if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
   if (written.resistance) return { message: `${name} has two values` };
-  if (value === 0 && !CONTACT.has(kind))
+  if (value === 0 && !CONTACT_KINDS.has(kind))
     return { message: `${name} has 0 Ω; a plain connection is a wire, W1`, instead: "kind=wire" };
   written.resistance = value === 0 ? undefined : { by: "ohms", ohms: value };
   return null;

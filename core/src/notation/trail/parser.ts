@@ -1,4 +1,4 @@
-import { KIND_NAMES, KINDS, type Kind, kindOfDesignator } from "../../circuit/index.ts";
+import { KIND_NAMES, KINDS, type Kind, kindOfDesignator, rowOf } from "../../circuit/index.ts";
 import { Lines, type Mistake } from "../mistake.ts";
 import { readAttribute } from "./attributes.ts";
 import { Complaints } from "./complaints.ts";
@@ -361,8 +361,8 @@ class Parser {
   }
 
   private checkValue(token: Token, designator: string, kind: Kind, written: WrittenPart, isWrong: boolean) {
-    const { needs } = KINDS[kind];
-    if (kind === "lamp" || kind === "coil" || kind === "load") {
+    const { needs, byRating } = rowOf(kind);
+    if (byRating !== undefined) {
       if (written.volts != null && !written.resistance && written.powerRating) {
         written.resistance = { by: "rating", volts: written.volts, watts: written.powerRating };
       }

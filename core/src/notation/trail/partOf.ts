@@ -1,4 +1,4 @@
-import { DEFAULTS, KINDS, meterOhms, type NodeName, type Part } from "../../circuit/index.ts";
+import { DEFAULTS, KINDS, type KindOf, type NodeName, type Part, usualOhms } from "../../circuit/index.ts";
 import type { PartNode } from "./tree.ts";
 
 /** A part with every default filled in; the kinds table and the model give them. */
@@ -13,43 +13,36 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
     ...(written.currentRating === undefined ? {} : { currentRating: written.currentRating }),
     ...(written.note === undefined ? {} : { note: written.note }),
   };
+  const row = KINDS[kind];
   const ohms = written.resistance?.by === "ohms" ? written.resistance.ohms : undefined;
-  switch (kind) {
-    case "supply":
+  switch (row.form) {
+    case "source":
       return {
         ...shared,
-        kind,
+        kind: kind as KindOf<"source">,
         volts: written.volts == null ? null : Math.abs(written.volts),
         internalOhms: written.internalOhms ?? DEFAULTS.internalOhms,
         ...(written.internalOhms === DEFAULTS.internalOhms ? { saysInternal: true as const } : {}),
         ...(written.limit === undefined ? {} : { limit: written.limit }),
         ...(written.safety === undefined ? {} : { safety: written.safety }),
       };
-    case "potentiometer":
+    case "track":
       return {
         ...shared,
-        kind,
+        kind: kind as KindOf<"track">,
         ohms: ohms ?? 1,
         at: written.at ?? 0.5,
         ...(written.wiper === undefined ? {} : { wiper: written.wiper as NodeName }),
       };
-    case "fuse":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.fuseVolts / (written.currentRating ?? DEFAULTS.fuseAmps) };
-    case "switch":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms, position: written.position ?? "closed" };
-    case "connector":
-    case "wire":
-    case "joint":
-      return { ...shared, kind, ohms: ohms ?? DEFAULTS.contactOhms };
-    case "meter":
-      return { ...shared, kind, ohms: ohms ?? meterOhms(designator) };
-    case "resistor":
-    case "sensor":
-    case "lamp":
-    case "coil":
-    case "load":
-      return { ...shared, kind, resistance: written.resistance ?? { by: "unknown" } };
+    case "lever": {
+      const position = written.position ?? "closed";
+      return { ...shared, kind: kind as KindOf<"lever">, ohms: ohms ?? usualOhms(kind, shared), position };
+    }
+    case "ohms":
+      return { ...shared, kind: kind as KindOf<"ohms">, ohms: ohms ?? usualOhms(kind, shared) };
+    case "resistance":
+      return { ...shared, kind: kind as KindOf<"resistance">, resistance: written.resistance ?? { by: "unknown" } };
     default:
-      return kind satisfies never;
+      return row satisfies never;
   }
 }

@@ -1,13 +1,12 @@
 import {
   type Circuit,
-  DEFAULTS,
   isTakenForGranted,
   KINDS,
   kindOfDesignator,
-  meterOhms,
   type NodeName,
   nodesOf,
   type Part,
+  usualOhms,
 } from "../../circuit/index.ts";
 import { writeQuantity } from "../../units/index.ts";
 
@@ -51,49 +50,31 @@ export function writePart(part: Part): string {
 }
 
 function valueWords(part: Part): string[] {
-  switch (part.kind) {
-    case "supply":
-      return [
-        part.volts === null ? "?" : writeQuantity(part.volts, "V"),
-        ...(isTakenForGranted(part) ? [] : [`ri=${writeQuantity(part.internalOhms)}`]),
-        ...(part.limit === undefined ? [] : [`limit=${writeQuantity(part.limit, "A")}`]),
-        ...(part.safety === undefined ? [] : [part.safety]),
-      ];
-    case "potentiometer":
-      return [
-        writeQuantity(part.ohms),
-        `at=${percent(part.at)}%`,
-        ...(part.wiper === undefined ? [] : [`wiper=[${part.wiper}]`]),
-      ];
-    case "fuse": {
-      const usual = DEFAULTS.fuseVolts / (part.currentRating ?? DEFAULTS.fuseAmps);
-      return part.ohms === usual ? [] : [`${writeQuantity(part.ohms)}ohm`];
-    }
-    case "switch":
-      return [...contactOhms(part.ohms), ...(part.position === "open" ? ["open"] : [])];
-    case "connector":
-    case "wire":
-    case "joint":
-      return contactOhms(part.ohms);
-    case "meter":
-      return part.ohms === meterOhms(part.designator) ? [] : [writeQuantity(part.ohms)];
-    case "resistor":
-    case "sensor":
-    case "lamp":
-    case "coil":
-    case "load": {
-      const { resistance } = part;
-      if (resistance.by === "unknown") return ["?"];
-      if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
-      return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
-    }
-    default:
-      return part satisfies never;
+  if (part.kind === "supply")
+    return [
+      part.volts === null ? "?" : writeQuantity(part.volts, "V"),
+      ...(isTakenForGranted(part) ? [] : [`ri=${writeQuantity(part.internalOhms)}`]),
+      ...(part.limit === undefined ? [] : [`limit=${writeQuantity(part.limit, "A")}`]),
+      ...(part.safety === undefined ? [] : [part.safety]),
+    ];
+  if (part.kind === "potentiometer")
+    return [
+      writeQuantity(part.ohms),
+      `at=${percent(part.at)}%`,
+      ...(part.wiper === undefined ? [] : [`wiper=[${part.wiper}]`]),
+    ];
+  if ("resistance" in part) {
+    const { resistance } = part;
+    if (resistance.by === "unknown") return ["?"];
+    if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
+    return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
   }
-}
-
-function contactOhms(ohms: number): string[] {
-  return ohms === DEFAULTS.contactOhms ? [] : [writeQuantity(ohms)];
+  const isUsual = part.ohms === usualOhms(part.kind, part);
+  return [
+    // A bare number behind a fuse would be its rated current.
+    ...(isUsual ? [] : [`${writeQuantity(part.ohms)}${part.kind === "fuse" ? "ohm" : ""}`]),
+    ...(part.kind === "switch" && part.position === "open" ? ["open"] : []),
+  ];
 }
 
 function isRating(part: Part): boolean {

@@ -1,4 +1,4 @@
-import type { Law, Network } from "../../circuit/index.ts";
+import { type Law, type Network, valuedLaw } from "../../circuit/index.ts";
 
 /** Between what a figure lies whose circuit leaves a value open. */
 export interface Reach {
@@ -24,7 +24,7 @@ export function reachesOf(
   const low: number[] = [];
   const high: number[] = [];
   for (const values of all) {
-    const laws = new Map(open.map(({ k, law }, i): [number, Law] => [k, withValue(law, values[i])]));
+    const laws = new Map(open.map(({ k, law }, i): [number, Law] => [k, valuedLaw(law, values[i])]));
     const found = figures({
       ...network,
       branches: network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law })),
@@ -39,9 +39,4 @@ export function reachesOf(
     const size = Math.max(Math.abs(from), Math.abs(high[i]));
     return high[i] - from > MOVES * size ? { low: from, high: high[i] } : null;
   });
-}
-
-function withValue(law: Law, value: number): Law {
-  if (law.kind === "supply") return { ...law, volts: value };
-  return law.kind === "filament" ? { ...law, hot: value } : { kind: "resistance", ohms: value };
 }

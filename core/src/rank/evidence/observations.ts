@@ -1,4 +1,4 @@
-import { type Branch, type CircuitState, type Law, lawOf, type Setting, wattsOf } from "../../circuit/index.ts";
+import { type Branch, type CircuitState, type Law, lawOf, rowOf, type Setting, wattsOf } from "../../circuit/index.ts";
 import type { FaultAt, PriorData } from "../../faults/index.ts";
 import { normalTail } from "../../kernels/index.ts";
 import { AS_DRAWN, ownStateOf, type ProbeSet } from "../../measure/index.ts";
@@ -150,7 +150,7 @@ export class Observations {
       case "warm":
         return 1 - below(COLD, HEAT_SPREAD);
       case "hot":
-        return part.powerRating === undefined && kind !== "load" ? 1 : 1 - below(HOT, HEAT_SPREAD);
+        return part.powerRating === undefined && rowOf(kind).works !== "warm" ? 1 : 1 - below(HOT, HEAT_SPREAD);
       case "blown":
         return isOpen ? 1 : this.isReplaced(watched) ? blownAgain(own, law, amps) : 0;
       case "intact":
@@ -190,16 +190,9 @@ type Doing = Exclude<Seen, "runs" | "works" | "loose"> | "shines" | "warm" | "sw
 function doingOf(seen: Seen, kind: Branch["kind"]): Doing {
   if (seen === "runs") return "pulls";
   if (seen === "loose") return "nothing";
-  if (seen === "silent" && kind === "lamp") return "dark";
-  if (seen !== "works") return seen;
-  const working: Partial<Record<Branch["kind"], Doing>> = {
-    lamp: "shines",
-    coil: "pulls",
-    load: "warm",
-    fuse: "intact",
-    switch: "switches",
-  };
-  return working[kind] ?? "nothing";
+  const { works } = rowOf(kind);
+  if (seen === "silent" && works === "shines") return "dark";
+  return seen === "works" ? (works ?? "nothing") : seen;
 }
 
 /** Chance that a new part blew too, at what runs through it now. */

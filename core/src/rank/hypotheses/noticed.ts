@@ -1,4 +1,4 @@
-import { type Network, wattsOf } from "../../circuit/index.ts";
+import { type Network, voltsOf, wattsOf } from "../../circuit/index.ts";
 import type { FaultAt, Noticing, Site } from "../../faults/index.ts";
 import { normalTail } from "../../kernels/index.ts";
 import { buildProbes, type ProbeSet } from "../../measure/index.ts";
@@ -121,10 +121,7 @@ export class Noticed {
     const { ports } = this.set.settings[setting];
     const { branches } = this.set.network;
     const { amps, volts } = ports.point;
-    const sources = branches.map((_, k) => {
-      const law = ports.laws[k];
-      return law.kind === "supply" ? Math.abs(law.volts) : 0;
-    });
+    const sources = branches.map((_, k) => Math.abs(voltsOf(ports.laws[k])));
     const leastVolts = SEEN_VOLTS * Math.max(0, ...sources);
     const leastAmps = SEEN_AMPS * amps.reduce((most, i) => Math.max(most, Math.abs(i)), 0);
     return branches.flatMap(({ from, to, isAdded }, branch): Watched[] => {

@@ -1,4 +1,4 @@
-import { type BranchFault, DEFAULTS, isCleared, type Law, lawOf } from "../../circuit/index.ts";
+import { type BranchFault, bends, DEFAULTS, isCleared, type Law, lawOf, ohmsOf, voltsOf } from "../../circuit/index.ts";
 import { type FaultAt, keyOfSite } from "../../faults/index.ts";
 import type { NodePair, ProbeSet } from "../../measure/index.ts";
 
@@ -10,8 +10,8 @@ export interface Change {
   readonly element: number;
   readonly gain: number;
   readonly added: number;
-  /** The filament's law, where the ohms follow the voltage. */
-  readonly filament?: Extract<Law, { kind: "filament" }>;
+  /** The law of what bends: its ohms follow the voltage, and the gain with them. */
+  readonly bends?: Law;
   /** Amperes at which the element is held, for an infinite gain: a supply at its limit. */
   readonly held?: number;
   /** The element's own tolerance still counts: nothing is changed here. */
@@ -128,20 +128,10 @@ export function faultOf({ site, value }: FaultAt): BranchFault {
 }
 
 function changeOf(element: number, base: Law, law: Law, ohms: number): Change {
-  const nothing: Change = { element, gain: 0, added: 0, isNothing: true };
-  switch (law.kind) {
-    case "open":
-      return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
-    case "resistance":
-      return law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added: 0 };
-    case "supply": {
-      const added = law.volts - (base.kind === "supply" ? base.volts : 0);
-      return added === 0 && law.ohms === ohms ? nothing : { element, gain: law.ohms - ohms, added };
-    }
-    case "filament":
-      if (base.kind === "filament" && base.hot === law.hot) return nothing;
-      return { element, gain: law.hot - ohms, added: 0, filament: law };
-    default:
-      return law satisfies never;
-  }
+  if (law.kind === "open") return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
+  const gain = ohmsOf(law) - ohms;
+  const added = voltsOf(law) - voltsOf(base);
+  const isSame = bends(law) ? bends(base) && ohmsOf(base) === ohmsOf(law) : gain === 0 && added === 0;
+  if (isSame) return { element, gain: 0, added: 0, isNothing: true };
+  return { element, gain, added, ...(bends(law) ? { bends: law } : {}) };
 }

@@ -1,4 +1,4 @@
-import { pieceOf, windingOf } from "../../circuit/index.ts";
+import { coldSpreadOf, pieceOf, windingOf } from "../../circuit/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
 
 /** What may lie anywhere within tolerance: a branch's resistance, a supply's voltage, a spread of its own kind. */
@@ -9,8 +9,7 @@ export interface Parameter {
   readonly piece: string;
 }
 
-/** Standard deviation of a cold filament's ohms and of a running motor's, as fractions. */
-const COLD_SPREAD = 0.35;
+/** Standard deviation of a running motor's ohms, as a fraction. */
 const RUNNING_SPREAD = 0.5;
 
 /** Parameters of a network in all its settings; tolerances of zero claim none. */
@@ -21,7 +20,7 @@ export function parametersOf({ network, settings }: ProbeSet): Parameter[] {
     return [...pieces].flatMap((piece): Parameter[] => {
       const found: Parameter[] = [];
       if (part.tolerance > 0) found.push({ branch: k, acts: law.kind === "supply" ? "volts" : "ohms", piece });
-      if (law.kind === "filament") found.push({ branch: k, acts: "cold", piece });
+      if (coldSpreadOf(law) > 0) found.push({ branch: k, acts: "cold", piece });
       if (windingOf(part) === "motor") found.push({ branch: k, acts: "running", piece });
       return found;
     });
@@ -42,7 +41,7 @@ export function parameterScales(set: ProbeSet, parameters: readonly Parameter[])
       if (acts === "volts") return here.kind === "supply" ? (here.volts * part.tolerance) / 2 : 0;
       const ohms = ports.point.ohms[branch];
       if (acts === "ohms") return (ohms * part.tolerance) / 2;
-      if (acts === "cold") return law.kind === "filament" && setting.power === "off" ? ohms * COLD_SPREAD : 0;
+      if (acts === "cold") return setting.power === "off" ? ohms * coldSpreadOf(law) : 0;
       return setting.power === "on" ? ohms * RUNNING_SPREAD : 0;
     }),
   );

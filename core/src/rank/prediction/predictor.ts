@@ -1,4 +1,4 @@
-import { DRAWN, type Network } from "../../circuit/index.ts";
+import { bends, DRAWN, type Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
@@ -9,7 +9,7 @@ import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Held, Outcome } from "./outcome.ts";
 import { type Parameter, parametersOf } from "./parameters.ts";
-import { type Answer, OVERLOAD, Response, settleFilaments } from "./response.ts";
+import { type Answer, OVERLOAD, Response, settled } from "./response.ts";
 import { Sensitivities } from "./sensitivities.ts";
 import { Tracks } from "./tracks.ts";
 
@@ -18,7 +18,7 @@ export class Predictor {
   readonly parameters: readonly Parameter[];
   readonly gains: Gains;
   readonly tracks: Tracks;
-  private readonly filaments: readonly number[];
+  private readonly bending: readonly number[];
   private readonly limited: CurrentLimits;
   private readonly changes: Changes;
   private readonly tolerances: Sensitivities;
@@ -38,7 +38,7 @@ export class Predictor {
     this.tracks = new Tracks(set.network, this.parameters);
     this.tolerances = new Sensitivities(set, this.parameters, measured);
     const laws = set.settings.map(({ ports }) => ports.laws);
-    this.filaments = set.network.branches.flatMap((_, k) => (laws.some((l) => l[k].kind === "filament") ? [k] : []));
+    this.bending = set.network.branches.flatMap((_, k) => (laws.some((l) => bends(l[k])) ? [k] : []));
     this.limited = new CurrentLimits(set);
     this.answers = new Answers(set);
     this.changes = new Changes(set, pairs);
@@ -116,7 +116,7 @@ export class Predictor {
 
   /** Predicts from sources and adjoints alone, where one or two elements change, the same ones in every setting. */
   private traceFew(perSetting: readonly SettingChange[], { y, trace }: Outcome): boolean {
-    if (this.filaments.length > 0 || !this.tracks.isNone) return false;
+    if (this.bending.length > 0 || !this.tracks.isNone) return false;
     const count = perSetting[0].length;
     for (let s = 0; s < perSetting.length; s += 1)
       if (perSetting[s] === "afresh" || perSetting[s].length !== count) return false;
@@ -142,10 +142,10 @@ export class Predictor {
   }
 
   private read(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean, out: Outcome) {
-    const lamps = this.filaments.length > 0 ? settleFilaments(this.set, probe, changes, this.filaments) : null;
+    const bent = this.bending.length > 0 ? settled(this.set, probe, changes, this.bending) : null;
     let answer: Answer = this.answers;
-    if (lamps || !this.answers.of(probe, changes)) {
-      answer = this.response.solve(this.set, probe, lamps?.statics ?? changes);
+    if (bent || !this.answers.of(probe, changes)) {
+      answer = this.response.solve(this.set, probe, bent?.statics ?? changes);
       if (this.response.cut !== null) {
         this.silence(r, this.response.cut, sensitivities, out);
         return;
@@ -154,18 +154,18 @@ export class Predictor {
     out.y[r] = shown(probe, answer);
     if (!sensitivities) return;
     const { j } = out;
-    // A lamp's small change follows its dynamic resistance, what flows through it its static one.
-    const { adjoint } = lamps ? this.dynamic.solve(this.set, probe, lamps.dynamics) : answer;
+    // A small change of what bends follows its dynamic resistance, what flows through it its static one.
+    const { adjoint } = bent ? this.dynamic.solve(this.set, probe, bent.dynamics) : answer;
     this.tolerances.ofReading(r, answer, adjoint, j);
-    if (lamps) this.rescaleFilaments(probe, r, lamps.dynamics, j);
-    for (const change of changes) this.forget(probe, r, change.filament ? { ...change, gain: 1 } : change, j);
+    if (bent) this.rescaleBent(probe, r, bent.dynamics, j);
+    for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
   }
 
-  /** Scales were taken at the healthy point; a filament's follows its dynamic ohms here. */
-  private rescaleFilaments(probe: Probe, r: number, dynamics: readonly Change[], j: Float64Array) {
+  /** Scales were taken at the healthy point; what bends follows its dynamic ohms here. */
+  private rescaleBent(probe: Probe, r: number, dynamics: readonly Change[], j: Float64Array) {
     const { ohms } = this.set.settings[probe.setting].ports.point;
-    for (const { element, gain, filament } of dynamics) {
-      if (!filament) continue;
+    for (const { element, gain, bends: law } of dynamics) {
+      if (!law) continue;
       for (const p of this.tolerances.ownOf(probe.setting, element))
         if (this.parameters[p].acts === "ohms")
           j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
@@ -195,8 +195,8 @@ export class Predictor {
     out.trace.isFew = false;
     const network = factors ? this.moved(factors) : this.set.network;
     const faulted = faultedNetwork(network, bridges, faults);
-    // A filament settles anew with the meter in place, which takes the couplings to find out.
-    const couplings = this.filaments.length > 0;
+    // What bends settles anew with the meter in place, which takes the couplings to find out.
+    const couplings = this.bending.length > 0;
     const fresh = buildProbes(
       faulted.network,
       probes.map((p) => onRange(p)),

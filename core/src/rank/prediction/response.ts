@@ -1,4 +1,4 @@
-import { DEFAULTS, FILAMENT_EXPONENT, filamentOhms } from "../../circuit/index.ts";
+import { bends, DEFAULTS, dynamicOhms, follow, type Law } from "../../circuit/index.ts";
 import type { BareCircuit, Probe, ProbeSet } from "../../measure/index.ts";
 import type { Change } from "./change.ts";
 
@@ -153,45 +153,37 @@ export class Response implements Answer {
 }
 
 const MOST_ROUNDS = 60;
+/** Share by which what bends may still move at rest. */
+const REST = 1e-10;
 
 /**
- * Finds the static ohms of every filament under changes, by fixed point on the changed elements alone.
- * @returns the changes with filaments at those ohms, and with their dynamic resistance R/(1 − x) for sensitivities
+ * Finds the static ohms of all that bends under changes, by fixed point on the changed elements alone.
+ * @param bending numbers of the branches that bend in some setting
+ * @returns the changes with what bends at those ohms, and with its dynamic ones for sensitivities
  */
-export function settleFilaments(
+export function settled(
   set: ProbeSet,
   circuit: BareCircuit,
   changes: readonly Change[],
-  filaments: readonly number[],
+  bending: readonly number[],
 ): { statics: Change[]; dynamics: Change[] } {
   const { laws, point } = set.settings[circuit.setting].ports;
   const all = changes.filter((c) => !c.isNothing);
   const faulty = new Set(all.map((c) => c.element));
-  for (const element of filaments) {
-    const law = laws[element];
-    if (!faulty.has(element) && law.kind === "filament") all.push({ element, gain: 0, added: 0, filament: law });
-  }
+  for (const element of bending)
+    if (!faulty.has(element) && bends(laws[element])) all.push({ element, gain: 0, added: 0, bends: laws[element] });
+  const moving = new Map(all.flatMap((c): [number, Law][] => (c.bends ? [[c.element, c.bends]] : [])));
+  const ohms = Float64Array.from(point.ohms);
+  for (const { element, gain } of all) if (moving.has(element)) ohms[element] += gain;
+  const withOhms = (ohmsOf: (element: number, law: Law) => number) =>
+    all.map((c) => (c.bends ? { ...c, gain: ohmsOf(c.element, c.bends) - point.ohms[c.element] } : c));
   const response = new Response();
-  let statics = all;
+  const elements = [...moving.keys()];
+  const across = (k: number) => response.quantityOf(k, set, circuit) * ohms[k];
+  const statics = () => withOhms((k) => ohms[k]);
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    response.solveBare(set, circuit, statics);
-    let moved = false;
-    statics = statics.map((change) => {
-      if (!change.filament) return change;
-      const { element } = change;
-      const before = point.ohms[element] + change.gain;
-      const amps = response.quantityOf(element, set, circuit);
-      const after = filamentOhms(change.filament, amps * before);
-      if (Math.abs(after - before) > 1e-10 * before) moved = true;
-      return { ...change, gain: after - point.ohms[element] };
-    });
-    if (!moved) break;
+    response.solveBare(set, circuit, statics());
+    if (follow(elements, (k) => moving.get(k) as Law, across, ohms, REST) < 0) break;
   }
-  const dynamics = statics.map((change) => {
-    if (!change.filament) return change;
-    const ohms = point.ohms[change.element] + change.gain;
-    const lit = ohms > change.filament.cold ? 1 / (1 - FILAMENT_EXPONENT) : 1;
-    return { ...change, gain: ohms * lit - point.ohms[change.element] };
-  });
-  return { statics, dynamics };
+  return { statics: statics(), dynamics: withOhms((k, law) => dynamicOhms(law, ohms[k])) };
 }

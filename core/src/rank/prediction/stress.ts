@@ -1,10 +1,10 @@
-import { type Branch, type Law, lawOf, lawsOf, wattsOf } from "../../circuit/index.ts";
+import { type Branch, bends, type Law, lawOf, lawsOf, rowOf, wattsOf } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
 import { operatingPoint, topologyOf } from "../../solve/index.ts";
 import { type Change, Changes, faultOf, type Pairs } from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
-import { Response, settleFilaments } from "./response.ts";
+import { Response, settled } from "./response.ts";
 
 /** A part run beyond what it is rated for. */
 export interface Overload {
@@ -21,7 +21,7 @@ export class Stress {
   readonly powered: readonly number[];
   /** Branches with a rating. */
   private readonly rated: readonly number[];
-  private readonly filaments: readonly number[];
+  private readonly bending: readonly number[];
   private readonly limits: CurrentLimits;
   private readonly changes: Changes;
   private readonly response = new Response();
@@ -32,7 +32,7 @@ export class Stress {
   ) {
     this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
     this.rated = set.network.branches.flatMap((branch, k) => (loadOf(branch, branch.law, 0) ? [k] : []));
-    this.filaments = set.network.branches.flatMap(({ law }, k) => (law.kind === "filament" ? [k] : []));
+    this.bending = set.network.branches.flatMap(({ law }, k) => (bends(law) ? [k] : []));
     this.limits = new CurrentLimits(set);
     this.changes = new Changes(set, pairs);
   }
@@ -46,9 +46,9 @@ export class Stress {
       const all = this.afresh(faults, setting);
       return all && Float64Array.from(branches, (k) => all[k]);
     }
-    const settled: readonly Change[] =
-      this.filaments.length > 0 ? settleFilaments(set, bare, changes, this.filaments).statics : changes;
-    const response = this.response.solveBare(set, bare, settled);
+    const atRest: readonly Change[] =
+      this.bending.length > 0 ? settled(set, bare, changes, this.bending).statics : changes;
+    const response = this.response.solveBare(set, bare, atRest);
     return Float64Array.from(branches, (k) =>
       this.lawOf(k, faults, setting).kind === "open" ? 0 : response.quantityOf(k, set, bare),
     );
@@ -86,7 +86,7 @@ export class Stress {
 
 /** What a part carries against its rating; null where it has none. */
 export function loadOf({ part, kind }: Branch, law: Law, amps: number): Omit<Overload, "branch"> | null {
-  if (kind === "fuse" && part.currentRating !== undefined)
+  if (rowOf(kind).blows && part.currentRating !== undefined)
     return { of: "current", value: Math.abs(amps), rating: part.currentRating };
   if (part.powerRating === undefined || kind === "supply") return null;
   return { of: "power", value: wattsOf(law, amps), rating: part.powerRating };

@@ -1,5 +1,6 @@
-import type { Branch } from "@hound/core/circuit";
+import { type Branch, KINDS, type SymbolName } from "@hound/core/circuit";
 import type { Conventions } from "@hound/core/record";
+import type { ReactNode } from "react";
 import { SIZES } from "./geometry.ts";
 
 const HALF = SIZES.symbol / 2;
@@ -12,18 +13,18 @@ interface PartSymbolProps {
 
 /** The standard symbol of a part, centred on the origin, drawn between x = −29 and x = 29 (IEC 60617 shapes; resistors as zigzags by ANSI Y32.2 on request). */
 export function PartSymbol({ branch, backward, symbols }: PartSymbolProps) {
+  const drawn = SYMBOLS[KINDS[branch.kind].symbol];
   return (
     <g transform={backward ? "scale(-1 1)" : undefined} fill="none" stroke="currentColor" strokeWidth="2.2">
-      {symbols === "ansi" && ZIGZAG_KINDS.has(branch.kind) && !branch.name.endsWith(".wiper")
-        ? zigzagOf(branch)
-        : shapeOf(branch)}
+      {(drawn[symbols] ?? drawn.iec)(branch)}
     </g>
   );
 }
 
+const isWiper = ({ name }: Branch) => name.endsWith(".wiper");
+const WIPER = <path d={`M${-HALF} 0 H${HALF} M${HALF - 14} -7 L${HALF - 2} 0 L${HALF - 14} 7`} />;
 const BOX = <rect x={-HALF} y={-11} width={SIZES.symbol} height={22} fill="var(--paper)" />;
 
-const ZIGZAG_KINDS = new Set<Branch["kind"]>(["resistor", "potentiometer", "sensor", "load"]);
 const ZIGZAG = (
   <path
     d={`M${-HALF} 0 h4.5 l4.2 -11 l8.4 22 l8.4 -22 l8.4 22 l8.4 -22 l8.2 22 l4.2 -11 H${HALF}`}
@@ -31,102 +32,125 @@ const ZIGZAG = (
   />
 );
 
-function zigzagOf({ kind }: Branch) {
-  return (
-    <>
-      {ZIGZAG}
-      {kind === "sensor" && <path d="M-24 17 H-14 L20 -17" />}
-      {kind === "potentiometer" && <path d="M0 -22 V-8 M-5 -14 L0 -7 L5 -14" />}
-      {kind === "load" && <rect x={-HALF} y={-17} width={SIZES.symbol} height={34} strokeDasharray="4 3" />}
-    </>
-  );
-}
+const SLANT = <path d="M-24 17 H-14 L20 -17" />;
+const ROUND = (
+  <>
+    <path d={`M${-HALF} 0 H-17 M17 0 H${HALF}`} />
+    <circle r={17} fill="var(--paper)" />
+  </>
+);
 
-function shapeOf({ kind, law, name }: Branch) {
-  switch (kind) {
-    case "resistor":
-      return BOX;
-    case "potentiometer":
-      if (name.endsWith(".wiper"))
-        return <path d={`M${-HALF} 0 H${HALF} M${HALF - 14} -7 L${HALF - 2} 0 L${HALF - 14} 7`} />;
-      return (
+type Draw = (branch: Branch) => ReactNode;
+
+/** How each symbol is drawn, and those of a resistance as a zigzag. A wiper is an arrow either way. */
+const SYMBOLS: Readonly<Record<SymbolName, { readonly iec: Draw; readonly ansi?: Draw }>> = {
+  box: { iec: () => BOX, ansi: () => ZIGZAG },
+  track: {
+    iec: (branch) =>
+      isWiper(branch) ? (
+        WIPER
+      ) : (
         <>
           {BOX}
           <path d="M0 -11 V11" strokeDasharray="3 3" />
         </>
-      );
-    case "sensor":
-      return (
+      ),
+    ansi: (branch) =>
+      isWiper(branch) ? (
+        WIPER
+      ) : (
         <>
-          {BOX}
-          <path d="M-24 17 H-14 L20 -17" />
+          {ZIGZAG}
+          <path d="M0 -22 V-8 M-5 -14 L0 -7 L5 -14" />
         </>
-      );
-    case "load":
-      return (
-        <>
-          {BOX}
-          <path d="M-14.5 -11 V11 M0 -11 V11 M14.5 -11 V11" />
-        </>
-      );
-    case "lamp":
-      return (
-        <>
-          <path d={`M${-HALF} 0 H-17 M17 0 H${HALF}`} />
-          <circle r={17} fill="var(--paper)" />
-          <path d="M-12 -12 L12 12 M-12 12 L12 -12" />
-        </>
-      );
-    case "coil":
-      return (
-        <path
-          d={`M${-HALF} 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0`}
-        />
-      );
-    case "fuse":
-      return (
-        <>
-          <rect x={-HALF} y={-9} width={SIZES.symbol} height={18} rx={9} fill="var(--paper)" />
-          <path d={`M${-HALF} 0 H${HALF}`} />
-        </>
-      );
-    case "switch":
-      return (
-        <>
-          <path d={`M${-HALF} 0 H-15 M15 0 H${HALF}`} />
-          <circle cx={-15} r={3.5} fill="var(--paper)" />
-          <circle cx={15} r={3.5} fill="var(--paper)" />
-          <path d={law.kind === "open" ? "M-12 -2 L12 -16" : "M-12 -2 L14 -4"} />
-        </>
-      );
-    case "connector":
-      return <path d={`M${-HALF} 0 H-6 M-6 -8 A8 8 0 0 1 -6 8 M6 0 H${HALF} M0 0 H6`} />;
-    case "wire":
-      return <path d={`M${-HALF} 0 H${HALF} M-6 -6 V6 M6 -6 V6`} />;
-    case "joint":
-      return (
-        <>
-          <path d={`M${-HALF} 0 H${HALF}`} />
-          <circle r={5} fill="currentColor" />
-        </>
-      );
-    case "meter":
-      return (
-        <>
-          <path d={`M${-HALF} 0 H-17 M17 0 H${HALF}`} />
-          <circle r={17} fill="var(--paper)" />
-          <path d="M-9 8 L8 -9 M8 -9 L1 -7 M8 -9 L6 -2" />
-        </>
-      );
-    case "supply":
-      return (
-        <>
-          <path d={`M${-HALF} 0 H-5 M5 0 H${HALF} M-5 -20 V20`} />
-          <path d="M5 -10 V10" strokeWidth="6" />
-          <path d="M-20 -16 H-10 M-15 -21 V-11" />
-        </>
-      );
-    default:
-      return kind satisfies never;
-  }
-}
+      ),
+  },
+  "bent box": {
+    iec: () => (
+      <>
+        {BOX}
+        {SLANT}
+      </>
+    ),
+    ansi: () => (
+      <>
+        {ZIGZAG}
+        {SLANT}
+      </>
+    ),
+  },
+  "barred box": {
+    iec: () => (
+      <>
+        {BOX}
+        <path d="M-14.5 -11 V11 M0 -11 V11 M14.5 -11 V11" />
+      </>
+    ),
+    ansi: () => (
+      <>
+        {ZIGZAG}
+        <rect x={-HALF} y={-17} width={SIZES.symbol} height={34} strokeDasharray="4 3" />
+      </>
+    ),
+  },
+  "crossed circle": {
+    iec: () => (
+      <>
+        {ROUND}
+        <path d="M-12 -12 L12 12 M-12 12 L12 -12" />
+      </>
+    ),
+  },
+  turns: {
+    iec: () => (
+      <path
+        d={`M${-HALF} 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0 a7.25 7.25 0 0 1 14.5 0`}
+      />
+    ),
+  },
+  capsule: {
+    iec: () => (
+      <>
+        <rect x={-HALF} y={-9} width={SIZES.symbol} height={18} rx={9} fill="var(--paper)" />
+        <path d={`M${-HALF} 0 H${HALF}`} />
+      </>
+    ),
+  },
+  lever: {
+    iec: ({ law }) => (
+      <>
+        <path d={`M${-HALF} 0 H-15 M15 0 H${HALF}`} />
+        <circle cx={-15} r={3.5} fill="var(--paper)" />
+        <circle cx={15} r={3.5} fill="var(--paper)" />
+        <path d={law.kind === "open" ? "M-12 -2 L12 -16" : "M-12 -2 L14 -4"} />
+      </>
+    ),
+  },
+  plug: { iec: () => <path d={`M${-HALF} 0 H-6 M-6 -8 A8 8 0 0 1 -6 8 M6 0 H${HALF} M0 0 H6`} /> },
+  wire: { iec: () => <path d={`M${-HALF} 0 H${HALF} M-6 -6 V6 M6 -6 V6`} /> },
+  dot: {
+    iec: () => (
+      <>
+        <path d={`M${-HALF} 0 H${HALF}`} />
+        <circle r={5} fill="currentColor" />
+      </>
+    ),
+  },
+  needle: {
+    iec: () => (
+      <>
+        {ROUND}
+        <path d="M-9 8 L8 -9 M8 -9 L1 -7 M8 -9 L6 -2" />
+      </>
+    ),
+  },
+  cell: {
+    iec: () => (
+      <>
+        <path d={`M${-HALF} 0 H-5 M5 0 H${HALF} M-5 -20 V20`} />
+        <path d="M5 -10 V10" strokeWidth="6" />
+        <path d="M-20 -16 H-10 M-15 -21 V-11" />
+      </>
+    ),
+  },
+};

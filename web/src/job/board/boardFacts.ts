@@ -1,4 +1,4 @@
-import type { Branch, Network, NodeName } from "@hound/core/circuit";
+import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf } from "@hound/core/circuit";
 import { deviationOf, isSameState } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
 import {
@@ -177,22 +177,15 @@ export function labelOf(
     if (switches[part.designator]) return switches[part.designator];
     const now = values[part.designator];
     if (now !== undefined) return `now ${print(now, law.kind === "supply" ? "V" : "ohm")}`;
-    switch (law.kind) {
-      case "supply":
-        return print(law.volts, "V");
-      case "filament":
-        return `${print(law.volts, "V")} ${part.powerRating ? print(part.powerRating, "W") : ""}`;
-      case "open":
-        return "open";
-      case "resistance":
-        if (part.kind === "fuse") return part.currentRating ? print(part.currentRating, "A") : "";
-        if (part.kind === "switch") return "closed";
-        if (part.kind === "connector" || part.kind === "wire" || part.kind === "joint" || name.endsWith(".wiper"))
-          return "";
-        return print(Number(law.ohms.toPrecision(4)), "ohm");
-      default:
-        return law satisfies never;
-    }
+    if (law.kind === "supply") return print(law.volts, "V");
+    if (law.kind === "open") return "open";
+    // What bends has no ohms to be named by.
+    if (bends(law) && "resistance" in part && part.resistance.by === "rating")
+      return `${print(part.resistance.volts, "V")} ${print(part.resistance.watts, "W")}`;
+    if (part.kind === "fuse") return part.currentRating ? print(part.currentRating, "A") : "";
+    if (part.kind === "switch") return "closed";
+    if (rowOf(part.kind).isContact || name.endsWith(".wiper")) return "";
+    return print(Number(ohmsOf(law).toPrecision(4)), "ohm");
   };
   return `${name} ${value()}`.trim();
 }

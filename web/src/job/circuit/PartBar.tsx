@@ -1,4 +1,4 @@
-import { KINDS, type NodeName, type Part } from "@hound/core/circuit";
+import { KINDS, type NodeName, type Part, rowOf } from "@hound/core/circuit";
 import { setPoint, setWord, type WordRole, wordsOfPart } from "@hound/core/notation";
 import { describeStretch } from "@hound/core/reduce";
 import { useEffect, useRef, useState } from "react";
@@ -69,30 +69,30 @@ function stretchWords({ network }: Drawn, stretch: readonly string[]): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
+/** Of one bought by volts and watts those are its value. */
+function isRatedInWatts(part: Part): boolean {
+  return rowOf(part.kind).rating === "power" && !("resistance" in part && part.resistance.by === "rating");
+}
+
 const FIELDS: readonly {
   readonly role: WordRole;
   readonly label: string;
-  readonly kinds?: readonly Part["kind"][];
+  readonly fits?: (part: Part) => boolean;
   readonly hint: string;
 }[] = [
-  {
-    role: "value",
-    label: "Value",
-    hint: "4k7",
-    kinds: ["resistor", "sensor", "lamp", "coil", "load", "potentiometer", "supply"],
-  },
-  { role: "current", label: "Rated", hint: "1A", kinds: ["fuse", "connector"] },
+  { role: "value", label: "Value", hint: "4k7", fits: ({ kind }) => rowOf(kind).needs !== "nothing" },
+  { role: "current", label: "Rated", hint: "1A", fits: ({ kind }) => rowOf(kind).rating === "current" },
   { role: "tolerance", label: "Tolerance", hint: "5%" },
-  { role: "power", label: "Power", hint: "0.25W", kinds: ["resistor", "sensor", "load", "potentiometer"] },
-  { role: "internalResistance", label: "Inside", hint: "ri=0.3", kinds: ["supply"] },
-  { role: "position", label: "Position", hint: "closed", kinds: ["switch"] },
+  { role: "power", label: "Power", hint: "0.25W", fits: isRatedInWatts },
+  { role: "internalResistance", label: "Inside", hint: "ri=0.3", fits: ({ kind }) => kind === "supply" },
+  { role: "position", label: "Position", hint: "closed", fits: ({ kind }) => kind === "switch" },
 ];
 
 function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
   const { state, drawn } = useDesk();
   const { trail } = state;
   const words = wordsOfPart(trail, part.designator);
-  const fields = FIELDS.filter((f) => !f.kinds || f.kinds.includes(part.kind));
+  const fields = FIELDS.filter((f) => !f.fits || f.fits(part));
   return (
     <div className="flex flex-wrap items-end gap-3">
       <p>

@@ -1,26 +1,30 @@
 import type { Completion, CompletionContext, CompletionResult } from "@codemirror/autocomplete";
-import { KINDS, type Kind, kindOfDesignator } from "@hound/core/circuit";
+import { KINDS, type Kind, type KindRow, kindOfDesignator, rowOf } from "@hound/core/circuit";
 import { freeDesignators, type Trail } from "@hound/core/notation";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
 import { readOnce } from "../../desk/readOnce.ts";
 
 /** What may stand behind a part of a kind, besides its value. */
-const ATTRIBUTES: readonly { readonly label: string; readonly detail: string; readonly kinds?: readonly Kind[] }[] = [
+const ATTRIBUTES: readonly {
+  readonly label: string;
+  readonly detail: string;
+  readonly fits?: (row: KindRow) => boolean;
+}[] = [
   { label: "1%", detail: "tolerance" },
   { label: "5%", detail: "tolerance" },
   { label: "10%", detail: "tolerance" },
-  { label: "0.25W", detail: "power rating", kinds: ["resistor", "potentiometer", "sensor", "load", "coil"] },
-  { label: "0.5W", detail: "power rating", kinds: ["resistor", "potentiometer", "sensor", "load", "coil"] },
-  { label: "1A", detail: "current rating", kinds: ["fuse", "connector", "switch", "wire"] },
-  { label: "ri=", detail: "internal resistance", kinds: ["supply"] },
-  { label: "limit=", detail: "current limit, such as 2A", kinds: ["supply"] },
-  { label: "ac", detail: "alternating: RMS values", kinds: ["supply"] },
-  { label: "mains", detail: "from the mains: shock hazard", kinds: ["supply"] },
-  { label: "open", detail: "position now", kinds: ["switch"] },
-  { label: "closed", detail: "position now", kinds: ["switch"] },
-  { label: "at=", detail: "wiper's place, such as 40%", kinds: ["potentiometer"] },
-  { label: "wiper=[", detail: "wiper's node", kinds: ["potentiometer"] },
-  { label: "?", detail: "value unknown", kinds: ["resistor", "sensor", "lamp", "coil", "load", "supply"] },
+  { label: "0.25W", detail: "power rating", fits: ({ rating }) => rating === "power" },
+  { label: "0.5W", detail: "power rating", fits: ({ rating }) => rating === "power" },
+  { label: "1A", detail: "current rating", fits: ({ rating }) => rating === "current" },
+  { label: "ri=", detail: "internal resistance", fits: ({ form }) => form === "source" },
+  { label: "limit=", detail: "current limit, such as 2A", fits: ({ form }) => form === "source" },
+  { label: "ac", detail: "alternating: RMS values", fits: ({ form }) => form === "source" },
+  { label: "mains", detail: "from the mains: shock hazard", fits: ({ form }) => form === "source" },
+  { label: "open", detail: "position now", fits: ({ form }) => form === "lever" },
+  { label: "closed", detail: "position now", fits: ({ form }) => form === "lever" },
+  { label: "at=", detail: "wiper's place, such as 40%", fits: ({ form }) => form === "track" },
+  { label: "wiper=[", detail: "wiper's node", fits: ({ form }) => form === "track" },
+  { label: "?", detail: "value unknown", fits: ({ form }) => form === "resistance" || form === "source" },
   { label: 'note="', detail: "a note" },
 ];
 
@@ -39,7 +43,7 @@ export function optionsAt(text: string, position: number): { from: number; optio
   const behind = partBehind(text, from);
   if (/^[\d.,]/.test(word)) return behind ? { from, options: valueOptions(word, behind) } : null;
   const attributes = behind
-    ? ATTRIBUTES.filter((a) => !a.kinds || a.kinds.includes(behind)).map((a) => ({ ...a, type: "property" }))
+    ? ATTRIBUTES.filter((a) => !a.fits || a.fits(rowOf(behind))).map((a) => ({ ...a, type: "property" }))
     : [];
   const wanted = word.replace(/\d+$/, "").toUpperCase();
   const parts = freeDesignators(trail)

@@ -1,4 +1,4 @@
-import { KINDS, type Part } from "@hound/core/circuit";
+import { KINDS, type Part, rowOf } from "@hound/core/circuit";
 import {
   type Edited,
   readTrail,
@@ -66,8 +66,8 @@ function valueRole(part: Part): WordRole {
 }
 
 function ratingRole(part: Part): WordRole {
-  if (part.kind === "supply") return "limit";
-  return part.kind === "connector" || part.kind === "wire" || part.kind === "switch" ? "current" : "power";
+  const { rating } = rowOf(part.kind);
+  return rating === valueRole(part) ? "power" : rating;
 }
 
 function sizeOf(part: Part): number {
