@@ -1,9 +1,10 @@
 import type { Circuit, NodeName } from "@hound/core/circuit";
+import type { Configuration } from "@hound/core/configuration";
 import { gramInto } from "@hound/core/kernels";
 import { readTrail } from "@hound/core/notation";
 import { planMeasurements } from "@hound/core/plan";
 import { type RankInput, rankFaults, rankingOf, weighFaults, weighToEnd } from "@hound/core/rank";
-import type { Configuration, NumericReading } from "@hound/core/record";
+import type { NumericReading } from "@hound/core/record";
 import { drawnInput } from "./cases.ts";
 import { plainSingles } from "./plain.ts";
 import { median, row, times } from "./timing.ts";

@@ -1,4 +1,5 @@
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
+import { afterChange, type Configuration } from "@hound/core/configuration";
 import { bridgeCandidates, type FaultAt } from "@hound/core/faults";
 import { judge, type Verdict } from "@hound/core/judgement";
 import { type Measurement, type Plan, planMeasurements, type School, type Suggestion } from "@hound/core/plan";
@@ -10,16 +11,7 @@ import {
   type Repairs,
   weighToEnd,
 } from "@hound/core/rank";
-import {
-  afterChange,
-  type Configuration,
-  meterData,
-  type NumericReading,
-  type Priors,
-  type Reading,
-  type Situation,
-  takenSo,
-} from "@hound/core/record";
+import { meterData, type NumericReading, type Priors, type Reading, type Situation, takenSo } from "@hound/core/record";
 import { drawCircuit, drawTolerances, FaultDrawer, type Random, seededRandom, takeOn } from "@hound/core/simulate";
 import { row } from "./timing.ts";
 

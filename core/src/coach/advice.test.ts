@@ -1,17 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { branchNow, type Configuration, CURRENT_STEPS, nextStepOf, stepped } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
-import {
-  branchNow,
-  type Configuration,
-  CURRENT_STEPS,
-  type Meter,
-  type NumericReading,
-  nextStepOf,
-  SHIPPED_METERS,
-  stepped,
-  takenSo,
-} from "../record/index.ts";
+import { type Meter, type NumericReading, SHIPPED_METERS, takenSo } from "../record/index.ts";
 import { adviceFor } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);

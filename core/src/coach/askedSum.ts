@@ -1,7 +1,9 @@
 import type { Network } from "../circuit/index.ts";
-import { corrected, isSameState, limitOf } from "../measure/index.ts";
+import type { Configuration } from "../configuration/index.ts";
+import { isSameState } from "../configuration/index.ts";
+import { corrected, limitOf } from "../measure/index.ts";
 import { expectReadings } from "../rank/index.ts";
-import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
 
 /** One side and the other of a sum that was asked for, in volts or amperes. */
 export interface SumAnswer {

@@ -1,5 +1,6 @@
 import type { Network } from "../circuit/index.ts";
-import { type Closure, closuresOf, isSameState } from "../measure/index.ts";
+import { isSameState } from "../configuration/index.ts";
+import { type Closure, closuresOf } from "../measure/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 
 /** A sum that a reading closes, and that does not come out. */

@@ -1,6 +1,6 @@
 import { type Branch, DEFAULTS, drawnValue, type Mode, type Network, rowOf } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import type { NodePair } from "../measure/index.ts";
-import type { Configuration } from "../record/index.ts";
 import type { PriorData } from "./defaults.ts";
 import { normalQuantile } from "./normalQuantile.ts";
 

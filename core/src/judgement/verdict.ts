@@ -1,4 +1,4 @@
-import { isSameState } from "../measure/index.ts";
+import { isSameState } from "../configuration/index.ts";
 import { isDismantling, type Measurement, type Offer, type Plan, SETTLED } from "../plan/index.ts";
 import {
   evidenceOf,

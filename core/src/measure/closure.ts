@@ -1,5 +1,6 @@
 import { type Branch, type CircuitState, lawOf, type Network } from "../circuit/index.ts";
-import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
+import type { Configuration } from "../configuration/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
 import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
 

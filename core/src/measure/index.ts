@@ -11,4 +11,4 @@ export {
   type ProbeSet,
   type ReadingProblem,
 } from "./probe.ts";
-export { AS_DRAWN, isSameState, ownStateOf, type ReadSetting, settingKey, settingOf } from "./setting.ts";
+export { AS_DRAWN, ownStateOf, type ReadSetting, settingKey, settingOf } from "./setting.ts";

@@ -1,4 +1,5 @@
-import type { Configuration, MeterData } from "../record/index.ts";
+import type { Configuration } from "../configuration/index.ts";
+import type { MeterData } from "../record/index.ts";
 import type { Ports } from "./ports.ts";
 
 /** A meter that stays in the circuit while another reading is taken. */

@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit, type NodeName, type Part } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
-import { type Configuration, type Meter, meterData, type NumericReading } from "../record/index.ts";
+import { type Meter, meterData, type NumericReading } from "../record/index.ts";
 import { everyPoint, linearCircuits } from "../test/arbitrary/circuits.ts";
 import { plainReading } from "../test/plain/bench.ts";
 import { AS_DRAWN, buildProbes, errorOf, limitOf, rangeOf, roundingOf, settingKey, settingOf } from "./index.ts";

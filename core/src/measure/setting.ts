@@ -1,5 +1,6 @@
 import type { CircuitState, Network, Setting } from "../circuit/index.ts";
-import { type Configuration, type MeterData, pairKey, type Reading } from "../record/index.ts";
+import { type Configuration, keyOf, only } from "../configuration/index.ts";
+import type { MeterData, Reading } from "../record/index.ts";
 import type { MeterLeftIn } from "./leftIn.ts";
 
 /** How the circuit stands while a reading is taken, other meters included: what decides which network is solved. */
@@ -24,50 +25,22 @@ export function settingOf(reading: Reading, network: Network, meter: MeterData):
 }
 
 /** What of a state a part carries with it wherever it is: that it was replaced, given another value, its lever. */
-export function ownStateOf({ swapped, values, switches }: CircuitState, part: string): CircuitState {
-  const name = part.split(".")[0];
-  return {
-    ...(swapped?.includes(name) ? { swapped: [name] } : {}),
-    ...(values?.[name] === undefined ? {} : { values: { [name]: values[name] } }),
-    ...(switches?.[name] === undefined ? {} : { switches: { [name]: switches[name] } }),
-  };
+export function ownStateOf(state: Configuration, part: string): CircuitState {
+  const [name] = part.split(".");
+  return only(state, (f) => (f.is === "swapped" || f.is === "value" || f.is === "lever") && f.part === name);
 }
 
 function withoutDrawn(state: Configuration, { branches }: Network): CircuitState {
-  const { switches } = state;
-  if (switches === undefined) return state;
+  if (state.switches === undefined) return state as CircuitState;
   const drawn = (name: string) => branches.find((b) => b.part.designator === name)?.part;
-  const moved = Object.entries(switches).filter(([name, position]) => {
-    const part = drawn(name);
-    return part?.kind !== "switch" || part.position !== position;
+  return only(state, (fact) => {
+    if (fact.is !== "lever") return true;
+    const part = drawn(fact.part);
+    return part?.kind !== "switch" || part.position !== fact.position;
   });
-  return { ...state, switches: Object.fromEntries(moved) };
 }
 
 /** Settings that print alike solve alike. */
-export function settingKey({ power, supplies = "disconnected", state, meters }: ReadSetting): string {
-  const { switches = {}, lifted = [], swapped = [], off = [], out = [], values = {}, added = [], cleared = [] } = state;
-  const sorted = (names: readonly string[]) => [...new Set(names)].sort().join(" ");
-  const entries = (record: Readonly<Record<string, unknown>>) =>
-    sorted(Object.entries(record).map(([name, value]) => `${name}:${value}`));
-  const left = meters.map((m) => ("through" in m ? `${m.through} ${m.ohms}` : `${pairKey(m.from, m.to)} ${m.ohms}`));
-  const extra = added.map((a) => `${pairKey(a.from, a.to)} ${a.ohms}`);
-  const gone = [...lifted, ...out];
-  const apart = cleared.map((pair) => pairKey(...pair));
-  const parts = [
-    entries(switches),
-    sorted(apart),
-    sorted(gone),
-    sorted(swapped),
-    sorted(off),
-    entries(values),
-    sorted(extra),
-  ];
-  return [power, supplies, ...parts, sorted(left)].join("|");
-}
-
-/** Whether two readings were taken of the circuit in the same state; none said is as drawn. */
-export function isSameState(one: Configuration = {}, other: Configuration = {}): boolean {
-  const key = ({ meters = [], ...state }: Configuration) => settingKey({ ...AS_DRAWN, state, meters });
-  return key(one) === key(other);
+export function settingKey({ power, supplies, state, meters }: ReadSetting): string {
+  return `${power} ${supplies} ${keyOf({ ...state, meters } as Configuration)}`;
 }

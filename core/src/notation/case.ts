@@ -1,7 +1,7 @@
 import { z } from "zod";
+import { Configuration } from "../configuration/index.ts";
 import {
   Closing,
-  Configuration,
   Details,
   Meter,
   Priors,

@@ -1,5 +1,6 @@
 import type { NodeName, Part } from "../circuit/index.ts";
-import { type ChangeOfCircuit, SEEN, type Seen } from "../record/index.ts";
+import type { ChangeOfCircuit } from "../configuration/index.ts";
+import { SEEN, type Seen } from "../record/index.ts";
 import { parseQuantity, printQuantity } from "../units/index.ts";
 
 /** What a change is of: a part, or the place between two nodes. */

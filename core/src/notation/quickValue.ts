@@ -1,7 +1,6 @@
 import type { Circuit, NodeName } from "../circuit/index.ts";
+import type { ChangeOfCircuit, Configuration } from "../configuration/index.ts";
 import {
-  type ChangeOfCircuit,
-  type Configuration,
   type Meter,
   meterData,
   meterOf,

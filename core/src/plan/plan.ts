@@ -1,4 +1,4 @@
-import { isSameState } from "../measure/index.ts";
+import { type Configuration, factsOf, isSameState } from "../configuration/index.ts";
 import {
   faultsOf,
   type Observation,
@@ -9,7 +9,7 @@ import {
   type SuspectFault,
   type Weighing,
 } from "../rank/index.ts";
-import { type Configuration, type Reading, type Seen, takenSo } from "../record/index.ts";
+import { type Reading, type Seen, takenSo } from "../record/index.ts";
 import { isDismantling, looksAt, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
 import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
@@ -178,8 +178,8 @@ function inTurn(ordered: readonly Offer[], readings: readonly Reading[], standin
 }
 
 /** True where something was done that is meant to tell: swapped, lifted, moved, taken out, cleared, given another value. */
-function isChanged({ leads: _, inHand: __, meters: ___, ...state }: Configuration): boolean {
-  return !isSameState(state, {});
+function isChanged(standing: Configuration): boolean {
+  return factsOf(standing).some(({ is }) => is !== "leads" && is !== "inHand" && is !== "meter");
 }
 
 /** What is listed: nothing that tells next to nothing while another tells something, and nothing that tells nothing at all. */
@@ -230,12 +230,14 @@ function looksFor(
 }
 
 /** What is there already is not done again: a known-good part is in, a part was taken out. */
-function isDone(measurement: Measurement, { swapped = [], out = [], values = {} }: Configuration): boolean {
-  const isGone = (part: string) => swapped.includes(part) || out.includes(part) || values[part] !== undefined;
-  if (measurement.kind === "swap" || measurement.kind === "alone") return isGone(measurement.part);
+function isDone(measurement: Measurement, standing: Configuration): boolean {
+  const gone = factsOf(standing).flatMap((f) =>
+    f.is === "swapped" || f.is === "out" || f.is === "value" ? [f.part] : [],
+  );
+  if (measurement.kind === "swap" || measurement.kind === "alone") return gone.includes(measurement.part);
   if (measurement.kind !== "lift") return false;
   const { reading } = measurement;
-  return reading.quantity === "resistance" && isGone((reading.lifted ?? "").split(".")[0]);
+  return reading.quantity === "resistance" && gone.includes((reading.lifted ?? "").split(".")[0]);
 }
 
 function scaled({ bits, settles }: Worth, factor: number) {

@@ -1,4 +1,5 @@
 import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import {
   bridgeCandidates,
   keyOfSite,
@@ -11,7 +12,6 @@ import {
 } from "../faults/index.ts";
 import { buildProbes, corrected, correctionOf, type NodePair, type ProbeSet } from "../measure/index.ts";
 import {
-  type Configuration,
   type Meter,
   type MeterData,
   meterData,

@@ -1,8 +1,7 @@
 import { z } from "zod";
 import { isCleared, NodeName } from "../circuit/index.ts";
-import { pairKey } from "./place.ts";
+import { type Configuration, pairKey } from "../configuration/index.ts";
 import { Repaired } from "./priors.ts";
-import type { Configuration } from "./reading.ts";
 
 /** How a job came to its end. */
 export const OUTCOMES = { found: "Found", nothing: "No fault found", givenUp: "Given up" } as const;

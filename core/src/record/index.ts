@@ -16,15 +16,6 @@ export {
 export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
 export { CopyList, Restored } from "./copies.ts";
 export {
-  branchNow,
-  CURRENT_STEPS,
-  type CurrentStep,
-  type InHand,
-  nextStepOf,
-  stateOfBranch,
-  stepped,
-} from "./inHand.ts";
-export {
   Believed,
   CircuitChange,
   CircuitRevisions,
@@ -84,10 +75,9 @@ export {
   ProbesAt,
   WorkshopMeter,
 } from "./meterLink.ts";
-export { namesIn } from "./namesIn.ts";
-export { isSamePlace, pairKey } from "./place.ts";
+export { isSamePlace } from "./place.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
-export { Configuration, type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
+export { type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";
 export { situationOf } from "./situationOf.ts";
-export { afterChange, type ChangeOfCircuit, partsNotAsDrawn, standingWith, takenSo } from "./standing.ts";
+export { takenSo } from "./takenSo.ts";

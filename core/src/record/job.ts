@@ -1,8 +1,9 @@
 import { z } from "zod";
+import { Configuration } from "../configuration/index.ts";
 import { Closing, Outcome, RepairWork } from "./closing.ts";
 import { Meter } from "./meter.ts";
 import { Priors, Situation } from "./priors.ts";
-import { Configuration, Reading } from "./reading.ts";
+import { Reading } from "./reading.ts";
 
 /** What travels between server and pages: jobs, their circuits and readings. Times are ISO 8601 in UTC. */
 

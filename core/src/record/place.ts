@@ -1,9 +1,5 @@
+import { pairKey } from "../configuration/index.ts";
 import type { NumericReading } from "./reading.ts";
-
-/** One name for two points, whichever is named first; without a second one, against the reference. */
-export function pairKey(from: string, to = ""): string {
-  return [from, to].sort().join("~");
-}
 
 /**
  * Whether two readings are of the same points, whichever way round; how the circuit stood does not matter.

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { Configuration } from "../configuration/index.ts";
 import {
-  Configuration,
   Conventions,
   DEFAULT_CONVENTIONS,
   isMended,

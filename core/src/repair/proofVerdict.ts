@@ -1,14 +1,7 @@
+import { type Fact, factsOf, only } from "../configuration/index.ts";
 import { corrected, errorOf } from "../measure/index.ts";
 import { faultsOf, isHealthy, prepare, type RankProblem, type SuspectFault, weighToEnd } from "../rank/index.ts";
-import {
-  type Configuration,
-  isMended,
-  isSamePlace,
-  type MendStep,
-  meterData,
-  type NumericReading,
-  type Reading,
-} from "../record/index.ts";
+import { isMended, isSamePlace, type MendStep, meterData, type NumericReading, type Reading } from "../record/index.ts";
 import type { ProofInput } from "./proofBench.ts";
 import { OFF, type ProofSet } from "./proofSet.ts";
 
@@ -39,11 +32,13 @@ export interface ProofVerdict {
   readonly suspect: { readonly faults: readonly SuspectFault[]; readonly probability: number } | null;
 }
 
+/** What a repair leaves behind, and levers. */
+const STAYS: ReadonlySet<Fact["is"]> = new Set(["swapped", "cleared", "leads", "lever"]);
+
 /** Whether a reading was taken of the circuit as it is to stay: everything as drawn but levers, with these steps done. */
 export function isOfProof(reading: Reading, steps: readonly MendStep[]): boolean {
-  const { swapped: _, cleared: __, leads: ___, switches: ____, ...other } = reading.state ?? {};
-  if (Object.values(other).some((v) => v !== undefined && !(Array.isArray(v) && v.length === 0))) return false;
-  return steps.every((step) => isMended(step, reading.state ?? {}));
+  const { state = {} } = reading;
+  return factsOf(state).every(({ is }) => STAYS.has(is)) && steps.every((step) => isMended(step, state));
 }
 
 /**
@@ -117,7 +112,7 @@ function sayOf(off: number): ProofRow["says"] {
 
 /** A reading without what was repaired before it: the new part is as good as it reads. */
 function plain<R extends Reading>(reading: R): R {
-  const { swapped: _, cleared: __, ...state } = (reading.state ?? {}) as Configuration;
-  const { state: ___, ...rest } = reading;
+  const { state: before = {}, ...rest } = reading;
+  const state = only(before, ({ is }) => is !== "swapped" && is !== "cleared");
   return (Object.keys(state).length > 0 ? { ...rest, state } : rest) as R;
 }

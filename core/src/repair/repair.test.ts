@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { afterChange, type Configuration } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
-import { afterChange, type Configuration, meterData, type Reading, type Repaired, takenSo } from "../record/index.ts";
+import { meterData, type Reading, type Repaired, takenSo } from "../record/index.ts";
 import { drawCircuit, seededRandom } from "../simulate/index.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
 import { coverOf } from "./cover.ts";

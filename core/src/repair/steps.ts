@@ -1,5 +1,6 @@
 import type { Circuit, NodeName } from "../circuit/index.ts";
-import type { ChangeOfCircuit, Configuration, MendStep } from "../record/index.ts";
+import type { ChangeOfCircuit, Configuration } from "../configuration/index.ts";
+import type { MendStep } from "../record/index.ts";
 import { keyOfStep } from "../record/index.ts";
 
 /** One thing to be done in a repair; `key` names it for good, `change` is what the circuit becomes by it. */

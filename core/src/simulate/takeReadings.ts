@@ -1,8 +1,9 @@
 import { type Branch, DRAWN, type Network, pieceOf } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
 import type { Slip } from "../rank/index.ts";
-import type { Configuration, MeterData, NumericReading } from "../record/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
 import type { Random } from "./random.ts";
 

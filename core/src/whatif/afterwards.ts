@@ -1,7 +1,7 @@
 import { type BranchFault, type Law, lawsOf, type Network } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import { AS_DRAWN } from "../measure/index.ts";
 import { chanceOfBlowing, loadOf } from "../rank/index.ts";
-import type { Configuration } from "../record/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 import { type Supposed, withSupposed } from "./supposed.ts";
 

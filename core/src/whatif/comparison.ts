@@ -1,7 +1,8 @@
 import type { Network } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import { limitOf } from "../measure/index.ts";
 import { expectChart, type Window } from "../rank/index.ts";
-import { type Configuration, type MeterData, meterData } from "../record/index.ts";
+import { type MeterData, meterData } from "../record/index.ts";
 import { type Afterwards, afterwards, type Load, type Unsolved } from "./afterwards.ts";
 import type { Supposed } from "./supposed.ts";
 

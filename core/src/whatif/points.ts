@@ -1,7 +1,8 @@
 import type { Network } from "../circuit/index.ts";
+import type { Configuration } from "../configuration/index.ts";
 import type { Site } from "../faults/index.ts";
 import type { NodePair } from "../measure/index.ts";
-import type { Configuration, NumericReading } from "../record/index.ts";
+import type { NumericReading } from "../record/index.ts";
 import type { PartMode, Supposed } from "./supposed.ts";
 
 /** Volts at every node that can be reached, against the reference, as the circuit stands. */

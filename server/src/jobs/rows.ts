@@ -1,6 +1,6 @@
+import { Configuration } from "@hound/core/configuration";
 import {
   Closing,
-  Configuration,
   type Damaged,
   Details,
   type Job,

@@ -1,5 +1,6 @@
+import { pairKey } from "@hound/core/configuration";
 import { type Exposure, expectedOf } from "@hound/core/faults";
-import { type Closing, isSameRepair, type Job, pairKey, type Repaired, wasFirstRight } from "@hound/core/record";
+import { type Closing, isSameRepair, type Job, type Repaired, wasFirstRight } from "@hound/core/record";
 import type { Knex } from "knex";
 
 /** What of a job the logbook is made of. */

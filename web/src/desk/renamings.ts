@@ -1,5 +1,6 @@
+import { type Configuration, renamed as inNames } from "@hound/core/configuration";
 import type { Edited } from "@hound/core/notation";
-import type { Configuration, Reading, Repaired, RepairWork } from "@hound/core/record";
+import type { Reading, Repaired, RepairWork } from "@hound/core/record";
 import type { Op } from "./ops.ts";
 
 /** What goes with a step from one text to another, and what goes with the step back. */
@@ -103,30 +104,5 @@ export function workIn(work: RepairWork, edited: Extract<Edited, { kind: "edited
 
 /** How the circuit stands, in the names after an edit. */
 export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
-  const { node, part } = namesAfter(edited);
-  const { switches, values, lifted, swapped, off, out, added, meters, cleared, inHand, ...rest } = state;
-  const named = <T>(record: Readonly<Record<string, T>> | undefined) =>
-    record && Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
-  const between = <T extends { from: string; to?: string | undefined }>(one: T): T => ({
-    ...one,
-    from: node(one.from),
-    ...(one.to === undefined ? {} : { to: node(one.to) }),
-  });
-  const left = meters?.map((meter) =>
-    "through" in meter ? { ...meter, through: part(String(meter.through)) } : between(meter),
-  );
-  const all = {
-    switches: named(switches),
-    values: named(values),
-    lifted: lifted?.map(part),
-    swapped: swapped?.map(part),
-    off: off?.map(part),
-    out: out?.map(part),
-    added: added?.map(between),
-    cleared: cleared?.map((pair) => pair.map(node)),
-    meters: left,
-    inHand: inHand && { ...inHand, through: part(inHand.through), at: node(inHand.at) },
-  };
-  const said = Object.entries(all).filter(([, value]) => value !== undefined);
-  return { ...rest, ...Object.fromEntries(said) } as Configuration;
+  return inNames(state, namesAfter(edited));
 }

@@ -1,5 +1,5 @@
+import type { Configuration } from "@hound/core/configuration";
 import type { Measurement } from "@hound/core/plan";
-import type { Configuration } from "@hound/core/record";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";

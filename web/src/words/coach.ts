@@ -1,13 +1,6 @@
 import type { Advice, LeadAt } from "@hound/core/coach";
-import {
-  branchNow,
-  type CurrentStep,
-  type InHand,
-  type MeterData,
-  type Quantity,
-  type RangeData,
-  UNIT_OF,
-} from "@hound/core/record";
+import { branchNow, type CurrentStep, type InHand } from "@hound/core/configuration";
+import { type MeterData, type Quantity, type RangeData, UNIT_OF } from "@hound/core/record";
 import { print } from "./print.ts";
 import { shown } from "./quantities.ts";
 

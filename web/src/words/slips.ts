@@ -1,5 +1,6 @@
 import type { OpenSum, SlipQuestion } from "@hound/core/coach";
-import type { Configuration, NumericReading } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import type { NumericReading } from "@hound/core/record";
 import { placeOf, shown, valueOfReading } from "./quantities.ts";
 
 /** What is asked beside an entry, and what the one key does about it. */

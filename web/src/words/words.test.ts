@@ -108,7 +108,9 @@ describe("how the circuit stands, in words", () => {
     expect(standingWords({})).toEqual([]);
     expect(
       standingWords({ switches: { S1: "open" }, lifted: ["R1"], swapped: ["F1"], off: ["BT1"], meters: [] }),
-    ).toEqual(["known-good F1", "a lead of R1 lifted", "S1 open", "BT1 off"]);
+    ).toEqual(["known-good F1", "a lead of R1 lifted", "BT1 off", "S1 open"]);
+    // A value is of its kind: volts of a supply, ohms of anything else.
+    expect(standingWords({ values: { BT1: 5, R1: 1000 } })).toEqual(["BT1 now 5.00\u00a0V", "R1 now 1.00\u00a0kΩ"]);
   });
 });
 

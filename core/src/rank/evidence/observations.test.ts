@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Circuit } from "../../circuit/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
 import { readTrail } from "../../notation/index.ts";
-import type { Configuration, Seen } from "../../record/index.ts";
+import type { Seen } from "../../record/index.ts";
 import { lookProbability } from "../../test/plain/evidence.ts";
 import { plainSingles } from "../../test/plain/prior.ts";
 import { nameOfSite } from "../answer/describe.ts";

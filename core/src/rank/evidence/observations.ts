@@ -1,4 +1,4 @@
-import { type Branch, type CircuitState, type Law, lawOf, rowOf, type Setting, wattsOf } from "../../circuit/index.ts";
+import { type Branch, type Law, lawOf, rowOf, type Setting, wattsOf } from "../../circuit/index.ts";
 import type { FaultAt, PriorData } from "../../faults/index.ts";
 import { normalTail } from "../../kernels/index.ts";
 import { AS_DRAWN, ownStateOf, type ProbeSet } from "../../measure/index.ts";
@@ -106,7 +106,7 @@ export class Observations {
   private lawAlone(branch: number, { state }: Observation, faults: readonly FaultAt[]): Law {
     const part = this.set.network.branches[branch];
     const fault = faults.find((f) => f.site.branch === branch && !f.site.moved);
-    const own = ownStateOf((state ?? {}) as CircuitState, part.part.designator);
+    const own = ownStateOf(state ?? {}, part.part.designator);
     return lawOf(part, { ...AS_DRAWN, state: own }, fault ? faultOf(fault) : null);
   }
 

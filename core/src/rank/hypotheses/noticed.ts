@@ -1,8 +1,9 @@
 import { type Network, voltsOf, wattsOf } from "../../circuit/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
 import type { FaultAt, Noticing, Site } from "../../faults/index.ts";
 import { normalTail } from "../../kernels/index.ts";
 import { buildProbes, type ProbeSet } from "../../measure/index.ts";
-import type { Configuration, MeterData, NumericReading } from "../../record/index.ts";
+import type { MeterData, NumericReading } from "../../record/index.ts";
 import type { Pairs } from "../prediction/change.ts";
 import { Stress } from "../prediction/stress.ts";
 

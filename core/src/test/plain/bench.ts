@@ -1,5 +1,6 @@
 import type { Circuit, Part } from "../../circuit/index.ts";
-import type { Configuration, Reading } from "../../record/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
+import type { Reading } from "../../record/index.ts";
 
 /**
  * The bench the plain way: every law of the model written again from first principles, one matrix for each reading with

@@ -1,7 +1,8 @@
 import type { Circuit } from "../../circuit/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
 import type { Resolution } from "../../rank/evidence/resolution.ts";
 import { nameOfSite, weighToEnd } from "../../rank/index.ts";
-import type { Configuration, NumericReading, Priors, Reading, Situation } from "../../record/index.ts";
+import type { NumericReading, Priors, Reading, Situation } from "../../record/index.ts";
 import { type PlainFault, plainElements, plainLook } from "./bench.ts";
 import { plainRise } from "./evidence.ts";
 import { type PlainSingle, plainNoticed, plainPrior, plainSingles } from "./prior.ts";

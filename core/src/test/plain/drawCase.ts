@@ -1,7 +1,8 @@
 import { buildNetwork, type Circuit, type NodeName, type Part } from "../../circuit/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
 import { bridgeCandidates } from "../../faults/index.ts";
 import { prepare } from "../../rank/prepare.ts";
-import { type Configuration, meterData, type NumericReading, type Priors, type Reading } from "../../record/index.ts";
+import { meterData, type NumericReading, type Priors, type Reading } from "../../record/index.ts";
 import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
 import { plainElements, plainLook } from "./bench.ts";
 import { METER, type TestCase } from "./compare.ts";

@@ -1,5 +1,5 @@
 import type { Circuit } from "../../circuit/index.ts";
-import type { Configuration } from "../../record/index.ts";
+import type { Configuration } from "../../configuration/index.ts";
 import { type PlainElement, type PlainFault, plainElements, plainReading } from "./bench.ts";
 import { normalBelow } from "./evidence.ts";
 

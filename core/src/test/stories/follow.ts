@@ -1,15 +1,8 @@
 import type { Circuit } from "../../circuit/index.ts";
+import { afterChange, type Configuration } from "../../configuration/index.ts";
 import { readQuick, readTrail } from "../../notation/index.ts";
 import type { RankInput, Ranking } from "../../rank/index.ts";
-import {
-  afterChange,
-  type Configuration,
-  type Meter,
-  type Priors,
-  type Reading,
-  type Situation,
-  takenSo,
-} from "../../record/index.ts";
+import { type Meter, type Priors, type Reading, type Situation, takenSo } from "../../record/index.ts";
 
 export interface Bench {
   readonly trail: string;

@@ -1,8 +1,8 @@
 import type { Network } from "@hound/core/circuit";
+import type { Configuration } from "@hound/core/configuration";
 import { wrapLanes } from "@hound/core/layout";
 import type { Measurement } from "@hound/core/plan";
 import type { Ranking, RankProblem } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
 import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { lazyNamed } from "../../app/lazyNamed.ts";

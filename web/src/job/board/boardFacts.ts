@@ -1,15 +1,8 @@
 import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf } from "@hound/core/circuit";
-import { deviationOf, isSameState } from "@hound/core/measure";
+import { type Configuration, isSameState } from "@hound/core/configuration";
+import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
-import {
-  type Configuration,
-  type Meter,
-  type MeterData,
-  meterData,
-  type NumericReading,
-  type Reading,
-  UNIT_OF,
-} from "@hound/core/record";
+import { type Meter, type MeterData, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { print } from "../../words/print.ts";
 import { figureWords, percent, reachWords, shown, valueOfReading } from "../../words/quantities.ts";

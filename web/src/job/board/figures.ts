@@ -1,6 +1,7 @@
 import type { Network } from "@hound/core/circuit";
+import type { Configuration } from "@hound/core/configuration";
 import { expectReadings, type Prediction } from "@hound/core/rank";
-import type { Configuration, Meter, NumericReading } from "@hound/core/record";
+import type { Meter, NumericReading } from "@hound/core/record";
 
 /** What a healthy circuit has, nodes first, then branches; and what the meter shows of the nodes. */
 export interface Figures {

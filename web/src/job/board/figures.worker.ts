@@ -1,5 +1,6 @@
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
-import type { Configuration, Meter } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import type { Meter } from "@hound/core/record";
 import { oddities } from "@hound/core/reduce";
 import { figuresOf } from "./figures.ts";
 

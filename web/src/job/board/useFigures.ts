@@ -1,4 +1,5 @@
-import type { Configuration, Meter } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import type { Meter } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { useEffect, useMemo, useState } from "react";
 import { type Drawn, odditiesOf } from "../DeskContext.tsx";

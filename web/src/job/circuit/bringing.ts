@@ -1,6 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
+import { placesOf } from "@hound/core/configuration";
 import type { Recognised } from "@hound/core/notation";
-import { namesIn, type Reading } from "@hound/core/record";
+import type { Reading } from "@hound/core/record";
 import type { DeskReading } from "../../desk/ops.ts";
 
 /** What of a file is taken over, and into what. */
@@ -65,7 +66,7 @@ export function strangersIn(reading: Reading, circuit: Circuit | null): string[]
   else if (reading.quantity === "observation") spoken.parts.push(reading.part);
   else if (reading.quantity === "resistance" && reading.lifted !== undefined) spoken.parts.push(reading.lifted);
   else spoken.nodes.push(...[reading.from, reading.to].filter((n) => n !== undefined));
-  const state = namesIn(reading.state ?? {});
+  const state = placesOf(reading.state ?? {});
   spoken.parts.push(...state.parts);
   spoken.nodes.push(...state.nodes);
   const missing = [

@@ -1,5 +1,5 @@
 import type { Advice } from "@hound/core/coach";
-import { CURRENT_STEPS } from "@hound/core/record";
+import { CURRENT_STEPS } from "@hound/core/configuration";
 import { Check } from "lucide-react";
 import { branchWords, STEP_WORDS } from "../../words/coach.ts";
 import type { CurrentSteps } from "./useCurrentSteps.ts";

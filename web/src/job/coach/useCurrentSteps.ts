@@ -4,10 +4,10 @@ import {
   CURRENT_STEPS,
   type CurrentStep,
   type InHand,
-  type NumericReading,
   nextStepOf,
   stepped,
-} from "@hound/core/record";
+} from "@hound/core/configuration";
+import type { NumericReading } from "@hound/core/record";
 import { useDesk } from "../DeskContext.tsx";
 
 /** A current reading step by step: what is in hand, or would be. */

@@ -1,4 +1,5 @@
-import { branchNow, type Configuration, type NumericReading, type Reading } from "@hound/core/record";
+import { branchNow, type Configuration } from "@hound/core/configuration";
+import type { NumericReading, Reading } from "@hound/core/record";
 import { inHandWords, questionWords, sumWords } from "../../words/slips.ts";
 import type { PointKnown } from "./usePoint.ts";
 

@@ -1,5 +1,6 @@
 import { type OpenSum, openSum, type SlipQuestion, type ToldAt } from "@hound/core/coach";
-import { type Configuration, meterData, type NumericReading, type Reading, takenSo } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import { meterData, type NumericReading, type Reading, takenSo } from "@hound/core/record";
 import { useEffect, useMemo, useState } from "react";
 import { useDesk } from "../DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";

@@ -1,5 +1,6 @@
 import type { Network } from "@hound/core/circuit";
-import { closuresOf, isSameState } from "@hound/core/measure";
+import { isSameState } from "@hound/core/configuration";
+import { closuresOf } from "@hound/core/measure";
 import { meterData } from "@hound/core/record";
 import { useMemo } from "react";
 import { CopyTable } from "../../app/CopyTable.tsx";

@@ -1,5 +1,6 @@
 import type { Network, NodeName } from "@hound/core/circuit";
-import { deviationOf, isSameState } from "@hound/core/measure";
+import { isSameState } from "@hound/core/configuration";
+import { deviationOf } from "@hound/core/measure";
 import { expectReadings } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { useMemo } from "react";

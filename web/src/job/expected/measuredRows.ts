@@ -1,5 +1,6 @@
 import type { Network } from "@hound/core/circuit";
-import { deviationOf, isSameState } from "@hound/core/measure";
+import { isSameState } from "@hound/core/configuration";
+import { deviationOf } from "@hound/core/measure";
 import type { Prediction } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";

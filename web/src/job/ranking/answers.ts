@@ -1,8 +1,8 @@
 import { deadLoad, toldAt, toldFrom, weighedAt } from "@hound/core/coach";
+import type { Configuration } from "@hound/core/configuration";
 import { leadingRepair, proofOf } from "@hound/core/judgement";
 import { planMeasurements, type School } from "@hound/core/plan";
 import type { RankInput, Weighing } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
 import type { BenchAnswer, BenchQuestion } from "./messages.ts";
 
 /** Readings that were weighed to the end, and what goes with them. */

@@ -1,8 +1,9 @@
 import type { SlipQuestion, ToldAt } from "@hound/core/coach";
+import type { Configuration } from "@hound/core/configuration";
 import type { Judgement, ProcedureStep } from "@hound/core/judgement";
 import type { School, SuspectGroup } from "@hound/core/plan";
 import type { Explanation, HabitShift, RankInput, Ranking, RankProblem } from "@hound/core/rank";
-import type { Configuration, NumericReading } from "@hound/core/record";
+import type { NumericReading } from "@hound/core/record";
 
 /** Something asked besides the ranking, of the readings that were last weighed to the end. */
 export type BenchQuestion =

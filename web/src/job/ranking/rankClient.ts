@@ -1,7 +1,7 @@
+import type { Configuration } from "@hound/core/configuration";
 import type { Judgement } from "@hound/core/judgement";
 import type { School } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
 import type { BenchAnswer, BenchQuestion, FromWorker, Insight, ToWorker } from "./messages.ts";
 
 /** A worker that has not answered by then is replaced. */

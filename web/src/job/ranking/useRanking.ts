@@ -1,7 +1,7 @@
+import type { Configuration } from "@hound/core/configuration";
 import type { Judgement } from "@hound/core/judgement";
 import type { School } from "@hound/core/plan";
 import type { RankInput, Ranking, RankProblem } from "@hound/core/rank";
-import type { Configuration } from "@hound/core/record";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useSame } from "../useSame.ts";
 import type { BenchAnswer, BenchQuestion, Insight } from "./messages.ts";

@@ -1,4 +1,5 @@
-import { type Configuration, keyOfStep, partsNotAsDrawn, type RepairWork, stepOf } from "@hound/core/record";
+import { type Configuration, only, partsNotAsDrawn } from "@hound/core/configuration";
+import { keyOfStep, type RepairWork, stepOf } from "@hound/core/record";
 import { useNotice } from "../../app/Notice.tsx";
 import { standingWords } from "../../words/standing.ts";
 import { useDesk } from "../DeskContext.tsx";
@@ -22,14 +23,12 @@ export function useStanding(): StandingState {
 }
 
 /** What is still not as drawn once all is put back: the new parts stay in. */
-function afterRepair({ swapped = [], cleared = [] }: Configuration, work: RepairWork | null): Configuration {
+function afterRepair(standing: Configuration, work: RepairWork | null): Configuration {
   const steps = new Set((work?.faults ?? []).map((f) => keyOfStep(stepOf(f))));
-  const fitted = swapped.filter((part) => steps.has(part));
-  const apart = cleared.filter((nodes) => steps.has(keyOfStep({ nodes })));
-  return {
-    ...(fitted.length > 0 ? { swapped: fitted } : {}),
-    ...(apart.length > 0 ? { cleared: apart } : {}),
-  };
+  return only(
+    standing,
+    (f) => (f.is === "swapped" && steps.has(f.part)) || (f.is === "cleared" && steps.has(keyOfStep(f))),
+  );
 }
 
 /** How the circuit stands where that is not as drawn: every reading from here on is taken so. */

@@ -1,19 +1,11 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
+import { afterChange, CURRENT_STEPS, stepped } from "@hound/core/configuration";
 import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
-import {
-  afterChange,
-  CURRENT_STEPS,
-  meterData,
-  type NumericReading,
-  type Reading,
-  situationOf,
-  stepped,
-  takenSo,
-} from "@hound/core/record";
+import { meterData, type NumericReading, type Reading, situationOf, takenSo } from "@hound/core/record";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { useConventions } from "../../app/conventions.ts";
 import { useOnDevice } from "../../app/device.ts";

@@ -1,7 +1,6 @@
+import { afterChange, type ChangeOfCircuit } from "@hound/core/configuration";
 import type { Ranking } from "@hound/core/rank";
 import {
-  afterChange,
-  type ChangeOfCircuit,
   type Closing,
   isMended,
   keyOfStep,

@@ -1,6 +1,7 @@
 import type { Network } from "@hound/core/circuit";
+import { pairKey } from "@hound/core/configuration";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
-import { pairKey, UNIT_OF } from "@hound/core/record";
+import { UNIT_OF } from "@hound/core/record";
 import { FitBench, nominalOf, type Supposed, type SupposedFit } from "@hound/core/whatif";
 import { useDeferredValue, useMemo } from "react";
 import { Scroll } from "../../app/Scroll.tsx";

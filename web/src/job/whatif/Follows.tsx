@@ -1,5 +1,5 @@
 import type { Network } from "@hound/core/circuit";
-import type { Configuration } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
 import { type Supposed, whatFollows, writeSupposed } from "@hound/core/whatif";
 import { useMemo } from "react";
 import { printFixed } from "../../words/print.ts";

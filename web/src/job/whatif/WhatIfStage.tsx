@@ -1,5 +1,5 @@
 import type { Network } from "@hound/core/circuit";
-import type { Configuration } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
 import type { Doing } from "@hound/core/safety";
 import { afterwards, choicesOf, type Supposed } from "@hound/core/whatif";
 import { Tabs } from "radix-ui";

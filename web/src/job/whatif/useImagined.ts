@@ -1,5 +1,6 @@
 import type { Network } from "@hound/core/circuit";
-import { type Configuration, type Meter, meterData } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import { type Meter, meterData } from "@hound/core/record";
 import { type Base, baseOf, compareWith, type Supposed, type Unsolved } from "@hound/core/whatif";
 import { useMemo } from "react";
 import { useSame } from "../useSame.ts";

@@ -1,4 +1,5 @@
-import type { Configuration, Meter } from "@hound/core/record";
+import type { Configuration } from "@hound/core/configuration";
+import type { Meter } from "@hound/core/record";
 import type { Supposed, Unsolved } from "@hound/core/whatif";
 import { type RefObject, useRef, useState } from "react";
 import type { Drawn } from "../DeskContext.tsx";

@@ -1,14 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { NodeName } from "../circuit/index.ts";
-import { isSameState } from "../measure/index.ts";
+import { type Reading, takenSo } from "../record/index.ts";
 import {
   afterChange,
   type ChangeOfCircuit,
   type Configuration,
+  isSameState,
   partsNotAsDrawn,
-  type Reading,
   standingWith,
-  takenSo,
 } from "./index.ts";
 
 type PartChange = Exclude<Extract<ChangeOfCircuit, { part: string }>["change"], "now">;

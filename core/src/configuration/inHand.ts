@@ -1,4 +1,5 @@
-import type { Configuration } from "./reading.ts";
+import { standingWith } from "./change.ts";
+import type { Configuration } from "./configuration.ts";
 
 /** A branch opened to put the meter into it: what is done, from the power off to the lead back in its socket. */
 export type InHand = NonNullable<Configuration["inHand"]>;
@@ -41,6 +42,6 @@ export function stateOfBranch({ inHand, ...standing }: Configuration): Configura
   if (!inHand) return standing;
   const { through } = inHand;
   const now = branchNow(inHand);
-  if (now === "open") return { ...standing, lifted: [...new Set([...(standing.lifted ?? []), through])] };
-  return now === "metered" ? { ...standing, meters: [...(standing.meters ?? []), { through }] } : standing;
+  if (now === "closed") return standing;
+  return standingWith(standing, now === "open" ? { lifted: [through] } : { meters: [{ through }] });
 }
