@@ -1,3 +1,4 @@
+import { blend } from "../plan/index.ts";
 import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
 import { type Foretold, foretellAt, highestOf } from "./foretold.ts";
@@ -24,10 +25,7 @@ export function toldFrom(found: Foretold, { prepared, hypotheses }: Weighing): T
   const { weights, mean, deviation, hypothesis } = found;
   const leading = [...new Set(hypothesis)].slice(0, LEADING).map((number) => {
     const own = [...weights.keys()].filter((k) => hypothesis[k] === number);
-    const total = own.reduce((s, k) => s + weights[k], 0);
-    const value = own.reduce((s, k) => s + weights[k] * mean[k], 0) / total;
-    const square = own.reduce((s, k) => s + weights[k] * (deviation[k] ** 2 + mean[k] ** 2), 0) / total;
-    const prediction = { value, plusMinus: 2 * Math.sqrt(Math.max(0, square - value * value)) };
+    const prediction = blend(own.map((k) => ({ weight: weights[k], mean: mean[k], deviation: deviation[k] })));
     return { number, faults: faultsOf(prepared, hypotheses[number]), prediction };
   });
   leading.sort((a, b) => a.number - b.number);

@@ -1,5 +1,5 @@
 import type { NodeName } from "../circuit/index.ts";
-import { type Measurement, type Offer, type Plan, worthOf, worthOfAnswers } from "../plan/index.ts";
+import { blend, type Measurement, type Offer, type Plan, worthOf, worthOfAnswers } from "../plan/index.ts";
 import { hasStep, type RepairShare, type RepairStep } from "../rank/index.ts";
 import type { Reading, Seen } from "../record/index.ts";
 
@@ -162,20 +162,18 @@ function readsOf(plan: Plan, at: number, number: number): Outcome[] {
     const own = [...plan.outlooks.keys()].filter((k) => isNeeded[k] === (side === "suspect"));
     const total = own.reduce((s, k) => s + plan.outlooks[k].probability, 0);
     if (total <= 0.001) return [];
-    const mean = own.reduce((s, k) => s + plan.outlooks[k].probability * plan.outlooks[k].mean[at], 0) / total;
-    const square =
-      own.reduce(
-        (s, k) =>
-          s + plan.outlooks[k].probability * (plan.outlooks[k].deviation[at] ** 2 + plan.outlooks[k].mean[at] ** 2),
-        0,
-      ) / total;
-    const plusMinus = 2 * Math.sqrt(Math.max(0, square - mean * mean));
+    const { value, plusMinus } = blend(
+      own.map((k) => {
+        const { probability: weight, mean, deviation } = plan.outlooks[k];
+        return { weight, mean: mean[at], deviation: deviation[at] };
+      }),
+    );
     // What reads like the middle of this side: the density of each way the circuit may be, there.
     const like = (k: number) => {
       const { deviation, mean: m } = plan.outlooks[k];
-      return Math.exp(-0.5 * ((mean - m[at]) / deviation[at]) ** 2);
+      return Math.exp(-0.5 * ((value - m[at]) / deviation[at]) ** 2);
     };
-    return [{ ...after(plan, { kind: "reads", value: mean, plusMinus, side }, like), probability: total }];
+    return [{ ...after(plan, { kind: "reads", value, plusMinus, side }, like), probability: total }];
   });
 }
 

@@ -1,3 +1,4 @@
+export { blend } from "./blend.ts";
 export { isDismantling, looksAt, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
 export { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
 export { type Outlook, outlooksOn } from "./outlook.ts";

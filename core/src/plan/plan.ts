@@ -10,6 +10,7 @@ import {
   type Weighing,
 } from "../rank/index.ts";
 import { type Reading, type Seen, takenSo } from "../record/index.ts";
+import { blend } from "./blend.ts";
 import { isDismantling, looksAt, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
 import { groupsOf } from "./groups.ts";
 import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
@@ -116,7 +117,7 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
       const at = readings.indexOf(measurement.reading);
       const mean = outlooks.map((o) => o.mean[at]);
       const deviation = outlooks.map((o) => o.deviation[at]);
-      const predictions = known.map(({ faults, own }) => ({ faults, prediction: blend(own, at) }));
+      const predictions = known.map(({ faults, own }) => ({ faults, prediction: blendAt(own, at) }));
       const worth = scaled(worthOf({ classes, weights, mean, deviation }), sure);
       return { measurement, ...worth, predictions, outcome: { kind: "reading", at } };
     }
@@ -265,12 +266,9 @@ function likeliest(own: readonly Outlook[], places: readonly number[], looks: re
   return looks[best]?.seen ?? "intact";
 }
 
-/** Mean and two standard deviations of a hypothesis' outlooks at one candidate. */
-function blend(outlooks: readonly Outlook[], k: number): Prediction {
-  const total = outlooks.reduce((s, o) => s + o.probability, 0);
-  const mean = outlooks.reduce((s, o) => s + o.probability * o.mean[k], 0) / total;
-  const square = outlooks.reduce((s, o) => s + o.probability * (o.deviation[k] ** 2 + o.mean[k] ** 2), 0) / total;
-  return { value: mean, plusMinus: 2 * Math.sqrt(Math.max(0, square - mean * mean)) };
+/** What a hypothesis' outlooks foretell at one candidate. */
+function blendAt(outlooks: readonly Outlook[], k: number): Prediction {
+  return blend(outlooks.map((o) => ({ weight: o.probability, mean: o.mean[k], deviation: o.deviation[k] })));
 }
 
 function listGroups(

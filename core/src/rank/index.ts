@@ -32,6 +32,7 @@ export {
 } from "./answer/repairs.ts";
 export { type HabitShift, withoutHabits } from "./answer/withoutHabits.ts";
 export { isHealthy, meterFactor } from "./evidence/integrator.ts";
+export { glowAt } from "./evidence/looks.ts";
 export type { Observation } from "./evidence/observations.ts";
 export { SLIPS, type Slip } from "./evidence/slips.ts";
 export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";

@@ -7,11 +7,11 @@ import { operatingPoint } from "../../solve/index.ts";
 import { chanceOfBlowing } from "../hypotheses/consequences.ts";
 import { faultOf } from "../prediction/change.ts";
 import { loadOf } from "../prediction/stress.ts";
+import { LOOKS } from "./looks.ts";
 
 export type Observation = Extract<Reading, { quantity: "observation" }>;
 
-/** Power over rating at which one look of a lamp turns into the next, and how softly (of the logarithm). */
-const LOOKS = { dark: 0.02, dim: 0.4, lit: 1.3 } as const;
+/** How softly one look of a lamp turns into the next, of the logarithm of its power. */
 const LOOK_SPREAD = 0.35;
 /** A winding pulls in, or a motor turns, from this share of its power on. */
 const PULLS = 0.4;

@@ -7,7 +7,7 @@ import { faultsAt } from "./cells.ts";
 import type { Prior } from "./prior.ts";
 
 /** A fuse blows at 1.35 times its rating, a part burns open at four times its power: half of them, log-normally. */
-const BLOWS_AT = { current: 1.35, power: 4 } as const;
+export const BLOWS_AT = { current: 1.35, power: 4 } as const;
 const BLOW_SPREAD = 0.2;
 /** Consequences less likely than this are no hypotheses of their own. */
 const WORTH_A_THOUGHT = 1e-4;

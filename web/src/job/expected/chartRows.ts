@@ -1,5 +1,5 @@
 import { IDEAL_OHMS } from "@hound/core/circuit";
-import type { Window } from "@hound/core/rank";
+import { glowAt, type Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print } from "../../words/print.ts";
@@ -25,16 +25,15 @@ export interface ChartRow {
 }
 
 export interface Glow {
-  readonly word: "dark" | "dim" | "lit" | "bright" | "burns out";
+  readonly word: ReturnType<typeof glowAt>;
   /** Power over the rating. */
   readonly share: number;
 }
 
-/** The steps at which a lamp is called dark, dim, lit or bright: 2 %, 40 % and 130 % of its power; half burn out at four times. */
+/** How bright a lamp is at its watts; of one that says no rating, whether it is lit. */
 export function glowOf(watts: number, rating: number | undefined): Glow {
   const share = rating ? watts / rating : Number(watts > 0);
-  const word = share < 0.02 ? "dark" : share < 0.4 ? "dim" : share < 1.3 ? "lit" : share < 4 ? "bright" : "burns out";
-  return { word, share };
+  return { word: glowAt(share), share };
 }
 
 /** Parts in the order of the trail, then the totals seen by the supply. */
