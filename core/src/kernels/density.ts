@@ -57,10 +57,31 @@ export interface SlipTerms {
   readonly censored: { readonly shown: number; readonly lost: number; readonly any: number };
 }
 
+/** What is foretold: a mean, the average of one to four covariances (packed lower triangles), and how far a cell stretches. */
+export interface Predicted {
+  readonly mean: Float64Array;
+  readonly covariances: readonly Float64Array[];
+  readonly spreads: Spreads;
+}
+
+/** Log density of the readings; and DᵀC₀⁻¹D of the first two spreads: how many standard deviations each is long, squared. */
+export interface Weight {
+  readonly log: number;
+  readonly sizes: readonly [number, number];
+}
+
+/** How the readings were probably taken. */
+export interface SlipShares {
+  /** Probability of each slip of each measured reading, readings × 6: by each factor, then unrelated. */
+  readonly shares: Float64Array;
+  /** Probability that all silent ones were spoiled together. */
+  readonly spoiled: number;
+  /** The likeliest set of mis-taken readings; null where all silent ones are it. */
+  readonly likeliest: readonly number[] | null;
+}
+
 /** The readings' density, with one layout for every call. */
 export class Density {
-  /** DᵀC₀⁻¹D of the first two spreads of the last call: how many standard deviations each is long, squared. */
-  readonly spreadSizes = new Float64Array(2);
   private readonly fixed: Float64Array;
   private readonly n: number;
   private readonly m: number;
@@ -80,12 +101,11 @@ export class Density {
   }
 
   /**
-   * Log density of the readings where the prediction has mean `mean` and the average of `covariances` (one to four,
-   * packed lower triangles) plus the meters' own variance plus v·vᵀ·weight for each spread.
+   * Density of the readings under what is foretold with the meters' own variance.
    * @param most how many readings may have been mis-taken at once
    * @param floor log density below which a rough answer will do
    */
-  of(mean: Float64Array, covariances: readonly Float64Array[], spreads: Spreads, most: number, floor: number): number {
+  of({ mean, covariances, spreads }: Predicted, most: number, floor = Number.NEGATIVE_INFINITY): Weight {
     const { fixed, n, m } = this;
     const space = workspace();
     const { start, kernels } = space;
@@ -99,28 +119,21 @@ export class Density {
     for (let s = 0; s < spreads.count; s += 1) view.set(spreads.vectors[s], at + s * n);
     view.set(spreads.weights, at + MOST_SPREADS * n);
     const { spoiled } = this;
-    const found = kernels.density(start * BYTES, n, m, covariances.length, spreads.count, spoiled, most, floor);
-    this.spreadSizes[0] = kernels.spreadSize(0);
-    this.spreadSizes[1] = kernels.spreadSize(1);
-    return found;
+    const log = kernels.density(start * BYTES, n, m, covariances.length, spreads.count, spoiled, most, floor);
+    return { log, sizes: [kernels.spreadSize(0), kernels.spreadSize(1)] };
   }
 
-  /**
-   * Right after a call: probabilities of the slips of each measured reading, readings × 6 (by each factor, then
-   * unrelated), and that all silent ones were spoiled together.
-   */
-  slips(): { readonly shares: Float64Array; readonly spoiled: number } {
+  /** The same with how the readings were probably taken: what the kernels still hold of that one call. */
+  withSlips(predicted: Predicted, most: number): Weight & SlipShares {
+    const weight = this.of(predicted, most);
     const { kernels, start } = workspace();
+    const members = Array.from({ length: MOST }, (_, s) => kernels.likeliest(s));
+    const likeliest = members[0] === -2 ? null : members.filter((i) => i >= 0);
     // The constants at the beginning have done their work.
     kernels.slipShares(this.m, start * BYTES);
-    const view = workspace().withRoom(0);
-    return { shares: view.slice(start, start + 6 * this.m), spoiled: Math.exp(kernels.logShareOfSpoiled()) };
-  }
-
-  /** Right after a call: the likeliest set of mis-taken readings; null where all silent ones are it. */
-  likeliest(): number[] | null {
-    const { kernels } = workspace();
-    const members = Array.from({ length: MOST }, (_, s) => kernels.likeliest(s));
-    return members[0] === -2 ? null : members.filter((i) => i >= 0);
+    const shares = workspace()
+      .withRoom(0)
+      .slice(start, start + 6 * this.m);
+    return { ...weight, shares, spoiled: Math.exp(kernels.logShareOfSpoiled()), likeliest };
   }
 }

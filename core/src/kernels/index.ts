@@ -1,6 +1,6 @@
 /** The sums that a ranking spends its time on, worked out in WebAssembly (core/assembly). */
 export { type Changed, Couplings, MOST_SKIPPED } from "./couplings.ts";
-export { Density, type ReadingTerms, Spreads } from "./density.ts";
+export { Density, type Predicted, type ReadingTerms, type SlipShares, Spreads, type Weight } from "./density.ts";
 export {
   factorInPlace,
   gramInto,

@@ -37,7 +37,8 @@ export function fitter(prepared: Prepared): (faults: readonly FaultAt[]) => Fit 
     const most = faults.length > 1 ? 2 : 3;
     const logs = prefixes.map((evidence, k) => {
       const n = k + 1;
-      return evidence.density(y.slice(0, n), [covariance.slice(0, (n * (n + 1)) / 2)], new Spreads(n), most);
+      const covariances = [covariance.slice(0, (n * (n + 1)) / 2)];
+      return evidence.density({ mean: y.slice(0, n), covariances, spreads: new Spreads(n) }, most).log;
     });
     const seen = observations?.logLikelihood(y, faults) ?? 0;
     return {

@@ -150,6 +150,13 @@ function enumerated(
   return top + Math.log(logs.reduce((s, l) => s + Math.exp(l - top), 0));
 }
 
+/** What a case foretells. */
+const told = (c: Case) => ({
+  mean: Float64Array.from(c.mean),
+  covariances: [packed(c)],
+  spreads: new Spreads(c.y.length),
+});
+
 describe("the density of readings", () => {
   it("is the Gaussian by Cholesky where nothing is mis-taken", () => {
     fc.assert(
@@ -163,7 +170,7 @@ describe("the density of readings", () => {
           c.y.map((v, i) => v - c.mean[i]),
           matrix,
         );
-        const own = evidenceOf(c, 0).density(Float64Array.from(c.mean), [packed(c)], new Spreads(c.y.length), 3);
+        const own = evidenceOf(c, 0).density(told(c), 3).log;
         expect(Math.abs(own - exact)).toBeLessThan(1e-7 * (1 + Math.abs(exact)));
       }),
     );
@@ -178,7 +185,7 @@ describe("the density of readings", () => {
   ] as const)("sums what an enumeration of every slip of every reading sums: %s", (_, source, largest, dust) => {
     fc.assert(
       fc.property(source, fc.integer({ min: 1, max: largest }), (c, most) => {
-        const own = evidenceOf(c, 0.02).density(Float64Array.from(c.mean), [packed(c)], new Spreads(c.y.length), most);
+        const own = evidenceOf(c, 0.02).density(told(c), most).log;
         const exact = enumerated(c, 0.02, most);
         // Beyond 10⁴ standard deviations nothing is told from worse.
         fc.pre(exact > -1e6);
@@ -197,12 +204,12 @@ describe("the density of readings", () => {
       j: [9, 8, 7, 6, 5, 4, 3, 2, 1, 7, 6.5, 4.5].map((v) => [0.01 * v]),
     };
     const evidence = evidenceOf(c, { blunder: 0.02, blunderKinds });
-    const own = evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(12), 3);
-    expect([...evidence.likeliestSlips()].sort()).toEqual([0, 1, 2]);
+    const { log: own, likeliest } = evidence.explained(told(c), 3);
+    expect([...likeliest].sort()).toEqual([0, 1, 2]);
     // The three slips put right, at their price; everything else is far below.
     const right: Case = { ...c, y: [...c.mean] };
     const plain = evidenceOf(right, { blunder: 0.02, blunderKinds }, 1);
-    const good = plain.density(Float64Array.from(c.mean), [packed(c)], new Spreads(12), 0);
+    const good = plain.density(told(c), 0).log;
     const price = 2 * Math.log(0.6 / 0.98) + Math.log(0.2 / 0.98) - Math.log(1000) + 3 * Math.log(0.02);
     // Written limits are a thousandth as wide for what was shown a thousand times too large.
     expect(own - (good + price)).toBeGreaterThan(-0.05);
@@ -219,7 +226,7 @@ describe("the density of readings", () => {
           isExchanged && at + 1 < n ? list.map((_, i) => list[i === at ? at + 1 : i === at + 1 ? at : i]) : list;
         const here = { ...c, y: swap(c.y), sigma: swap(c.sigma) };
         const blunder = 0.05;
-        const own = evidenceOf(here, blunder, 0).density(Float64Array.from(c.mean), [packed(c)], new Spreads(n), 3);
+        const own = evidenceOf(here, blunder, 0).density(told(c), 3).log;
         // Each figure keeps its own limit; the points change places.
         const turned = (k: number): Case => {
           const turn = <T>(list: readonly T[]) =>
@@ -241,9 +248,7 @@ describe("the density of readings", () => {
     );
     const c: Case = { y: [1.82, 20], mean: [20, 1.8], sigma: [0.05, 0.05], j: [[0.1], [0.02]] };
     const evidence = evidenceOf(c, 0.01, 0);
-    evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(2), 3);
-    const shares = new Float64Array(2 * SLIP_COUNT);
-    evidence.addSlips(1, shares);
+    const { slips: shares } = evidence.explained(told(c), 3);
     for (const i of [0, 1]) expect(shares[i * SLIP_COUNT + SLIPS.indexOf("exchanged")]).toBeGreaterThan(0.99);
   });
 
@@ -256,9 +261,9 @@ describe("the density of readings", () => {
       j: [[0.3], [0.3], [0.3], [0.3]],
     };
     const evidence = evidenceOf(c, 0.01);
-    const density = evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(4), 2);
-    expect(Math.abs(density - enumerated(c, 0.01, 2))).toBeLessThan(0.002);
-    expect([...evidence.likeliestSlips()].sort()).toEqual([2, 3]);
+    const { log, likeliest } = evidence.explained(told(c), 2);
+    expect(Math.abs(log - enumerated(c, 0.01, 2))).toBeLessThan(0.002);
+    expect([...likeliest].sort()).toEqual([2, 3]);
   });
 
   it("has room for every way of taking every reading wrongly, however many there are", () => {
@@ -273,13 +278,13 @@ describe("the density of readings", () => {
         j: y.map(() => [3, random.normal()]),
       };
       const evidence = evidenceOf(c, 0.4);
-      const density = () => evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(n), 3);
+      const density = () => evidence.density(told(c), 3).log;
       const first = density();
       expect(first).toBeGreaterThan(-1e4);
       expect(density()).toBe(first);
-      const shares = new Float64Array(n * SLIP_COUNT);
-      evidence.addSlips(1, shares);
-      expect(shares.every((p) => p >= 0 && p <= 1 + 1e-9)).toBe(true);
+      const { log, slips } = evidence.explained(told(c), 3);
+      expect(log).toBe(first);
+      expect(slips.every((p) => p >= 0 && p <= 1 + 1e-9)).toBe(true);
     }
   });
 
@@ -301,8 +306,7 @@ describe("the density of readings", () => {
       sigma: [...c.sigma].reverse(),
       j: [...c.j].reverse(),
     };
-    const of = (one: Case) =>
-      evidenceOf(one, 0.02).density(Float64Array.from(one.mean), [packed(one)], new Spreads(4), 3);
+    const of = (one: Case) => evidenceOf(one, 0.02).density(told(one), 3).log;
     expect(Math.abs(of(c) - of(turned))).toBeLessThan(1e-6);
     expect(Math.abs(of(c) - enumerated(c, 0.02, 3))).toBeLessThan(0.002);
   });
@@ -320,7 +324,7 @@ describe("the density of readings", () => {
         spreads.next(1 / 12).set(y.map((_, i) => stretch * (i + 1)));
         const mean = Float64Array.from(c.mean);
         const diagonal = Float64Array.from(c.j, (row) => row.reduce((s, v) => s + v * v, 0));
-        const density = evidence.density(mean, [packed(c)], spreads, most);
+        const density = evidence.density({ mean, covariances: [packed(c)], spreads }, most).log;
         const tolerances = { varianceOf: (r: number) => diagonal[r], usual: diagonal };
         expect(evidence.bound(mean, tolerances, spreads, most)).toBeGreaterThanOrEqual(density - 1e-9);
         // From the few readings that look worst it is a bound too, wherever it says more than that the floor is missed.
@@ -342,7 +346,7 @@ describe("the density of readings", () => {
       // Each should be fifty milliamperes: no Gaussian reaches so far.
       const mean = Float64Array.from(y, () => 0.05);
       const tolerance = new Float64Array((currents * (currents + 1)) / 2);
-      return evidence.density(mean, [tolerance], new Spreads(currents), 3);
+      return evidence.density({ mean, covariances: [tolerance], spreads: new Spreads(currents) }, 3).log;
     };
     // No contact at nothing, or anything else.
     const atNothing = 1 / (sigma * Math.sqrt(2 * Math.PI));
@@ -356,10 +360,8 @@ describe("the density of readings", () => {
   it("tells which reading was mis-taken, in shares that add up", () => {
     const c: Case = { y: [5, 5.01, -5], mean: [5, 5, 5], sigma: [0.1, 0.1, 0.1], j: [[0.1], [0.1], [0.1]] };
     const evidence = evidenceOf(c, 0.01);
-    evidence.density(Float64Array.from(c.mean), [packed(c)], new Spreads(3), 3);
-    const shares = new Float64Array(3 * SLIP_COUNT);
-    evidence.addSlips(1, shares);
-    expect(evidence.likeliestSlips()).toEqual([2]);
+    const { slips: shares, likeliest } = evidence.explained(told(c), 3);
+    expect(likeliest).toEqual([2]);
     const ofReading = (i: number) => shares.slice(i * SLIP_COUNT, (i + 1) * SLIP_COUNT).reduce((s, v) => s + v, 0);
     expect(ofReading(2)).toBeGreaterThan(0.999);
     expect(ofReading(2)).toBeLessThanOrEqual(1 + 1e-9);
@@ -369,11 +371,9 @@ describe("the density of readings", () => {
   it("takes OL and a beep as what lies beyond the limit", () => {
     const of = (beyond: "over" | "under", mean: number, blunder = 0) =>
       new Evidence([readerOf(30, 1, { beyond, quantity: "resistance" })], priorData({ blunder })).density(
-        Float64Array.of(mean),
-        [Float64Array.of(0)],
-        new Spreads(1),
+        { mean: Float64Array.of(mean), covariances: [Float64Array.of(0)], spreads: new Spreads(1) },
         3,
-      );
+      ).log;
     expect(Math.exp(of("over", 30))).toBeCloseTo(0.5, 6);
     expect(Math.exp(of("over", 40))).toBeCloseTo(1, 6);
     expect(Math.exp(of("under", 29))).toBeCloseTo(normalTail(1), 6);

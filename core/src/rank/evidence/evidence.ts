@@ -1,5 +1,14 @@
 import type { PriorData } from "../../faults/index.ts";
-import { Density, factorInPlace, normalTail, type Spreads, solveFactoredInPlace } from "../../kernels/index.ts";
+import {
+  Density,
+  factorInPlace,
+  normalTail,
+  type Predicted,
+  type SlipShares,
+  type Spreads,
+  solveFactoredInPlace,
+  type Weight,
+} from "../../kernels/index.ts";
 import { Ceiling } from "./ceiling.ts";
 import { type Exchange, Exchanges, WORTH } from "./exchanges.ts";
 import { logSumExp } from "./gaussian.ts";
@@ -26,6 +35,21 @@ export interface Tolerances {
   readonly usual: Float64Array;
 }
 
+interface Exchanged {
+  readonly pair: Exchange;
+  readonly log: number;
+}
+
+/** The density with how the readings were probably taken. */
+export interface Explained extends Weight {
+  /** Probability of each slip of each measured reading, readings × slips. */
+  readonly slips: Float64Array;
+  /** The likeliest set of mis-taken readings. */
+  readonly likeliest: readonly number[];
+  /** Probability that the leads' ohms are in every ohms reading. */
+  readonly leads: number;
+}
+
 /**
  * Density of all readings under a Gaussian prediction, mis-taken and censored readings included. One serves a whole
  * ranking. Measured values come first, censored readings last.
@@ -49,11 +73,9 @@ export class Evidence {
   /** Ohms readings that may have the leads in them, all or none: a slip of the whole job. */
   private readonly withLeads: readonly number[];
   private readonly leadsPrior: number;
+  private readonly logNulled: number;
   private readonly shifted: Float64Array;
-  private leads = 0;
   private readonly exchanges: Exchanges;
-  /** Right after `density`: pairs that may be each other's, with their probability. */
-  private readonly exchanged: { readonly pair: Exchange; readonly log: number; share: number }[] = [];
   /** Log density at most, where tolerances are zero and every reading fits. */
   private readonly logPeak: number;
 
@@ -78,68 +100,67 @@ export class Evidence {
     const found = readings.flatMap((r, i) => (r.hasLeads ? [i] : []));
     this.leadsPrior = Math.min(0.5, priors.blunder * LEADS.often);
     this.withLeads = this.leadsPrior > 0 && readings.some(isTold) ? found : [];
+    this.logNulled = Math.log1p(-this.leadsPrior);
     this.shifted = new Float64Array(this.count);
     this.logPeak = -measured.reduce((sum, { own }) => sum + 0.5 * (Math.log(own) + LOG_2PI), 0);
   }
 
   /**
-   * Log density of the readings where the prediction has mean `mean` and the average of `covariances` (one to four,
-   * packed lower triangles) plus the meters' own variance plus v·vᵀ·weight for each spread.
+   * Log density of the readings under what is foretold with the meters' own variance.
    * @param most how many readings may have been mis-taken at once
    * @param floor log density below which a rough answer will do
    */
-  density(
-    mean: Float64Array,
-    covariances: readonly Float64Array[],
-    spreads: Spreads,
-    most: number,
-    floor = Number.NEGATIVE_INFINITY,
-  ): number {
-    if (this.withLeads.length === 0) return this.orExchanged(mean, covariances, spreads, most, floor);
-    const forgotten = Math.log(this.leadsPrior) + this.densityWithLeads(mean, covariances, spreads, most, floor);
-    // In this order: what is asked for afterwards is about readings from which the leads were taken off.
-    const nulled = Math.log1p(-this.leadsPrior) + this.orExchanged(mean, covariances, spreads, most, floor);
-    const all = logSumExp([forgotten, nulled]);
-    this.leads = Number.isFinite(all) ? Math.exp(forgotten - all) : 0;
-    return all;
+  density(predicted: Predicted, most: number, floor = Number.NEGATIVE_INFINITY): Weight {
+    const { gaussian } = this;
+    const exchanged = this.exchangedUnder(predicted, most, floor);
+    const nulled = this.together(gaussian.of(predicted, most, floor), exchanged);
+    if (this.withLeads.length === 0) return nulled;
+    return {
+      log: logSumExp([this.logNulled + nulled.log, this.logForgotten(predicted, most, floor)]),
+      sizes: nulled.sizes,
+    };
   }
 
-  /** All readings at their own points, or two at each other's. */
-  private orExchanged(
-    mean: Float64Array,
-    covariances: readonly Float64Array[],
-    spreads: Spreads,
-    most: number,
-    floor: number,
-  ): number {
-    const { exchanges, exchanged } = this;
-    exchanged.length = 0;
+  /** The same, with how the readings were probably taken. */
+  explained(predicted: Predicted, most: number): Explained {
+    const exchanged = this.exchangedUnder(predicted, most, Number.NEGATIVE_INFINITY);
+    const own = this.gaussian.withSlips(predicted, most);
+    const nulled = this.together(own, exchanged);
+    const shareOf = (log: number) => Math.exp(log - nulled.log) || 0;
+    const told = {
+      slips: this.slipsOf(
+        own,
+        exchanged.map(({ pair, log }) => ({ pair, share: shareOf(log) })),
+      ),
+      likeliest: exchanged.find(({ log }) => shareOf(log) > 0.5)?.pair ?? own.likeliest ?? this.slips.spoiled,
+    };
+    if (this.withLeads.length === 0) return { ...nulled, ...told, leads: 0 };
+    const forgotten = this.logForgotten(predicted, most, Number.NEGATIVE_INFINITY);
+    const log = logSumExp([this.logNulled + nulled.log, forgotten]);
+    return { ...told, log, sizes: nulled.sizes, leads: Number.isFinite(log) ? Math.exp(forgotten - log) : 0 };
+  }
+
+  /** Log of all readings at their own points, or two at each other's. */
+  private together({ log, sizes }: Weight, exchanged: readonly Exchanged[]): Weight {
+    const own = this.exchanges.logNone + log;
+    return { log: exchanged.length === 0 ? own : logSumExp([own, ...exchanged.map((e) => e.log)]), sizes };
+  }
+
+  /** Pairs that may be each other's, with the log density of all readings where they are. */
+  private exchangedUnder(predicted: Predicted, most: number, floor: number): readonly Exchanged[] {
+    const { exchanges } = this;
+    const found: Exchanged[] = [];
     for (let n = 0; n < exchanges.pairs.length; n += 1) {
       const pair = exchanges.pairs[n];
-      if (!exchanges.isNear(pair, mean, covariances, spreads)) continue;
       // An exchange is one of those that were mis-taken.
-      exchanged.push({ pair, log: exchanges.density(n, mean, covariances, spreads, most - 1, floor), share: 0 });
+      if (exchanges.isNear(pair, predicted))
+        found.push({ pair, log: exchanges.density(n, predicted, most - 1, floor) });
     }
-    if (exchanged.length === 0) return exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, floor);
-    // In this order: what is asked for afterwards is about readings at their own points.
-    const own = exchanges.logNone + this.gaussian.of(mean, covariances, spreads, most, floor);
-    const all = logSumExp([own, ...exchanged.map((e) => e.log)]);
-    for (const one of exchanged) one.share = Math.exp(one.log - all) || 0;
-    return all;
+    return found;
   }
 
-  /** Right after `density`: probability that the leads' ohms are in every ohms reading. */
-  get leadsShare(): number {
-    return this.leads;
-  }
-
-  private densityWithLeads(
-    mean: Float64Array,
-    covariances: readonly Float64Array[],
-    spreads: Spreads,
-    most: number,
-    floor: number,
-  ): number {
+  /** Log density where the leads' ohms are in every ohms reading. */
+  private logForgotten({ mean, covariances, spreads }: Predicted, most: number, floor: number): number {
     const { shifted, withLeads } = this;
     shifted.set(mean.subarray(0, this.count));
     for (const i of withLeads) shifted[i] += LEADS.ohms;
@@ -148,12 +169,8 @@ export class Evidence {
     const wider = first.slice();
     const variance = LEADS.spread ** 2 * covariances.length;
     for (const i of withLeads) for (const k of withLeads) if (k <= i) wider[(i * (i + 1)) / 2 + k] += variance;
-    return this.gaussian.of(shifted, [wider, ...rest], spreads, most, floor);
-  }
-
-  /** After `density`: DᵀC₀⁻¹D of the first two spreads: how many standard deviations each is long, squared. */
-  get spreadSizes(): Float64Array {
-    return this.gaussian.spreadSizes;
+    const there = { mean: shifted, covariances: [wider, ...rest], spreads };
+    return Math.log(this.leadsPrior) + this.gaussian.of(there, most, floor).log;
   }
 
   /**
@@ -223,17 +240,17 @@ export class Evidence {
     return this.ceiling.of(worst, r, variances, this.logPeak, most, floor);
   }
 
-  /**
-   * Right after `density`: adds `share` times the probability of each slip of each measured reading to `out`, readings ×
-   * slips.
-   */
-  addSlips(share: number, out: Float64Array) {
+  /** Probability of each slip of each measured reading, readings × slips. */
+  private slipsOf(
+    { shares, spoiled }: SlipShares,
+    exchanged: readonly { readonly pair: Exchange; readonly share: number }[],
+  ): Float64Array {
     const { zeroShare, spoiled: silent } = this.slips;
-    const { shares, spoiled } = this.gaussian.slips();
-    let rest = share;
-    for (const { pair, share: own } of this.exchanged) {
-      for (const i of pair) out[i * SLIP_COUNT + EXCHANGED] += share * own;
-      rest -= share * own;
+    const out = new Float64Array(this.measured * SLIP_COUNT);
+    let rest = 1;
+    for (const { pair, share } of exchanged) {
+      for (const i of pair) out[i * SLIP_COUNT + EXCHANGED] += share;
+      rest -= share;
     }
     for (const i of silent) out[i * SLIP_COUNT + UNRELATED] += rest * spoiled;
     for (let i = 0, at = 0; i < this.measured; i += 1, at += SLIP_COUNT) {
@@ -243,6 +260,7 @@ export class Evidence {
       out[at + UNRELATED] += unrelated * zeroShare[i];
       out[at + UNRELATED + 1] += unrelated * (1 - zeroShare[i]);
     }
+    return out;
   }
 
   /** Adds `share` times the probability of each slip of each censored reading to `out`, by what is foretold of it alone. */
@@ -259,12 +277,6 @@ export class Evidence {
       out[i * SLIP_COUNT + UNRELATED] += (share * noContact) / all;
       out[i * SLIP_COUNT + UNRELATED + 1] += (share * any) / all;
     }
-  }
-
-  /** Right after `density`: the likeliest set of mis-taken readings. */
-  likeliestSlips(): readonly number[] {
-    const exchanged = this.exchanged.find((e) => e.share > 0.5);
-    return exchanged?.pair ?? this.gaussian.likeliest() ?? this.slips.spoiled;
   }
 
   /**

@@ -1,4 +1,4 @@
-import { Density, type ReadingTerms, type Spreads } from "../../kernels/index.ts";
+import { Density, type Predicted, type ReadingTerms } from "../../kernels/index.ts";
 import type { SlipReading, SlipWeights } from "./slips.ts";
 
 /** Readings that may be each other's: numbers among the measured ones. */
@@ -52,31 +52,25 @@ export class Exchanges {
   }
 
   /** True where, by themselves, two readings look better exchanged. */
-  isNear(pair: Exchange, mean: Float64Array, covariances: readonly Float64Array[], spreads: Spreads): boolean {
+  isNear(pair: Exchange, predicted: Predicted): boolean {
+    const { mean } = predicted;
     const { y, variance } = this.terms;
     if (!isNearer(pair, y, mean)) return false;
     const [i, k] = pair;
-    const one = covarianceOf(i, i, covariances, spreads);
-    const two = covarianceOf(k, k, covariances, spreads);
+    const one = covarianceOf(i, i, predicted);
+    const two = covarianceOf(k, k, predicted);
     const [a, b] = [y[k] - mean[i], y[i] - mean[k]];
     const [v, w] = [one + variance[k], two + variance[i]];
     if (a * a > REACH * REACH * v || b * b > REACH * REACH * w) return false;
-    const both = covarianceOf(k, i, covariances, spreads);
+    const both = covarianceOf(k, i, predicted);
     const here = chiSquare(y[i] - mean[i], y[k] - mean[k], one + variance[i], two + variance[k], both);
     return here - chiSquare(a, b, v, w, both) > WORTH;
   }
 
   /** Log density of all readings, those of a pair exchanged. */
-  density(
-    pair: number,
-    mean: Float64Array,
-    covariances: readonly Float64Array[],
-    spreads: Spreads,
-    most: number,
-    floor: number,
-  ): number {
+  density(pair: number, predicted: Predicted, most: number, floor: number): number {
     this.densities[pair] ??= this.turned(this.pairs[pair]);
-    return this.logPrior + this.densities[pair].of(mean, covariances, spreads, most, floor);
+    return this.logPrior + this.densities[pair].of(predicted, most, floor).log;
   }
 
   private turned([i, k]: Exchange): Density {
@@ -100,7 +94,7 @@ function isNearer([i, k]: Exchange, y: Float64Array, mean: Float64Array): boolea
 }
 
 /** Covariance of readings a ≥ b by all but the meter: the average of packed lower triangles plus v·vᵀ·weight for each spread. */
-function covarianceOf(a: number, b: number, covariances: readonly Float64Array[], spreads: Spreads): number {
+function covarianceOf(a: number, b: number, { covariances, spreads }: Predicted): number {
   const place = (a * (a + 1)) / 2 + b;
   let sum = 0;
   for (let c = 0; c < covariances.length; c += 1) sum += covariances[c][place];

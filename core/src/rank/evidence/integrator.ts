@@ -1,5 +1,5 @@
 import type { FaultAt, Site } from "../../faults/index.ts";
-import { Spreads } from "../../kernels/index.ts";
+import { type Predicted, Spreads } from "../../kernels/index.ts";
 import {
   type Cell,
   centreOf,
@@ -68,6 +68,12 @@ export interface Detail {
   readonly best: { readonly at: readonly number[]; readonly likeliest: readonly number[]; readonly spreads: Spreads };
 }
 
+/** Points of a cell that its mean and spreads are made of. */
+interface Shape {
+  readonly corners: readonly Point[];
+  readonly middle: Point;
+}
+
 interface LiveCell extends Cell {
   readonly size0: number;
   readonly size1: number;
@@ -85,8 +91,6 @@ export class Integrator {
   private readonly pool: Point[] = [];
   private used = 0;
   private floor = Number.NEGATIVE_INFINITY;
-  /** The middle of the cell that was shaped last. */
-  private middle!: Point;
   private readonly mean: Float64Array;
   private readonly tolerances: CornerTolerances;
   /** Nothing wrong; and by how much a reading may move without being told from that. */
@@ -170,20 +174,16 @@ export class Integrator {
     for (const cell of cells) {
       const share = Math.exp(cell.logMass - top);
       if (!(share > 1e-4)) continue;
-      this.weigh(hypothesis, cell.lo, cell.hi);
-      this.evidence.addSlips(share, slips);
+      const shape = this.shape(hypothesis, cell.lo, cell.hi);
+      const told = this.evidence.explained(this.predicted(shape), mostOf(hypothesis));
+      for (let k = 0; k < told.slips.length; k += 1) slips[k] += share * told.slips[k];
       this.evidence.addLost(share, this.mean, this.tolerances, this.spreads, slips);
-      this.observations?.addMistaken(share, this.middle.outcome.y, this.middle.faults, looks);
-      leads += share * this.evidence.leadsShare;
+      this.observations?.addMistaken(share, shape.middle.outcome.y, shape.middle.faults, looks);
+      leads += share * told.leads;
     }
-    this.weigh(hypothesis, heaviest.lo, heaviest.hi);
-    const at = centreOf(heaviest);
-    return {
-      slips,
-      looks,
-      leads,
-      best: { at, likeliest: this.evidence.likeliestSlips(), spreads: this.spreads.copy() },
-    };
+    const best = this.predicted(this.shape(hypothesis, heaviest.lo, heaviest.hi));
+    const { likeliest } = this.evidence.explained(best, mostOf(hypothesis));
+    return { slips, looks, leads, best: { at: centreOf(heaviest), likeliest, spreads: best.spreads.copy() } };
   }
 
   /** Mean and variance (tolerances and the values' own spread) of every numeric reading under a result. */
@@ -218,40 +218,44 @@ export class Integrator {
   /** All of an unknown value's range as one cell, where even with a good deal more than its bound it would not count; else null. */
   private whole(hypothesis: Hypothesis): Cell | null {
     const [[lo, hi]] = startCells(1, 1);
-    const corners = this.shape(hypothesis, lo, hi);
-    const logOther = Math.max(this.middle.logOther, ...corners.map((c) => c.logOther));
+    const { corners, middle } = this.shape(hypothesis, lo, hi);
+    const logOther = Math.max(middle.logOther, ...corners.map((c) => c.logOther));
     const floor = this.floor - logOther - this.resolution.wholeSlack;
     const bound = this.evidence.bound(this.mean, this.tolerances, this.spreads, mostOf(hypothesis), floor);
     return bound < floor ? { lo, hi, logMass: bound + logOther } : null;
   }
 
-  /** Mean and spreads of a cell, of its corners and its middle. */
-  private shape(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): readonly Point[] {
+  /** Corners and middle of a cell; its mean and spreads are made of them. */
+  private shape(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): Shape {
     this.spreads.count = 0;
     const corners = this.cornersOf(hypothesis, lo, hi);
-    this.middle = lo.length === 0 ? corners[0] : this.pointAt(hypothesis, middleOf(lo, hi), false);
-    if (lo.length === 1) stretch(corners, this.middle, this.mean, this.spreads);
-    else if (lo.length === 2) box(corners, this.middle, this.mean, this.spreads);
+    const middle = lo.length === 0 ? corners[0] : this.pointAt(hypothesis, middleOf(lo, hi), false);
+    if (lo.length === 1) stretch(corners, middle, this.mean, this.spreads);
+    else if (lo.length === 2) box(corners, middle, this.mean, this.spreads);
     else this.mean.set(corners[0].y);
     this.tolerances.corners = corners;
-    return corners;
+    return { corners, middle };
+  }
+
+  /** What a cell foretells, with full covariances. */
+  private predicted({ corners }: Shape): Predicted {
+    for (const corner of corners) this.completeTolerance(corner);
+    this.work.densities += 1;
+    return { mean: this.mean, covariances: corners.map((c) => c.tolerance), spreads: this.spreads };
   }
 
   /** Mass of a cell: one Gaussian with the cell's own mean and spread, matched to second order. */
   private weigh(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): LiveCell {
     const { mean, tolerances, spreads, evidence } = this;
-    const corners = this.shape(hypothesis, lo, hi);
-    const logOther = otherOf(corners, this.middle) + Math.log(volumeOf(lo, hi));
+    const shape = this.shape(hypothesis, lo, hi);
+    const logOther = otherOf(shape.corners, shape.middle) + Math.log(volumeOf(lo, hi));
     const floor = this.floor - logOther;
     const bound = evidence.bound(mean, tolerances, spreads, mostOf(hypothesis), floor);
     if (bound < floor) return { lo, hi, logMass: bound + logOther, size0: 0, size1: 0 };
-    for (const corner of corners) this.completeTolerance(corner);
-    this.work.densities += 1;
-    const covariances = corners.map((c) => c.tolerance);
-    const logDensity = evidence.density(mean, covariances, spreads, mostOf(hypothesis), floor);
-    const size0 = lo.length > 0 ? evidence.spreadSizes[0] : 0;
-    const size1 = lo.length > 1 ? evidence.spreadSizes[1] : 0;
-    return { lo, hi, logMass: logDensity + logOther, size0, size1 };
+    const { log, sizes } = evidence.density(this.predicted(shape), mostOf(hypothesis), floor);
+    const size0 = lo.length > 0 ? sizes[0] : 0;
+    const size1 = lo.length > 1 ? sizes[1] : 0;
+    return { lo, hi, logMass: log + logOther, size0, size1 };
   }
 
   private cornersOf(hypothesis: Hypothesis, lo: readonly number[], hi: readonly number[]): Point[] {

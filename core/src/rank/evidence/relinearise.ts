@@ -23,7 +23,7 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   const tolerance = new Float64Array((n * (n + 1)) / 2);
   const usual = predictor.predict(faults, "sensitivities");
   predictor.covarianceInto(usual, n, tolerance);
-  const before = evidence.density(usual.y, [tolerance], best.spreads, most);
+  const before = evidence.density({ mean: usual.y, covariances: [tolerance], spreads: best.spreads }, most).log;
   const z = new Float64Array(P);
   evidence.likeliestParameters(usual.y, tolerance, best.spreads, usual.j, best.likeliest, z);
   const factors = new Float64Array(P).fill(1);
@@ -45,7 +45,7 @@ export function bendCorrection(integrator: Integrator, result: Integrated, { bes
   predictor.covarianceInto(moved, n, tolerance);
   const { y, j } = moved;
   for (let i = 0; i < n; i += 1) for (let p = 0; p < P; p += 1) y[i] -= j[i * P + p] * z[p];
-  const after = evidence.density(y, [tolerance], best.spreads, most);
+  const after = evidence.density({ mean: y, covariances: [tolerance], spreads: best.spreads }, most).log;
   return Number.isFinite(after) && Number.isFinite(before) ? after - before : 0;
 }
 
