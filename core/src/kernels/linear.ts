@@ -26,13 +26,16 @@ export function factorInPlace(c: Float64Array, n: number) {
   for (let i = 0; i < n * n; i += 1) c[i] = view[start + i];
 }
 
+/** Share of what a pivot was made of below which it is rounding: doubles keep sixteen digits, and sums lose some. */
+const SINGULAR = 1e-13;
+
 /**
  * Inverts a dense square matrix by Gauss–Jordan elimination with partial pivoting, in place.
  * O(n³) time. Golub & Van Loan, Matrix Computations, 4th ed., §3.4.
  * @param a row-major n×n; overwritten with the inverse
  * @returns -1 on success, else the column at which every pivot left is below `tolerance` times what it was made of
  */
-export function invertInPlace(a: Float64Array, n: number, tolerance = 1e-13): number {
+export function invertInPlace(a: Float64Array, n: number, tolerance = SINGULAR): number {
   const space = workspace();
   const { start, kernels } = space;
   const size = n * n;

@@ -3,6 +3,7 @@ import { errorOf } from "../measure/index.ts";
 import {
   faultsAt,
   meterFactor,
+  NO_SAY,
   type Observation,
   type Prepared,
   prepare,
@@ -32,6 +33,8 @@ const LEAST = 1e-5;
 const LONGEST = 1 / 8;
 /** Shown for OL: twice the top of the ohms range. */
 const OVER = 2;
+/** A change from a figure to OL is no stretch of readings. */
+const OVER_RANGE = 1e20;
 
 /**
  * Foretells candidate readings under the leading hypotheses: a mixture of Gaussians, each conditioned on the readings
@@ -136,7 +139,7 @@ class Teller {
     for (let i = 0; i < known; i += 1) {
       for (let k = 0; k <= i; k += 1) c[i * known + k] = dot(i, k);
       c[i * known + i] += set.probes[i].error.own ** 2;
-      if (doubtful.includes(i)) c[i * known + i] *= 1e12;
+      if (doubtful.includes(i)) c[i * known + i] *= NO_SAY;
     }
     factorInPlace(c, known);
     for (let i = 0; i < known; i += 1) z[i] = set.probes[i].reading.value - y[i];
@@ -194,7 +197,7 @@ class Teller {
     this.showThrough(hypothesis, meterFactor(hypothesis, hi), high, null, 0);
     for (let i = 0; i < spread.length; i += 1) {
       const length = high[i] - low[i];
-      spread[i] = Number.isFinite(length) && Math.abs(length) < 1e20 ? length / Math.sqrt(12) : 0;
+      spread[i] = Number.isFinite(length) && Math.abs(length) < OVER_RANGE ? length / Math.sqrt(12) : 0;
     }
     return spread;
   }

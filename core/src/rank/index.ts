@@ -31,6 +31,7 @@ export {
   SPOKEN_FOR,
 } from "./answer/repairs.ts";
 export { type HabitShift, withoutHabits } from "./answer/withoutHabits.ts";
+export { NO_SAY } from "./evidence/evidence.ts";
 export { isHealthy, meterFactor } from "./evidence/integrator.ts";
 export { glowAt } from "./evidence/looks.ts";
 export type { Observation } from "./evidence/observations.ts";

@@ -35,6 +35,8 @@ const TOGETHER = 20;
 const MOST_ROUNDS = 2000;
 /** Share by which what bends may still move at rest. */
 const REST = 1e-11;
+/** Volts, and share of the limit, by which a limit may be missed and still hold: rounding, of a supply that is right at it. */
+const HOLDS = 1e-9;
 /** Siemens across supplies at their limits while others are sought: two of them in series leave no node hanging. */
 const LEAK = 1e-12;
 
@@ -128,7 +130,7 @@ function adjust(
     const volts = across(k) * sign;
     // At its limit it has no more volts than without one, and may be driven below none.
     const most = Math.abs(law.volts) - law.ohms * law.limit;
-    const isHeld = limited[k] === 1 ? volts <= most + 1e-9 : -state.amps[k] * sign <= law.limit * (1 + 1e-9);
+    const isHeld = limited[k] === 1 ? volts <= most + HOLDS : -state.amps[k] * sign <= law.limit * (1 + HOLDS);
     if (isHeld) continue;
     limited[k] = 1 - limited[k];
     moved = k;

@@ -26,6 +26,9 @@ const LEADS = { ohms: 0.3, spread: 0.15, often: 5 } as const;
 /** Readings on which leads of that size do not show. */
 const HIDES_LEADS = 3;
 
+/** Factor of a variance that leaves a reading without a say. */
+export const NO_SAY = 1e12;
+
 const EXCHANGED = SLIPS.indexOf("exchanged");
 
 /** Variances of the measured readings by tolerances. */
@@ -301,7 +304,7 @@ export class Evidence {
       }
       c[i * m + i] += variance[i];
     }
-    for (const i of without) c[i * m + i] *= 1e12;
+    for (const i of without) c[i * m + i] *= NO_SAY;
     factorInPlace(c, m);
     const x = Float64Array.from({ length: m }, (_, i) => y[i] - mean[i]);
     solveFactoredInPlace(c, x);

@@ -82,6 +82,9 @@ interface LiveCell extends Cell {
 /** A fault that moves no reading by more than this share of the meter's own standard deviation shows nowhere. */
 const SILENT = 1e-3;
 
+/** Cells with less than these shares of the heaviest one's mass change nothing that is shown. */
+const LIGHT = { detail: 1e-4, prediction: 1e-3, noticed: 1e-3 } as const;
+
 /** Integrates the evidence for a hypothesis over its unknown values, over cells that are refined where they matter. */
 export class Integrator {
   /** What was done so far: networks predicted, variances of single readings, covariances of all, densities. */
@@ -173,7 +176,7 @@ export class Integrator {
     for (const cell of cells) if (cell.logMass > heaviest.logMass) heaviest = cell;
     for (const cell of cells) {
       const share = Math.exp(cell.logMass - top);
-      if (!(share > 1e-4)) continue;
+      if (!(share > LIGHT.detail)) continue;
       const shape = this.shape(hypothesis, cell.lo, cell.hi);
       const told = this.evidence.explained(this.predicted(shape), mostOf(hypothesis));
       for (let k = 0; k < told.slips.length; k += 1) slips[k] += share * told.slips[k];
@@ -198,7 +201,7 @@ export class Integrator {
     let used = 0;
     for (const cell of result.cells) {
       const share = Math.exp(cell.logMass - top);
-      if (!(share > 1e-3)) continue;
+      if (!(share > LIGHT.prediction)) continue;
       used += share;
       const at = centreOf(cell);
       this.predictor.predict(faultsAt(sites, at), "variances", outcome);
@@ -311,7 +314,7 @@ export class Integrator {
     let after = 0;
     for (const { lo, hi, logMass } of cells) {
       const mass = Math.exp(logMass - top);
-      if (!(mass > 1e-3)) continue;
+      if (!(mass > LIGHT.noticed)) continue;
       const corners = cornersAt(lo, hi);
       const taken = (corners.reduce((s, at) => s + about(at) / corners.length, 0) + 2 * about(middleOf(lo, hi))) / 3;
       const inner = pointsIn(lo, hi);

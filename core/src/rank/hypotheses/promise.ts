@@ -72,6 +72,10 @@ export class PairsByPromise {
   }
 }
 
+/** Standard deviations beyond which a reading is of another kind altogether. */
+const FARTHEST = 1e3;
+/** Share of its size below which a determinant of two levers is rounding: they pull the same way. */
+const PARALLEL = 1e-9;
 /** Shares of an unknown value's prior at which it does least and most. */
 const ENDS = [0.02, 0.98];
 
@@ -132,7 +136,7 @@ class Gains {
     const residual = Float64Array.from({ length: m }, (_, r) => set.probes[r].reading.value - healthy.y[r]);
     solveLowerInPlace(c, residual);
     // A reading of another kind altogether is a slip, and no pair's merit.
-    for (let r = 0; r < m; r += 1) residual[r] = Math.max(-1e3, Math.min(1e3, residual[r]));
+    for (let r = 0; r < m; r += 1) residual[r] = Math.max(-FARTHEST, Math.min(FARTHEST, residual[r]));
     const E = set.elementCount;
     this.m = m;
     this.count = E;
@@ -162,7 +166,7 @@ class Gains {
     let cross = 0;
     for (let r = 0; r < m; r += 1) cross += levers[e * m + r] * levers[f * m + r];
     const det = size[e] * size[f] - cross * cross;
-    if (det > 1e-9 * size[e] * size[f])
+    if (det > PARALLEL * size[e] * size[f])
       return (size[f] * along[e] ** 2 - 2 * cross * along[e] * along[f] + size[e] * along[f] ** 2) / det;
     return Math.max(size[e] > 0 ? along[e] ** 2 / size[e] : 0, size[f] > 0 ? along[f] ** 2 / size[f] : 0);
   }

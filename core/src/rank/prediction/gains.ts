@@ -1,5 +1,8 @@
 import type { Probe } from "../../measure/index.ts";
 
+/** No display shows so much: it stands for OL. */
+const OVER = 1e12;
+
 /**
  * A meter's gain is one factor for all readings of a function and range: a column of the sensitivities, y·γ, that they
  * share like a tolerance.
@@ -30,12 +33,12 @@ export class Gains {
       const g = group[i];
       const own = gamma[i] * y[i];
       // What shows OL has no percentage.
-      if (g < 0 || !(Math.abs(own) < 1e12)) {
+      if (g < 0 || !(Math.abs(own) < OVER)) {
         at += i + 1;
         continue;
       }
       for (let k = 0; k <= i; k += 1, at += 1)
-        if (group[k] === g && Math.abs(y[k]) < 1e12) packed[at] += own * gamma[k] * y[k];
+        if (group[k] === g && Math.abs(y[k]) < OVER) packed[at] += own * gamma[k] * y[k];
     }
   }
 }

@@ -6,17 +6,21 @@ import type { Change } from "./change.ts";
 export const OVERLOAD = 1e30;
 /** A pivot below this share of the element's own conductance means: no current path is left through it. */
 const NO_PATH = 1e-12;
+/** Ideal elements count as so many ohms there, so that their conductance is finite. */
+const LEAST_OHMS = 1e-3;
+/** Quantities and adjoints below this are rounding: the reading's own current does not run through the element. */
+const SEES = 1e-9;
 
 /** Size of a pivot at and below which no current can flow through an element any more, so that it means nothing. */
 export function noPathBelow(set: ProbeSet, setting: number, element: number): number {
   const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : set.settings[setting].ports.point.ohms[element];
-  return NO_PATH / Math.max(ohms, 1e-3);
+  return NO_PATH / Math.max(ohms, LEAST_OHMS);
 }
 
 /** What a reading shows whose only path was opened; null where it has others. */
 export function cutReading(probe: Probe, q: number, a: number): number | null {
-  if (probe.reading.quantity === "resistance" && Math.abs(q) > 1e-9) return OVERLOAD;
-  if (probe.reading.quantity === "voltage" && Math.abs(a) > 1e-9) return 0;
+  if (probe.reading.quantity === "resistance" && Math.abs(q) > SEES) return OVERLOAD;
+  if (probe.reading.quantity === "voltage" && Math.abs(a) > SEES) return 0;
   return null;
 }
 
