@@ -4,7 +4,7 @@ import { defineConfig } from "vitest/config";
 const PATIENCE = Number(process.env.HOUND_PATIENCE ?? 4);
 
 /** Tests of what has no effects but its answers. */
-const PLAIN = ["core/**/*.test.ts", "web/src/{job,words,sheets,sums,workshop}/**/*.test.ts"];
+const PLAIN = ["core/**/*.test.ts", "web/src/!(api|desk|outbox)/**/*.test.ts"];
 
 /** Unit and API tests, run from source. */
 export default defineConfig({

@@ -25,6 +25,42 @@ export const CORE = [
   ["diagnose", { not: ["coach", "whatif", "repair", "layout"] }],
 ];
 
+/**
+ * Rooms of the pages, the lowest first; each may import those before it. What all words and parts of pages are made of; what
+ * is kept and sent; the bench's session; the board; a room a stage; pages.
+ */
+export const WEB = [
+  "words",
+  "app",
+  "api",
+  "outbox",
+  "trail",
+  "desk",
+  "frame",
+  "ranking",
+  "session",
+  "lab",
+  "line",
+  "board",
+  "pictures",
+  "meter",
+  "coach",
+  "circuit",
+  "expected",
+  "whatif",
+  "suspects",
+  "readings",
+  "bench",
+  "repair",
+  "sheets",
+  "job",
+  "jobs",
+  "library",
+  "workshop",
+  "failures",
+  "sums",
+];
+
 const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];
 const CORE_ONLY = ["@hound/*", "!@hound/core", "!@hound/core/*"];
 const PACKAGES = [
@@ -68,10 +104,23 @@ function coreOverride([room, { only, not = [], rooms = false } = {}], at) {
   return rooms ? [outer, override([`core/src/${room}/*/**`, "!**/*.test.ts"], patterns(true))] : [outer];
 }
 
+/** @param at place of a room among those of the pages: those after it are not for it */
+function webOverride(room, at) {
+  const [, group, message] = PACKAGES.find(([name]) => name === "web");
+  const refused = WEB.slice(at + 1);
+  const patterns = [{ group, message }];
+  if (refused.length > 0)
+    patterns.push({
+      group: refused.map((name) => `../${name}/**`),
+      message: `Arrows point one way: ${room}/ of the pages may not import what is above it.`,
+    });
+  return override([`web/src/${room}/**`, "!**/*.test.ts"], patterns);
+}
+
 /** biome.json with the rules of the table in it; everything else as it is. */
 export function withArrows(config) {
   const packages = PACKAGES.map(([name, group, message]) =>
     override([`${name}/src/**`, "!**/*.test.ts"], [{ group, message }]),
   );
-  return { ...config, overrides: [...CORE.flatMap(coreOverride), ...packages] };
+  return { ...config, overrides: [...CORE.flatMap(coreOverride), ...packages, ...WEB.map(webOverride)] };
 }

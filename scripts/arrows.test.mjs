@@ -1,10 +1,10 @@
 // The rules of the architecture, each shown to fail on a planted breach.
 import { spawnSync } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { withArrows } from "./arrows.mjs";
+import { WEB, withArrows } from "./arrows.mjs";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -24,6 +24,11 @@ const REFUSED = [
   ["core/src/measure", "express", "knows no interface"],
   ["web/src/job", "@hound/server", "pages import core only"],
   ["web/src/job", "node:fs", "pages import core only"],
+  ["web/src/words", "../app/Fold.tsx", "of the pages may not"],
+  ["web/src/outbox", "../desk/desk.ts", "of the pages may not"],
+  ["web/src/board", "../readings/ReadingRow.tsx", "of the pages may not"],
+  ["web/src/board", "@hound/server", "pages import core only"],
+  ["web/src/sheets", "../job/JobPage.tsx", "of the pages may not"],
   ["server/src", "react", "server imports core only"],
   ["server/src", "@hound/cli", "server imports core only"],
   ["cli/src", "@hound/server", "command line imports core only"],
@@ -35,10 +40,17 @@ const ALLOWED = [
   ["core/src/rank/evidence", "../../faults/index.ts"],
   ["core/src/diagnose", "../plan/index.ts"],
   ["web/src/job", "@hound/core/rank"],
+  ["web/src/job", "../sheets/sheets.ts"],
+  ["web/src/board", "../desk/useSame.ts"],
   ["server/src", "node:fs"],
 ];
 
 describe("lint", () => {
+  it("has a place for every room of the pages", () => {
+    const rooms = readdirSync(join(root, "web/src"), { withFileTypes: true }).filter((entry) => entry.isDirectory());
+    expect(rooms.map((room) => room.name).sort()).toEqual([...WEB].sort());
+  });
+
   it("has the rules of the table", () => {
     const config = JSON.parse(readFileSync(join(root, "biome.json"), "utf8"));
     expect(config).toEqual(withArrows(config));

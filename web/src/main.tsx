@@ -4,13 +4,13 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { keepFocus } from "./app/focus.ts";
-import { InForce } from "./app/InForce.tsx";
 import { Loading } from "./app/Loading.tsx";
 import { keepPages } from "./app/newVersion.ts";
 import { NotFound, PageError } from "./app/PageError.tsx";
-import { OutboxContext } from "./outbox/OutboxContext.tsx";
+import { InForce } from "./desk/InForce.tsx";
+import { OutboxContext } from "./desk/OutboxContext.tsx";
+import { startOutbox } from "./desk/start.ts";
 import { makeQueries } from "./outbox/queries.ts";
-import { startOutbox } from "./outbox/start.ts";
 
 const queries = makeQueries();
 
@@ -81,7 +81,7 @@ const router = createBrowserRouter([
       },
       {
         path: "/pair",
-        lazy: async () => ({ Component: (await import("./app/PairPage.tsx")).PairPage }),
+        lazy: async () => ({ Component: (await import("./workshop/PairPage.tsx")).PairPage }),
         HydrateFallback: () => <Loading what="the page" />,
       },
       { path: "*", element: <NotFound /> },

@@ -1,7 +1,7 @@
-import { PAD_KEYS } from "../job/bench/padKeys.ts";
-import { STAGE_NAMES, STAGES } from "../job/stages.ts";
 import { DialogClose, DialogFrame } from "./DialogFrame.tsx";
 import { chooseLetterKeys, LETTER_KEYS, type LetterAction, useLetterKeys } from "./letterKeys.ts";
+import { PAD_KEYS } from "./padKeys.ts";
+import { STAGE_NAMES, STAGES } from "./stages.ts";
 
 /** Shortcuts with a key that is no letter of its own, in the words of the list; the pages that own a key handle it. */
 const SHORTCUTS: readonly { readonly keys: string; readonly does: string }[] = [

@@ -1,8 +1,8 @@
 import { applyEdits, type Edited, pinNodes, type TextEdit } from "@hound/core/notation";
 import type { Reading } from "@hound/core/record";
 import { newId } from "../app/newId.ts";
+import { readOnce } from "../trail/readOnce.ts";
 import { type Fields, type Op, readingsOf } from "./ops.ts";
-import { readOnce } from "./readOnce.ts";
 import { Renamings, standingIn, workIn } from "./renamings.ts";
 import { SavedJob } from "./savedJob.ts";
 

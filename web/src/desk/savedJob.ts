@@ -3,9 +3,9 @@ import { type Job, NEW_JOB_FIELDS, type NewJob } from "@hound/core/record";
 import { ApiError } from "../api/client.ts";
 import { newId } from "../app/newId.ts";
 import { isPassing, Pump, reasonOf } from "../outbox/pump.ts";
+import { readOnce } from "../trail/readOnce.ts";
 import { mergeTrails } from "./merge.ts";
 import { type Draft, type Op, type Refused, withFields } from "./ops.ts";
-import { readOnce } from "./readOnce.ts";
 import { type DeskApi, nextStep, type Step, send } from "./steps.ts";
 
 export interface DeskState {

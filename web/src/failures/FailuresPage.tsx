@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { workshopApi } from "../api/workshop.ts";
 import { Loading } from "../app/Loading.tsx";
-import { TopBar } from "../app/TopBar.tsx";
+import { TopBar } from "../frame/TopBar.tsx";
 import { modeWords } from "../words/faults.ts";
 import { printFixed } from "../words/print.ts";
 import { Calibration } from "./Calibration.tsx";

@@ -1,5 +1,5 @@
 import { useOnDevice } from "../app/device.ts";
-import { useDesk } from "./DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
 
 /** Who else has the job open: what they do appears here by itself. */
 export function AlsoHere() {

@@ -1,4 +1,4 @@
-import { useDesk } from "./DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
 
 /** Two tabs, or two people: both versions of the trail side by side, and a choice. Nothing is thrown away unasked. */
 export function Conflict() {

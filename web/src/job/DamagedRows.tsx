@@ -1,4 +1,4 @@
-import { useDesk } from "./DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
 
 const WORDS = {
   reading: "A reading is not what was stored",

@@ -1,5 +1,5 @@
-import { useRun } from "../outbox/OutboxContext.tsx";
-import { useDesk } from "./DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useRun } from "../desk/OutboxContext.tsx";
 
 /** A job that was deleted is still shown; it takes changes again once it is restored. */
 export function DeletedStrip() {

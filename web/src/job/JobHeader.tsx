@@ -6,16 +6,16 @@ import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { Shortcuts } from "../app/Shortcuts.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
+import { STAGE_NAMES, STAGES } from "../app/stages.ts";
 import { ThemeButton } from "../app/ThemeButton.tsx";
+import { useCaseOf } from "../desk/caseOf.ts";
 import type { JobDesk } from "../desk/desk.ts";
 import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
-import { fileStamp } from "../words/stamp.ts";
-import { useCaseOf } from "./caseOf.ts";
-import { STAGE_NAMES, STAGES } from "./stages.ts";
+import { fileStamp } from "../desk/stamp.ts";
 import { TimelineButton } from "./TimelineButton.tsx";
 
-const JobCard = lazyNamed(() => import("./JobCard.tsx"), "JobCard");
+const JobCard = lazyNamed(() => import("../pictures/JobCard.tsx"), "JobCard");
 
 interface JobHeaderProps {
   readonly desk: JobDesk;

@@ -9,13 +9,13 @@ import { Loading } from "../app/Loading.tsx";
 import { NoticeArea } from "../app/Notice.tsx";
 import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { useArrival, useTitle } from "../app/useTitle.ts";
+import { DeskProvider, useDesk } from "../desk/DeskContext.tsx";
 import { JobDesk } from "../desk/desk.ts";
 import type { DeskApi } from "../desk/steps.ts";
+import { AsItWas } from "../ranking/useHabits.ts";
 import { JobSheet } from "../sheets/JobSheet.tsx";
 import { PRINTED_WIDTH } from "../sheets/sheets.ts";
 import { dayAndTime } from "../words/times.ts";
-import { DeskProvider, useDesk } from "./DeskContext.tsx";
-import { AsItWas } from "./ranking/useHabits.ts";
 import { wordsOf } from "./Timeline.tsx";
 
 /** More than any job has. */

@@ -17,15 +17,15 @@ import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
-import { useKept } from "../outbox/useKept.ts";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
+import { useLab } from "../lab/useLab.ts";
+import { mendOf } from "../repair/useRepairWork.ts";
 import { percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import { stepsWords } from "../words/repair.ts";
 import { standingWords } from "../words/standing.ts";
 import { dayAndTime } from "../words/times.ts";
-import { useDesk } from "./DeskContext.tsx";
-import { mendOf } from "./repair/useRepairWork.ts";
 import { usePast } from "./usePast.ts";
-import { useLab } from "./whatif/useLab.ts";
 
 /** What was done to the job, by whom, and what led after each reading; each moment to be looked at, and gone back to. */
 export function TimelineDialog({ onClose }: { onClose: () => void }) {

@@ -1,11 +1,11 @@
 import { useNavigate } from "react-router";
 import { saveFile } from "../app/saveFile.ts";
+import { caseOf } from "../desk/caseOf.ts";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useOutbox } from "../desk/OutboxContext.tsx";
 import type { Op, Refused } from "../desk/ops.ts";
 import type { DeskState } from "../desk/savedJob.ts";
-import { useOutbox } from "../outbox/OutboxContext.tsx";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
-import { caseOf } from "./caseOf.ts";
-import { useDesk } from "./DeskContext.tsx";
 
 /**
  * What the server refused, and why: it stays here until somebody decides what becomes of it.

@@ -7,12 +7,12 @@ import { drawCircuit, seededRandom } from "@hound/core/simulate";
 import { solveNetwork } from "@hound/core/solve";
 import { share } from "@hound/core/test";
 import { describe, expect, it } from "vitest";
+import { boardFacts } from "../board/boardFacts.ts";
+import { chartRows } from "../expected/chartRows.ts";
+import { measuredRows } from "../expected/measuredRows.ts";
+import { paperOf, workOut } from "../expected/useExpected.ts";
+import { healthyAt } from "../session/healthy.ts";
 import { shown, withLimits } from "../words/quantities.ts";
-import { boardFacts } from "./board/boardFacts.ts";
-import { chartRows } from "./expected/chartRows.ts";
-import { measuredRows } from "./expected/measuredRows.ts";
-import { paperOf, workOut } from "./expected/useExpected.ts";
-import { healthyAt } from "./readings/healthy.ts";
 
 const DEMO = new URL("../../../demo/circuits/", import.meta.url);
 const random = seededRandom(12);

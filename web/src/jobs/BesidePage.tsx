@@ -3,7 +3,7 @@ import { useQueries } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
-import { TopBar } from "../app/TopBar.tsx";
+import { TopBar } from "../frame/TopBar.tsx";
 import { printFixed } from "../words/print.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";

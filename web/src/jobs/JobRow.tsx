@@ -4,7 +4,7 @@ import { Trash2, Undo2 } from "lucide-react";
 import { memo } from "react";
 import { Link } from "react-router";
 import { useNotice } from "../app/Notice.tsx";
-import { useRun } from "../outbox/OutboxContext.tsx";
+import { useRun } from "../desk/OutboxContext.tsx";
 import { printFixed } from "../words/print.ts";
 import type { useFilter } from "./useFilter.ts";
 

@@ -3,9 +3,9 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { libraryApi } from "../api/library.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
-import { useOutbox } from "../outbox/OutboxContext.tsx";
-import { useKept } from "../outbox/useKept.ts";
-import { useSeen } from "../outbox/useSeen.ts";
+import { useOutbox } from "../desk/OutboxContext.tsx";
+import { useKept } from "../desk/useKept.ts";
+import { useSeen } from "../desk/useSeen.ts";
 
 interface NewJobDialogProps {
   readonly open: boolean;

@@ -5,12 +5,12 @@ import { libraryApi } from "../api/library.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import { Trouble } from "../app/PageError.tsx";
-import { TopBar } from "../app/TopBar.tsx";
+import { Versions } from "../circuit/Versions.tsx";
+import { useRun } from "../desk/OutboxContext.tsx";
+import { useKept } from "../desk/useKept.ts";
+import { useSeen } from "../desk/useSeen.ts";
+import { TopBar } from "../frame/TopBar.tsx";
 import { NewJobDialog } from "../jobs/NewJobDialog.tsx";
-import { useRun } from "../outbox/OutboxContext.tsx";
-import { useKept } from "../outbox/useKept.ts";
-import { useSeen } from "../outbox/useSeen.ts";
-import { Versions } from "./Versions.tsx";
 
 /** One circuit of the library: what it is, its versions, the jobs that used it. */
 export function CircuitPage() {

@@ -5,9 +5,9 @@ import { libraryApi } from "../api/library.ts";
 import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
 import { SearchField } from "../app/SearchField.tsx";
-import { TopBar } from "../app/TopBar.tsx";
-import { useRun } from "../outbox/OutboxContext.tsx";
-import { useSeen } from "../outbox/useSeen.ts";
+import { useRun } from "../desk/OutboxContext.tsx";
+import { useSeen } from "../desk/useSeen.ts";
+import { TopBar } from "../frame/TopBar.tsx";
 
 /** Circuits kept by name, to start jobs from. */
 export function LibraryPage() {

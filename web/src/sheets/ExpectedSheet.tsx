@@ -1,8 +1,8 @@
 import { KINDS } from "@hound/core/circuit";
-import { useConventions } from "../app/conventions.ts";
-import { type Drawn, useDesk } from "../job/DeskContext.tsx";
-import { cellText, chartRows } from "../job/expected/chartRows.ts";
-import { useExpected } from "../job/expected/useExpected.ts";
+import { useConventions } from "../desk/conventions.ts";
+import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { cellText, chartRows } from "../expected/chartRows.ts";
+import { useExpected } from "../expected/useExpected.ts";
 import { calledWords } from "../words/points.ts";
 import { withLimits } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";

@@ -1,6 +1,6 @@
-import { type Drawn, useDesk } from "../job/DeskContext.tsx";
-import { offBy } from "../job/expected/measuredRows.ts";
-import { useMeasured } from "../job/expected/useMeasured.ts";
+import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { offBy } from "../expected/measuredRows.ts";
+import { useMeasured } from "../expected/useMeasured.ts";
 import { printFixed } from "../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";

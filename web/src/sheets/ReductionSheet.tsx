@@ -1,7 +1,7 @@
-import { useConventions } from "../app/conventions.ts";
-import type { Drawn } from "../job/DeskContext.tsx";
-import { BackStep, SeenBySupply, There } from "../job/expected/steps.tsx";
-import { useExpected } from "../job/expected/useExpected.ts";
+import { useConventions } from "../desk/conventions.ts";
+import type { Drawn } from "../desk/DeskContext.tsx";
+import { BackStep, SeenBySupply, There } from "../expected/steps.tsx";
+import { useExpected } from "../expected/useExpected.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 
 /** The reduction on paper: every step with its sum, innermost first, and the way back. */

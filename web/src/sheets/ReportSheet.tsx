@@ -5,14 +5,14 @@ import { picturesApi } from "../api/pictures.ts";
 import { workshopApi } from "../api/workshop.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
-import { useCaseOf } from "../job/caseOf.ts";
-import { Cautions, useSafetyFacts } from "../job/cautions.tsx";
-import { type Drawn, useDesk } from "../job/DeskContext.tsx";
-import { useProof } from "../job/repair/useProof.ts";
-import { useRepairWork } from "../job/repair/useRepairWork.ts";
-import { useSeen } from "../outbox/useSeen.ts";
+import { useCaseOf } from "../desk/caseOf.ts";
+import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { stampOf } from "../desk/stamp.ts";
+import { useSeen } from "../desk/useSeen.ts";
+import { useProof } from "../repair/useProof.ts";
+import { useRepairWork } from "../repair/useRepairWork.ts";
+import { Cautions, useSafetyFacts } from "../session/cautions.tsx";
 import { inWords } from "../words/print.ts";
-import { stampOf } from "../words/stamp.ts";
 import { partedBy, reportFacts } from "./reportFacts.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
@@ -60,7 +60,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
     if (!svg.current) return;
     try {
       const [{ pictureOf, dataOf, dataAddress, fontsInside }, { reportHtml }] = await Promise.all([
-        import("../job/board/picture.ts"),
+        import("../board/picture.ts"),
         import("./reportHtml.ts"),
       ]);
       const board = await dataOf(await pictureOf(svg.current, job.title, "", "svg"));

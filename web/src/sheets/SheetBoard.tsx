@@ -2,11 +2,11 @@ import { wrapLanes } from "@hound/core/layout";
 import type { Ranking } from "@hound/core/rank";
 import type { Reading } from "@hound/core/record";
 import { type RefObject, useMemo, useRef } from "react";
-import { boardFacts } from "../job/board/boardFacts.ts";
-import { Drawing } from "../job/board/Drawing.tsx";
-import { columnsIn, framesOf, sizeOf } from "../job/board/geometry.ts";
-import { useFigures } from "../job/board/useFigures.ts";
-import { type Drawn, useDesk } from "../job/DeskContext.tsx";
+import { boardFacts } from "../board/boardFacts.ts";
+import { Drawing } from "../board/Drawing.tsx";
+import { columnsIn, framesOf, sizeOf } from "../board/geometry.ts";
+import { useFigures } from "../board/useFigures.ts";
+import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 
 /** The largest and smallest scale on paper, and how high the board may get. */
 const SCALES = { most: 0.95, least: 0.6, step: 0.05 } as const;

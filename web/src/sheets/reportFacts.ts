@@ -3,7 +3,7 @@ import type { RankInput } from "@hound/core/rank";
 import { type Job, OUTCOMES, type Reading, type Repaired, stepOf, UNIT_OF } from "@hound/core/record";
 import { isOfProof, type ProofVerdict, type UnseenFault } from "@hound/core/repair";
 import { FitBench } from "@hound/core/whatif";
-import { supposedOf } from "../job/whatif/imagined.ts";
+import { supposedOf } from "../board/imagined.ts";
 import { kindsIn, modeWords, nameOfSuspect } from "../words/faults.ts";
 import { print, printFixed } from "../words/print.ts";
 import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import type { Sent } from "../app/sent.ts";
-import { TopBar } from "../app/TopBar.tsx";
+import { TopBar } from "../frame/TopBar.tsx";
 import { inWords } from "../words/print.ts";
 import { SendDialog, useSending } from "./SendDialog.tsx";
 import { POCKET_SUMS } from "./sums.ts";

@@ -1,9 +1,9 @@
 import type { Letterhead } from "@hound/core/record";
 import type { FormEvent } from "react";
 import { workshopApi } from "../api/workshop.ts";
-import { useRun } from "../outbox/OutboxContext.tsx";
-import { useKept } from "../outbox/useKept.ts";
-import { useSeen } from "../outbox/useSeen.ts";
+import { useRun } from "../desk/OutboxContext.tsx";
+import { useKept } from "../desk/useKept.ts";
+import { useSeen } from "../desk/useSeen.ts";
 
 const EMPTY: Letterhead = { head: "", foot: "" };
 const FIELDS = { head: "Over the report", foot: "Below it" } as const;

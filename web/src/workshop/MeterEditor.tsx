@@ -1,7 +1,8 @@
 import type { Meter, Quantity } from "@hound/core/record";
 import { Plus, Trash2 } from "lucide-react";
 import { type FormEvent, useId, useState } from "react";
-import { useKept } from "../outbox/useKept.ts";
+import { useKept } from "../desk/useKept.ts";
+import { useMeterChanges } from "../desk/useMeters.ts";
 import { MeterChecks } from "./MeterChecks.tsx";
 import {
   EMPTY_RANGE,
@@ -12,7 +13,6 @@ import {
   type RangeTexts,
   textsOf,
 } from "./meterTexts.ts";
-import { useMeterChanges } from "./useMeters.ts";
 
 interface MeterEditorProps {
   readonly id: string;

@@ -5,9 +5,9 @@ import { useState } from "react";
 import { Loading } from "../app/Loading.tsx";
 import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
+import { useMeterChanges, useMeters } from "../desk/useMeters.ts";
 import { print, printNumber } from "../words/print.ts";
 import { MeterEditor } from "./MeterEditor.tsx";
-import { useMeterChanges, useMeters } from "./useMeters.ts";
 
 interface Editing {
   readonly id: string;

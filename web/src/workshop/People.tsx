@@ -1,8 +1,8 @@
 import { type FormEvent, useState } from "react";
 import { workshopApi } from "../api/workshop.ts";
 import { useOnDevice } from "../app/device.ts";
-import { useErrands, useRun } from "../outbox/OutboxContext.tsx";
-import { useSeen } from "../outbox/useSeen.ts";
+import { useErrands, useRun } from "../desk/OutboxContext.tsx";
+import { useSeen } from "../desk/useSeen.ts";
 
 /** Who works here: names, and which of them sits at this browser. No passwords: a name is no proof of anything. */
 export function People() {

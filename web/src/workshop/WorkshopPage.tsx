@@ -1,8 +1,8 @@
 import type { Conventions } from "@hound/core/record";
-import { useChangeConventions, useKeptConventions } from "../app/conventions.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar } from "../app/Notice.tsx";
-import { TopBar } from "../app/TopBar.tsx";
+import { useChangeConventions, useKeptConventions } from "../desk/conventions.ts";
+import { TopBar } from "../frame/TopBar.tsx";
 import { Backup } from "./Backup.tsx";
 import { Folder } from "./Folder.tsx";
 import { HabitsForm } from "./HabitsForm.tsx";

@@ -1,0 +1,183 @@
+import { KINDS } from "@hound/core/circuit";
+import type { Mistake } from "@hound/core/notation";
+import { Tabs } from "radix-ui";
+import { memo, Suspense, startTransition, useState } from "react";
+import { Loading } from "../app/Loading.tsx";
+import { lazyNamed } from "../app/lazyNamed.ts";
+import { Spoken } from "../app/Spoken.tsx";
+import { TabStrip } from "../app/TabStrip.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { inWords } from "../words/print.ts";
+import { Brought } from "./Brought.tsx";
+import { Exchange } from "./Exchange.tsx";
+import { Oddities } from "./Oddities.tsx";
+import { TrailEditor } from "./TrailEditor.tsx";
+import { Unknowns } from "./Unknowns.tsx";
+import type { CircuitEdits } from "./useCircuitEdits.ts";
+
+const PartsTable = lazyNamed(() => import("./PartsTable.tsx"), "PartsTable");
+const Breadboard = lazyNamed(() => import("./Breadboard.tsx"), "Breadboard");
+
+interface CircuitStageProps {
+  readonly goTo: { readonly offset: number } | null;
+  readonly onGoTo: (offset: number) => void;
+  readonly edits: CircuitEdits;
+  /** Parts brought along from elsewhere. */
+  readonly sent: string | null;
+  readonly onUsed: () => void;
+}
+
+/** Stage Circuit: follow the drawing with a finger, write what comes next; or fill in the table, or draw on the board. */
+export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStageProps) {
+  const { desk, state, select, drawn, hovered, hover, trailDocument, selection } = useDesk();
+  const [tab, setTab] = useState("trail");
+  const { trail, text } = state;
+  const nameOf = (designator: string) =>
+    trail.places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;
+  const pointed = hovered ?? selection;
+  return (
+    <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
+      <Ways />
+      {sent !== null && <Brought words={sent} edits={edits} onUsed={onUsed} />}
+      <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
+        <Signs />
+        <div className="min-h-40 grow">
+          <TrailEditor
+            document={trailDocument}
+            places={trail.places}
+            goTo={goTo}
+            lit={pointed?.kind === "branch" ? pointed.name.split(".")[0] : null}
+            onCursor={(designator) => startTransition(() => select({ kind: "branch", name: nameOf(designator) }))}
+            onPoint={(designator) => hover(designator === null ? null : { kind: "branch", name: nameOf(designator) })}
+          />
+        </div>
+        <Spoken text={text.trim() === "" ? "" : inWords(spokenOf(trail.mistakes))} />
+        {trail.mistakes.length > 0 && text.trim() !== "" && (
+          <Mistakes onGoTo={onGoTo} onFix={desk.applyEdits.bind(desk)} />
+        )}
+      </Tabs.Content>
+      <Tabs.Content value="parts" className="min-h-0 grow basis-1/2 data-[state=inactive]:hidden">
+        <Suspense fallback={<Loading what="the table" />}>
+          <PartsTable edits={edits} />
+        </Suspense>
+      </Tabs.Content>
+      <Tabs.Content value="breadboard" className="data-[state=inactive]:hidden">
+        <Suspense fallback={<Loading what="the breadboard" />}>
+          {drawn ? <Breadboard drawn={drawn} /> : <p className="p-4 text-faint">There is no circuit to build yet.</p>}
+        </Suspense>
+      </Tabs.Content>
+      {drawn?.settled && <Unknowns settled={drawn.settled} />}
+      {drawn && !drawn.outdated && <Oddities drawn={drawn} />}
+      <Primer />
+    </Tabs.Root>
+  );
+}
+
+/** What stays as it is while the trail is typed. */
+const Ways = memo(function Ways() {
+  return (
+    <div className="flex flex-wrap items-end justify-between gap-2 border-b border-rule">
+      <TabStrip label="Ways to enter the circuit" tabs={{ trail: "Trail", parts: "Parts", breadboard: "Breadboard" }} />
+      <Exchange />
+    </div>
+  );
+});
+
+/** Signs of a trail to be pressed: some keyboards have them far away, some screens have no keyboard. */
+const Signs = memo(function Signs() {
+  const { trailDocument } = useDesk();
+  return (
+    <div role="toolbar" aria-label="Signs of a trail" className="flex flex-wrap items-center gap-1">
+      {["[", "]", "(", "|", ")", "+", ":"].map((sign) => (
+        <button
+          key={sign}
+          type="button"
+          // The editor keeps the focus.
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={() => trailDocument.insert(sign)}
+          className="min-w-8 rounded border border-field px-2 py-0.5 font-mono hover:bg-band"
+        >
+          {sign}
+        </button>
+      ))}
+      <span className="ml-2 text-sm text-faint">Keys &lt; &gt; ! type [ ] | here.</span>
+    </div>
+  );
+});
+
+/** The first of what is wrong, and how much there is. */
+function spokenOf(mistakes: readonly Mistake[]): string {
+  const [first] = mistakes;
+  if (!first) return "";
+  const fix = first.fix ? ` Alt+Enter: ${first.fix.label}.` : "";
+  const more = mistakes.length > 1 ? `${mistakes.length} to look at. ` : "";
+  return `${more}Line ${first.line}, column ${first.column}: ${first.message}.${fix}`;
+}
+
+function Mistakes({
+  onGoTo,
+  onFix,
+}: {
+  onGoTo: (offset: number) => void;
+  onFix: ReturnType<typeof useDesk>["desk"]["applyEdits"];
+}) {
+  const { state } = useDesk();
+  return (
+    <ul
+      id="trail-mistakes"
+      tabIndex={0}
+      aria-label="Mistakes in the trail"
+      className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
+    >
+      {state.trail.mistakes.map((m) => (
+        <li
+          key={`${m.from} ${m.message}`}
+          className="flex items-start gap-2 border-b border-rule px-3 py-2 last:border-0"
+        >
+          <button type="button" className="grow text-left" onClick={() => onGoTo(m.from)}>
+            <span className={`font-bold ${m.severity === "mistake" ? "text-wrong" : "text-doubt"}`}>
+              Line {m.line}, column {m.column}
+            </span>{" "}
+            {inWords(m.message)}
+          </button>
+          {m.fix && (
+            <button
+              type="button"
+              className="shrink-0 rounded border border-rule px-2 py-1 hover:bg-band"
+              onClick={() => onFix(m.fix?.edits ?? [])}
+            >
+              {m.fix.label}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Primer() {
+  const letters = Object.values(KINDS).map(({ letters: [first], word }) => `${first} ${word}`);
+  return (
+    <details className="shrink-0 rounded-lg border border-rule bg-sheet px-4 py-3">
+      <summary className="font-bold">How a trail is written</summary>
+      <div className="mt-2 space-y-2 text-faint">
+        <p>
+          Start at a supply’s plus and write what you meet until you are back at its minus. Fork with ( | ), name
+          junctions with [ ]. A value you do not know is written ? and estimated from the readings.
+        </p>
+        <pre tabIndex={0} className="overflow-auto rounded bg-band p-3 font-mono text-ink">
+          {
+            "BT1 12V: F1 2A + [A] R1 220 5% + [B]\n  (R2 1k | LA1 12V 5W) + [C] R3 47\n[A] R4 10k [C]   # another line between two nodes"
+          }
+        </pre>
+        <p>Letters give the kind: {letters.join(", ")}.</p>
+        <p>
+          On the board: select a part, Shift extends to its neighbours, then type a for after, b for before, p for
+          parallel, s to swap, m to move, Delete to remove. In the trail: Tab takes a suggestion, Alt+Enter mends the
+          mistake at the cursor, Alt+Shift+F puts spaces in order. What a node is called where you probe it:{" "}
+          <span className="font-mono text-ink">point C TB2-4, blue wire</span>.
+        </p>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,130 @@
+import { IDEAL_OHMS } from "@hound/core/circuit";
+import { glowAt, type Window } from "@hound/core/rank";
+import type { Conventions } from "@hound/core/record";
+import type { Unit } from "@hound/core/units";
+import { print } from "../words/print.ts";
+import { reachWords, withLimits } from "../words/quantities.ts";
+import type { TableData } from "../words/tables.ts";
+import type { Expected } from "./useExpected.ts";
+
+export const CELLS = ["volts", "amps", "ohms", "watts"] as const;
+export type CellName = (typeof CELLS)[number];
+const UNITS: Readonly<Record<CellName, Unit>> = { volts: "V", amps: "A", ohms: "ohm", watts: "W" };
+
+/** One line of the chart: a part, or the whole circuit. */
+export interface ChartRow {
+  readonly name: string;
+  /** Number of the branch; −1 for the totals. */
+  readonly branch: number;
+  readonly values: Readonly<Record<CellName, number>>;
+  readonly windows: Readonly<Partial<Record<CellName, Window>>>;
+  /** Its ohms were left open, and nothing read has narrowed them. */
+  readonly notKnown?: true;
+  /** How bright a lamp is, by its power against its rating. */
+  readonly glow?: Glow;
+}
+
+export interface Glow {
+  readonly word: ReturnType<typeof glowAt>;
+  /** Power over the rating. */
+  readonly share: number;
+}
+
+/** How bright a lamp is at its watts; of one that says no rating, whether it is lit. */
+export function glowOf(watts: number, rating: number | undefined): Glow {
+  const share = rating ? watts / rating : Number(watts > 0);
+  return { word: glowAt(share), share };
+}
+
+/** Parts in the order of the trail, then the totals seen by the supply. */
+export function chartRows({ network, chart, states, solution, reduction, onPaper }: Expected): ChartRow[] {
+  if (solution.kind !== "solved" || !chart) return [];
+  const rows = network.branches.map((b, branch): ChartRow => {
+    const { volts, amps: through, watts } = chart.branches[branch];
+    // A supply's current counts out of its plus, everywhere.
+    const sign = b.kind === "supply" ? -1 : 1;
+    const { reach } = through;
+    const turned = reach && sign < 0 ? { reach: { low: -reach.high, high: -reach.low } } : {};
+    const amps = { ...through, value: sign * through.value, ...turned };
+    const own = onPaper ? states[branch] : { volts: volts.value, amps: through.value };
+    const state = { volts: own.volts, amps: sign * own.amps };
+    const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
+    const power = onPaper ? own.volts * own.amps : watts.value;
+    return {
+      name: b.name,
+      branch,
+      values: { ...state, ohms, watts: power },
+      windows: { volts, amps, watts },
+      ...(b.part.reach && b.kind !== "supply" ? { notKnown: true as const } : {}),
+      ...(b.kind === "lamp" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
+    };
+  });
+  const { source } = reduction;
+  if (source < 0) return rows;
+  const supply = rows[source].values;
+  const total = {
+    volts: supply.volts,
+    amps: supply.amps,
+    ohms: reduction.stops === null ? reduction.left[0].ohms : supply.volts / supply.amps,
+    watts: rows.filter((r) => network.branches[r.branch].kind !== "supply").reduce((s, r) => s + r.values.watts, 0),
+  };
+  // The totals hang on whatever the supply's do.
+  const { windows, values: own } = rows[source];
+  const isOpen = Object.values(windows).some((w) => w?.reach);
+  const reaches = isOpen ? { volts: windows.volts, amps: windows.amps, watts: windows.watts } : {};
+  const notKnown = isOpen ? { notKnown: true as const } : {};
+  return [...rows, { name: "Total", branch: -1, values: isOpen ? own : total, windows: reaches, ...notKnown }];
+}
+
+/** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */
+export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, withWindow: boolean): string {
+  const raw = row.values[cell];
+  const value = signs === "hidden" ? Math.abs(raw) : raw;
+  const unit = UNITS[cell];
+  if (!Number.isFinite(value)) return cell === "ohms" ? "open" : "–";
+  const window = row.windows[cell];
+  if (window?.reach) return reachWords(window.reach, unit);
+  if (row.notKnown && cell === "ohms") return "not known";
+  if (withWindow && window && window.two > 0) return withLimits(value, window.two, unit);
+  return print(
+    Math.abs(value) < 1e-12 || (cell === "ohms" && value <= IDEAL_OHMS) ? 0 : Number(value.toPrecision(4)),
+    unit,
+  );
+}
+
+/** The chart and the nodes to be taken elsewhere: base units, windows in columns of their own. */
+export function chartTables({ network, chart }: Expected, rows: readonly ChartRow[]): TableData[] {
+  const window = (name: string, unit: Unit) => [
+    { name, unit },
+    { name: `${name} ±`, unit },
+  ];
+  const parts: TableData = {
+    title: "Parts",
+    columns: [
+      { name: "Part" },
+      ...window("V", "V"),
+      ...window("I", "A"),
+      { name: "R", unit: "ohm" },
+      ...window("P", "W"),
+    ],
+    rows: rows.map(({ name, values, windows }) => [
+      name,
+      values.volts,
+      windows.volts?.two ?? null,
+      values.amps,
+      windows.amps?.two ?? null,
+      Number.isFinite(values.ohms) ? values.ohms : null,
+      values.watts,
+      windows.watts?.two ?? null,
+    ]),
+  };
+  if (!chart) return [parts];
+  const nodes: TableData = {
+    title: `Nodes against ${network.nodes[network.reference]}`,
+    columns: [{ name: "Node" }, ...window("V", "V")],
+    rows: network.nodes.flatMap((name, n) =>
+      n === network.reference || name.endsWith(".tap") ? [] : [[name, chart.nodes[n].value, chart.nodes[n].two]],
+    ),
+  };
+  return [parts, nodes];
+}

@@ -1,0 +1,14 @@
+import { layoutBoard } from "@hound/core/layout";
+import { type Reduction, reducedNetwork, reduceNetwork } from "@hound/core/reduce";
+import { solveNetwork } from "@hound/core/solve";
+import type { Drawn } from "../desk/DeskContext.tsx";
+import { ohmsOf } from "./useExpected.ts";
+
+/** The board at a step of the reduction: composites folded on the way there, unfolded again on the way back. */
+export function foldedBoard(drawn: Drawn, step: number): { drawn: Drawn; reduction: Reduction } {
+  const reduction = reduceNetwork(drawn.network, ohmsOf(drawn.network, solveNetwork(drawn.network)));
+  const last = reduction.steps.length;
+  const done = step <= last ? step : last - Math.max(0, step - last - 1);
+  const network = reducedNetwork(drawn.network, reduction, done);
+  return { drawn: { ...drawn, network, board: layoutBoard(network), settled: null }, reduction };
+}

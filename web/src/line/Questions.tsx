@@ -1,0 +1,36 @@
+import { Spoken } from "../app/Spoken.tsx";
+import type { LineQuestion } from "../session/useLineQuestions.ts";
+import { inWords } from "../words/print.ts";
+
+interface QuestionsProps {
+  readonly questions: readonly LineQuestion[];
+  readonly onAccept: (question: LineQuestion) => void;
+  readonly isLarge?: boolean;
+}
+
+/** What is asked beside an entry: Enter records it all the same, one key takes the correction. */
+export function Questions({ questions, onAccept, isLarge = false }: QuestionsProps) {
+  const [first] = questions;
+  return (
+    <>
+      <Spoken text={first ? `${inWords(first.ask)} ${inWords(first.accept)}?` : ""} />
+      {first && (
+        <ul aria-label="Asked" className={`flex flex-col gap-1.5 ${isLarge ? "text-3xl" : "px-4 py-2"}`}>
+          {questions.map((question, i) => (
+            <li key={question.key} className="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <span className="min-w-0 grow text-doubt">{inWords(question.ask)}</span>
+              <button
+                type="button"
+                className="rounded-lg border border-doubt px-3 py-1 font-bold hover:bg-band"
+                onClick={() => onAccept(question)}
+              >
+                {inWords(question.accept)}
+                {i === 0 && <kbd className="ml-2 font-normal text-faint">+ or Alt Enter</kbd>}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
