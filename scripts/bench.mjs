@@ -14,7 +14,7 @@ if (unknown.length > 0) {
   say(`There is no benchmark ${unknown.join(", ")}; there are ${all.join(", ")}.`);
   process.exit(2);
 }
-const IN_BROWSER = ["logbook", "typing", "stories", "drag", "outbox", "firstLoad", "enter", "streaming"];
+const IN_BROWSER = ["logbook", "typing", "stories", "drag", "outbox", "firstLoad", "enter", "streaming", "hover"];
 const AT_SERVER = ["kills", "load", "fuzz"];
 if (wanted.some((name) => IN_BROWSER.includes(name))) browser();
 if (wanted.some((name) => [...IN_BROWSER, ...AT_SERVER].includes(name))) build();

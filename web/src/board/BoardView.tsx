@@ -7,7 +7,8 @@ import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { isKeyOf, isPlain } from "../app/letterKeys.ts";
-import { type Drawn, type Selection, useDesk } from "../desk/DeskContext.tsx";
+import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
+import type { Selection } from "../desk/pointing.ts";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
@@ -66,7 +67,8 @@ export function BoardView(props: BoardViewProps) {
 
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const { drawn, ranking, standing, showOdd, showStaircase, next, imagined, whatIf, onUse, onKey } = props;
-  const { readings, meter, selection } = useDesk();
+  const { readings, meter } = useDesk();
+  const { selection } = useSelection();
   const { network: whole } = props.whole;
   const { network, board, settled, outdated } = drawn;
   const [zoom, setZoom] = useState<number | null>(null);

@@ -4,11 +4,13 @@ import { type KeyboardEvent, type RefObject, Suspense, useEffect, useMemo, useRe
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { isPlain } from "../app/letterKeys.ts";
 import { useConventions } from "../desk/conventions.ts";
-import { type Drawn, type Selection, useDesk } from "../desk/DeskContext.tsx";
+import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
+import type { Selection } from "../desk/pointing.ts";
 import { calledWords } from "../words/points.ts";
 import { percent } from "../words/quantities.ts";
 import { type BoardFacts, sayBranch, sayNode } from "./boardFacts.ts";
 import { barLine, bowPath, type Frame, SIZES, sizeOf } from "./geometry.ts";
+import { Lit } from "./Lit.tsx";
 import type { Leads } from "./leads.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
@@ -40,7 +42,8 @@ interface DrawingProps {
 /** The schematic: every node a bar, every part a row between two bars, in lanes where it is long. */
 export function Drawing(props: DrawingProps) {
   const { drawn, frames, facts, scale, traced, staircase, legend, svg, leads, onUse, onKey } = props;
-  const { selection, select, stretch, hovered, hover } = useDesk();
+  const { select, pointing } = useDesk();
+  const { selection, stretch } = useSelection();
   const { symbols, arrows } = useConventions();
   const { network, circuit, outdated } = drawn;
   const { width, height } = sizeOf(frames);
@@ -103,15 +106,13 @@ export function Drawing(props: DrawingProps) {
   };
   const isPicked = (item: NonNullable<Selection>) =>
     item.kind === "branch" ? stretch.includes(item.name) : selection?.kind === "node" && selection.name === item.name;
-  const isLit = (item: NonNullable<Selection>) =>
-    isPicked(item) || touches(hovered, item, drawn) || touches(selection, item, drawn);
   const pointAt = (item: NonNullable<Selection>, isFirst: boolean) => ({
     id: isFirst ? idOf(item) : undefined,
     role: isFirst ? "option" : "presentation",
     ...(isFirst ? { "aria-selected": isPicked(item) } : {}),
     className: "cursor-pointer",
-    onPointerEnter: () => hover(item),
-    onPointerLeave: () => hover(null),
+    onPointerEnter: () => pointing.hover(item),
+    onPointerLeave: () => pointing.hover(null),
     onClick: (event: { shiftKey: boolean }) => {
       select(item, event.shiftKey);
       if (!event.shiftKey) onUse(item, "pointer");
@@ -165,17 +166,21 @@ export function Drawing(props: DrawingProps) {
                   {...pointAt(item, says)}
                   aria-label={says ? sayBranch(branch, network, own) : undefined}
                 >
-                  <PartRow
-                    frame={frame}
-                    strip={strip}
-                    branch={branch}
-                    facts={own}
-                    lit={isLit(item)}
-                    symbols={symbols}
-                    k={k}
-                    isNext={leads?.part === branch.name}
-                    freed={leads?.part === branch.name ? leads.freed : undefined}
-                  />
+                  <Lit item={item} network={network}>
+                    {(lit) => (
+                      <PartRow
+                        frame={frame}
+                        strip={strip}
+                        branch={branch}
+                        facts={own}
+                        lit={lit}
+                        symbols={symbols}
+                        k={k}
+                        isNext={leads?.part === branch.name}
+                        freed={leads?.part === branch.name ? leads.freed : undefined}
+                      />
+                    )}
+                  </Lit>
                 </g>
               );
             })}
@@ -190,14 +195,11 @@ export function Drawing(props: DrawingProps) {
                   {...pointAt(item, says)}
                   aria-label={says ? sayNode(own, calledWords(drawn.written, item.name)) : undefined}
                 >
-                  <NodeBar
-                    frame={frame}
-                    bar={bar}
-                    facts={own}
-                    lit={isLit(item)}
-                    k={k}
-                    lead={leadAt(leads, item.name)}
-                  />
+                  <Lit item={item} network={network}>
+                    {(lit) => (
+                      <NodeBar frame={frame} bar={bar} facts={own} lit={lit} k={k} lead={leadAt(leads, item.name)} />
+                    )}
+                  </Lit>
                 </g>
               );
             })}
@@ -208,7 +210,6 @@ export function Drawing(props: DrawingProps) {
                   network={network}
                   facts={facts}
                   path={path}
-                  isLit={(name) => isLit({ kind: "branch", name })}
                   pointAt={(name) => pointAt({ kind: "branch", name }, false)}
                   k={k}
                 />
@@ -254,15 +255,6 @@ function nextBranch(items: readonly NonNullable<Selection>[], active: number, st
     if (item.kind === "branch") return item;
   }
   return items[Math.max(0, active)];
-}
-
-/** A node lights with all that hangs on it. */
-function touches(lit: Selection, item: NonNullable<Selection>, { network }: Drawn): boolean {
-  if (!lit) return false;
-  if (lit.kind === item.kind) return lit.name === item.name;
-  if (lit.kind !== "node") return false;
-  const branch = network.branches.find((b) => b.name === item.name);
-  return branch !== undefined && [branch.from, branch.to].some((n) => network.nodes[n] === lit.name);
 }
 
 function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: Frame }) {

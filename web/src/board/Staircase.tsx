@@ -6,6 +6,7 @@ import { scaleLinear } from "d3-scale";
 import { print } from "../words/print.ts";
 import type { BoardFacts } from "./boardFacts.ts";
 import { type Frame, SIZES, xOf } from "./geometry.ts";
+import { Lit } from "./Lit.tsx";
 
 interface StaircaseProps {
   readonly frame: Frame;
@@ -13,7 +14,6 @@ interface StaircaseProps {
   readonly facts: BoardFacts;
   /** A path to be singled out. */
   readonly path: readonly PathStep[];
-  readonly isLit: (branch: string) => boolean;
   /** What a line does under the pointer: the same as its part on the board above. */
   readonly pointAt: (branch: string) => object;
   /** How much larger figures are written than usual. */
@@ -25,7 +25,7 @@ const MARGIN = 22;
 const BRACKET = 8;
 
 /** Potential against place, on the board's own horizontal positions: parts as lines, windows as brackets, readings as marks. */
-export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: StaircaseProps) {
+export function Staircase({ frame, network, facts, path, pointAt, k }: StaircaseProps) {
   const { lane } = frame;
   const top = frame.top + frame.height - SIZES.staircase;
   const isImagined = facts.nodes.some((n) => n.imagined);
@@ -61,29 +61,37 @@ export function Staircase({ frame, network, facts, path, isLit, pointAt, k }: St
         };
         const [a, b] = [voltsOf(start), voltsOf(end)];
         if (!Number.isFinite(a + b)) return null;
-        const lit = isLit(branch.name) || singled.has(strip.branch);
         const line = lineOf(a, b);
         const [c, d] = [imaginedOf(start), imaginedOf(end)];
         return (
           <g key={strip.branch} {...pointAt(branch.name)}>
             <path d={line} stroke="transparent" strokeWidth={16} fill="none" />
-            <path
-              d={line}
-              className={lit ? "stroke-copper" : "stroke-ink"}
-              strokeWidth={lit ? 4 : 2}
-              strokeOpacity={(singled.size > 0 && !lit) || isImagined ? 0.3 : 1}
-              strokeDasharray={branch.law.kind === "open" ? "5 5" : undefined}
-              fill="none"
-            />
-            {isImagined && Number.isFinite(c + d) && (
-              <path
-                d={lineOf(c, d)}
-                className="stroke-suspect"
-                strokeWidth={lit ? 5 : 3.5}
-                strokeDasharray="9 5"
-                fill="none"
-              />
-            )}
+            <Lit item={{ kind: "branch", name: branch.name }} network={network}>
+              {(pointed) => {
+                const lit = pointed || singled.has(strip.branch);
+                return (
+                  <>
+                    <path
+                      d={line}
+                      className={lit ? "stroke-copper" : "stroke-ink"}
+                      strokeWidth={lit ? 4 : 2}
+                      strokeOpacity={(singled.size > 0 && !lit) || isImagined ? 0.3 : 1}
+                      strokeDasharray={branch.law.kind === "open" ? "5 5" : undefined}
+                      fill="none"
+                    />
+                    {isImagined && Number.isFinite(c + d) && (
+                      <path
+                        d={lineOf(c, d)}
+                        className="stroke-suspect"
+                        strokeWidth={lit ? 5 : 3.5}
+                        strokeDasharray="9 5"
+                        fill="none"
+                      />
+                    )}
+                  </>
+                );
+              }}
+            </Lit>
           </g>
         );
       })}

@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from "react";
 import { useNotice } from "../app/Notice.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { pictureOf } from "../board/picture.ts";
-import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { fileStamp, stampOf } from "../desk/stamp.ts";
 import { Cautions } from "../session/cautions.tsx";
 import { BreadboardPicture } from "./BreadboardPicture.tsx";
@@ -12,7 +12,8 @@ import { breadboardSteps, pullInWords } from "./breadboardSteps.ts";
 
 /** The circuit on a solderless breadboard, to try a fault on the bench: where every lead goes, and in which order. */
 export function Breadboard({ drawn }: { drawn: Drawn }) {
-  const { state, selection, select } = useDesk();
+  const { state, select } = useDesk();
+  const { selection } = useSelection();
   const { network } = drawn;
   const plan = useMemo(() => planBreadboard(network), [network]);
   const notice = useNotice();

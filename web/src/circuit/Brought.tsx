@@ -1,11 +1,12 @@
 import { setWord, withFreeDesignators, wordsOfPart } from "@hound/core/notation";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { targetOf } from "./circuitEdits.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 /** Parts that a pocket sum sent here, until they are put in or put away. */
 export function Brought({ words, edits, onUsed }: { words: string; edits: CircuitEdits; onUsed: () => void }) {
-  const { state, selection, stretch, trailDocument } = useDesk();
+  const { state, trailDocument } = useDesk();
+  const { selection, stretch } = useSelection();
   const { trail } = state;
   const parts = withFreeDesignators(trail, words);
   const [selected] = targetOf(trail, selection, stretch).parts;

@@ -7,6 +7,7 @@ import { lazyNamed } from "../app/lazyNamed.ts";
 import { Spoken } from "../app/Spoken.tsx";
 import { TabStrip } from "../app/TabStrip.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
+import { usePointed } from "../desk/pointing.ts";
 import { inWords } from "../words/print.ts";
 import { Brought } from "./Brought.tsx";
 import { Exchange } from "./Exchange.tsx";
@@ -29,12 +30,9 @@ interface CircuitStageProps {
 
 /** Stage Circuit: follow the drawing with a finger, write what comes next; or fill in the table, or draw on the board. */
 export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStageProps) {
-  const { desk, state, select, drawn, hovered, hover, trailDocument, selection } = useDesk();
+  const { desk, state, drawn } = useDesk();
   const [tab, setTab] = useState("trail");
   const { trail, text } = state;
-  const nameOf = (designator: string) =>
-    trail.places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;
-  const pointed = hovered ?? selection;
   return (
     <Tabs.Root value={tab} onValueChange={setTab} className="flex h-full min-h-0 flex-col gap-3">
       <Ways />
@@ -42,14 +40,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
       <Tabs.Content value="trail" className="flex min-h-0 grow basis-1/2 flex-col gap-3 data-[state=inactive]:hidden">
         <Signs />
         <div className="min-h-40 grow">
-          <TrailEditor
-            document={trailDocument}
-            places={trail.places}
-            goTo={goTo}
-            lit={pointed?.kind === "branch" ? pointed.name.split(".")[0] : null}
-            onCursor={(designator) => startTransition(() => select({ kind: "branch", name: nameOf(designator) }))}
-            onPoint={(designator) => hover(designator === null ? null : { kind: "branch", name: nameOf(designator) })}
-          />
+          <Text goTo={goTo} />
         </div>
         <Spoken text={text.trim() === "" ? "" : inWords(spokenOf(trail.mistakes))} />
         {trail.mistakes.length > 0 && text.trim() !== "" && (
@@ -70,6 +61,30 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
       {drawn && !drawn.outdated && <Oddities drawn={drawn} />}
       <Primer />
     </Tabs.Root>
+  );
+}
+
+/** The trail, with the part that is pointed at on the board lit up in it, and the other way round. */
+function Text({ goTo }: Pick<CircuitStageProps, "goTo">) {
+  const { state, select, hover, pointing, trailDocument } = useDesk();
+  const { places } = state.trail;
+  const lit = usePointed(pointing, ({ selection }, hovered) => {
+    const pointed = hovered ?? selection;
+    return pointed?.kind === "branch" ? pointed.name.split(".")[0] : null;
+  });
+  const partOf = (designator: string) => {
+    const name = places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;
+    return { kind: "branch", name } as const;
+  };
+  return (
+    <TrailEditor
+      document={trailDocument}
+      places={places}
+      goTo={goTo}
+      lit={lit}
+      onCursor={(designator) => startTransition(() => select(partOf(designator)))}
+      onPoint={(designator) => hover(designator === null ? null : partOf(designator))}
+    />
   );
 }
 

@@ -3,14 +3,15 @@ import { setPoint, setWord, type WordRole, wordsOfPart } from "@hound/core/notat
 import { describeStretch } from "@hound/core/reduce";
 import { useEffect, useRef, useState } from "react";
 import { keyOf } from "../app/letterKeys.ts";
-import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { calledWords } from "../words/points.ts";
 import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
 
 /** Under the board in stage Circuit: what is selected, its values to be changed, and what can be done with it. */
 export function PartBar({ edits, drawn }: { edits: CircuitEdits; drawn: Drawn }) {
-  const { state, selection, stretch } = useDesk();
+  const { state } = useDesk();
+  const { selection, stretch } = useSelection();
   const { trail } = state;
   const target = targetOf(trail, selection, stretch);
   const [name] = target.parts;

@@ -14,7 +14,7 @@ import {
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import Papa from "papaparse";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef, useState } from "react";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { NewPartRow } from "./NewPartRow.tsx";
 import { COLUMN_WIDTHS, EDITABLE, type Editable, type PartRow, partRows, pastedCells, setCells } from "./partRows.ts";
 import { TableCell } from "./TableCell.tsx";
@@ -45,7 +45,8 @@ const columnOrder = ["designator", "kind", "from", "to", "value", "tolerance", "
 
 /** The parts as a table: each cell writes its word of the trail, the last row adds a part. */
 export function PartsTable({ edits }: { edits: CircuitEdits }) {
-  const { state, select, selection, sendTable } = useDesk();
+  const { state, select, sendTable } = useDesk();
+  const { selection } = useSelection();
   const { trail } = state;
   const data = useMemo(() => partRows(trail), [trail]);
   const [search, setSearch] = useState("");

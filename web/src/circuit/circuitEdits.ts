@@ -13,7 +13,7 @@ import {
   type Trail,
 } from "@hound/core/notation";
 import type { LetterAction } from "../app/letterKeys.ts";
-import type { Selection } from "../desk/DeskContext.tsx";
+import type { Selection } from "../desk/pointing.ts";
 
 /** What the board is told about when it asks something before it can edit. */
 export type Question =

@@ -2,7 +2,8 @@ import { type Edited, keepNumbers, readTrail, withFreeDesignators } from "@hound
 import { type KeyboardEvent, useCallback, useState } from "react";
 import { isKeyOf } from "../app/letterKeys.ts";
 import { useNotice } from "../app/Notice.tsx";
-import { type Selection, useDesk } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
+import type { Selection } from "../desk/pointing.ts";
 import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 
 export interface CircuitEdits {
@@ -24,7 +25,8 @@ export interface CircuitEdits {
  * @param sent words of parts that were brought along: the next new part begins with them
  */
 export function useCircuitEdits(sent: string | null, onUsed: () => void): CircuitEdits {
-  const { desk, state, selection, select, stretch, edit, trailDocument } = useDesk();
+  const { desk, state, select, edit, trailDocument } = useDesk();
+  const { selection, stretch } = useSelection();
   const notice = useNotice();
   const [question, setQuestion] = useState<Question | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);

@@ -23,6 +23,7 @@ import { TrailDocument } from "../trail/trailDocument.ts";
 import { useConventions } from "./conventions.ts";
 import type { JobDesk } from "./desk.ts";
 import { type DeskReading, readingsOf } from "./ops.ts";
+import { Pointing, type Selected, useSelected } from "./pointing.ts";
 import type { DeskState } from "./savedJob.ts";
 
 /** The last circuit that could be read, with its board. */
@@ -50,9 +51,6 @@ export function odditiesOf({ network, settled }: Pick<Drawn, "network" | "settle
   return found;
 }
 
-/** What is pointed at: a node or a branch by name. */
-export type Selection = { readonly kind: "node" | "branch"; readonly name: string } | null;
-
 interface DeskValue {
   readonly desk: JobDesk;
   readonly state: DeskState;
@@ -60,14 +58,10 @@ interface DeskValue {
   readonly drawn: Drawn | null;
   /** The job's meter, or one that loads nothing where that is the convention. */
   readonly meter: Meter;
-  readonly selection: Selection;
-  /** Selects a node or part; `extend` keeps the parts that were selected before, as a stretch. */
-  readonly select: (selection: Selection, extend?: boolean) => void;
-  /** Names of the parts selected, the last one first; empty while a node is. */
-  readonly stretch: readonly string[];
-  /** What the pointer is over, on the board or in the trail. */
-  readonly hovered: Selection;
-  readonly hover: (selection: Selection) => void;
+  /** What is selected and pointed at: it changes more often than all the rest, and tells by itself who asks. */
+  readonly pointing: Pointing;
+  readonly select: Pointing["select"];
+  readonly hover: Pointing["hover"];
   /** The trail and its history: one undo for text, board and table. */
   readonly trailDocument: TrailDocument;
   /** Who has the job open, this page among them, by the names that were chosen; "" where none was. */
@@ -86,6 +80,11 @@ export function useDesk(): DeskValue {
   const value = useContext(DeskContext);
   if (!value) throw new Error("useDesk outside of a desk");
   return value;
+}
+
+/** What is selected on the desk. */
+export function useSelection(): Selected {
+  return useSelected(useDesk().pointing);
 }
 
 const EVENTS = ["pointerdown", "keydown", "drop"] as const;
@@ -123,11 +122,7 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
       for (const kind of EVENTS) window.removeEventListener(kind, catchUp, { capture: true });
     };
   }, [desk]);
-  const [{ selection, stretch }, setSelected] = useState<{ selection: Selection; stretch: readonly string[] }>({
-    selection: null,
-    stretch: [],
-  });
-  const [hovered, hover] = useState<Selection>(null);
+  const [pointing] = useState(() => new Pointing());
   const { job: stored, pending, merges } = state;
   const readings = useMemo(() => readingsOf({ job: stored, pending }), [stored, pending]);
   const { meters, supplies, wires } = useConventions();
@@ -146,15 +141,6 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
   useEffect(() => {
     if (merges > 0) notice({ text: "The circuit was changed elsewhere too: both changes are in the trail now." });
   }, [merges, notice]);
-  const select = useCallback((next: Selection, extend = false) => {
-    setSelected((before) => {
-      const isSame = before.selection?.kind === next?.kind && before.selection?.name === next?.name;
-      if (isSame && !extend && before.stretch.length <= 1) return before;
-      if (next?.kind !== "branch") return { selection: next, stretch: [] };
-      const kept = extend ? before.stretch.filter((name) => name !== next.name) : [];
-      return { selection: next, stretch: [next.name, ...kept] };
-    });
-  }, []);
   const edit = useCallback(
     (edited: Edited) => {
       if (edited.kind === "refused") return edited.why;
@@ -164,9 +150,10 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
     [desk],
   );
   const value = useMemo(() => {
-    const shown = { desk, state, readings, drawn, meter, selection, select, stretch, hovered, hover };
+    const { select, hover } = pointing;
+    const shown = { desk, state, readings, drawn, meter, pointing, select, hover };
     return { ...shown, trailDocument, edit, here, ...tables };
-  }, [desk, state, readings, drawn, meter, selection, select, stretch, hovered, trailDocument, edit, here, tables]);
+  }, [desk, state, readings, drawn, meter, pointing, trailDocument, edit, here, tables]);
   return <DeskContext value={value}>{children}</DeskContext>;
 }
 

@@ -4,7 +4,7 @@ import type { Meter, NumericReading } from "@hound/core/record";
 import { combine, compositeWords } from "@hound/core/reduce";
 import { solveNetwork } from "@hound/core/solve";
 import { useState } from "react";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useSelection } from "../desk/DeskContext.tsx";
 import { print } from "../words/print.ts";
 import { shown, withLimits } from "../words/quantities.ts";
 
@@ -15,7 +15,7 @@ const MOST_PAIRED = 16;
 
 /** Any two nodes: what lies between them, with power on and off, and what a meter makes of it. */
 export function Between({ network, meter }: { network: Network; meter: Meter }) {
-  const { selection } = useDesk();
+  const { selection } = useSelection();
   const names = network.nodes.filter((n) => !n.endsWith(".tap"));
   const reference = network.nodes[network.reference];
   const chosen = selection?.kind === "node" && selection.name !== reference ? selection.name : null;

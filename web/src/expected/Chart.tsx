@@ -4,7 +4,7 @@ import { ArrowDown, ArrowUp } from "lucide-react";
 import { useMemo, useState } from "react";
 import { CopyTable } from "../app/CopyTable.tsx";
 import { Scroll } from "../app/Scroll.tsx";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { print } from "../words/print.ts";
 import { reachWords, withLimits } from "../words/quantities.ts";
@@ -23,7 +23,8 @@ const HEADS: Readonly<Record<CellName, string>> = { volts: "V", amps: "I", ohms:
 
 /** Every part's voltage, current, resistance and power with its window; the rule and the spread behind a cell on request. */
 export function Chart({ expected, conventions }: ChartProps) {
-  const { state, select, selection } = useDesk();
+  const { state, select } = useDesk();
+  const { selection } = useSelection();
   const rows = useMemo(() => chartRows(expected), [expected]);
   const [order, setOrder] = useState<{ by: CellName | "name"; down: boolean } | null>(null);
   const [shown, setShown] = useState<readonly CellName[]>(CELLS);

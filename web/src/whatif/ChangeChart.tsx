@@ -5,7 +5,7 @@ import { useState } from "react";
 import { CopyTable } from "../app/CopyTable.tsx";
 import { Scroll } from "../app/Scroll.tsx";
 import { TableHead } from "../app/TableHead.tsx";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { glowOf } from "../expected/chartRows.ts";
 import { GlowMark } from "../expected/GlowMark.tsx";
@@ -36,7 +36,8 @@ function tableOf({ nodes, parts }: Comparison): TableData {
 /** Healthy, with the faults, and the change, for every node and for V, I, R and P of every part. */
 export function ChangeChart({ comparison, network }: { comparison: Comparison; network: Network }) {
   const [quantity, setQuantity] = useState<Quantity>("nodes");
-  const { state, select, selection } = useDesk();
+  const { state, select } = useDesk();
+  const { selection } = useSelection();
   const rows =
     quantity === "nodes"
       ? comparison.nodes

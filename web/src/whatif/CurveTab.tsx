@@ -6,7 +6,7 @@ import { extent } from "d3-array";
 import { scaleLinear, scaleLog } from "d3-scale";
 import { area, line } from "d3-shape";
 import { useMemo, useState } from "react";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useSelection } from "../desk/DeskContext.tsx";
 import { useLab } from "../lab/useLab.ts";
 import { print } from "../words/print.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
@@ -19,7 +19,7 @@ interface CurveTabProps {
 
 /** Any reading against any part's value: the curve, the healthy window, what was read, and where they cross. */
 export function CurveTab({ input, network, supposed }: CurveTabProps) {
-  const { selection } = useDesk();
+  const { selection } = useSelection();
   const own = supposed.find((f) => "part" in f);
   const parts = network.branches.filter((b) => b.law.kind !== "open" && !b.name.endsWith(".wiper")).map((b) => b.name);
   const points = network.nodes.filter((n, k) => k !== network.reference && !n.includes("."));

@@ -2,7 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import { type Choice, isSameFault, readSupposed, type Supposed, writeSupposed } from "@hound/core/whatif";
 import { type FormEvent, type RefObject, useId, useState } from "react";
 import { Spoken } from "../app/Spoken.tsx";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useSelection } from "../desk/DeskContext.tsx";
 import { inMode, optionsOf } from "./SupposedList.tsx";
 import type { Supposing } from "./useSupposing.ts";
 
@@ -15,7 +15,7 @@ interface SupposeLineProps {
 
 /** Faults in words, and for what is picked on the board the ways in which it can be wrong. */
 export function SupposeLine({ supposing, choices, network, field }: SupposeLineProps) {
-  const { selection } = useDesk();
+  const { selection } = useSelection();
   const [text, setText] = useState("");
   const echo = useId();
   const read = readSupposed(text, network);
