@@ -1,5 +1,5 @@
 import { Spoken } from "../app/Spoken.tsx";
-import type { LineQuestion } from "../session/useLineQuestions.ts";
+import type { LineQuestion } from "../session/lineQuestions.ts";
 import { inWords } from "../words/print.ts";
 
 interface QuestionsProps {

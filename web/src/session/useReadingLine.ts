@@ -1,12 +1,12 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
-import { afterChange, CURRENT_STEPS, stepped } from "@hound/core/configuration";
+import type { Configuration } from "@hound/core/configuration";
 import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
 import { meterData, type NumericReading, type Reading, situationOf, takenSo } from "@hound/core/record";
-import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
+import { type RefObject, useMemo, useRef, useState } from "react";
 import { useOnDevice } from "../app/device.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { useConventions } from "../desk/conventions.ts";
@@ -16,17 +16,35 @@ import { useHabits } from "../ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { healthyWords } from "./healthy.ts";
-import { type NextStep, nextSteps, otherKind, type PutOff, settled, stepOf } from "./proposal.ts";
+import { type LineQuestion, lineQuestions } from "./lineQuestions.ts";
+import type { NextStep } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
+import { BEGUN, type Effect, type Found, type Session, stepsOf, turn, type Verb } from "./session.ts";
 import { type CurrentSteps, useCurrentSteps } from "./useCurrentSteps.ts";
-import { type LineQuestion, lineQuestions } from "./useLineQuestions.ts";
 import { useMeterInUse } from "./useMeterInUse.ts";
 import { type PointKnown, usePoint } from "./usePoint.ts";
 
-/** The reading line with all that hangs on it: what is typed, what is understood, what is proposed, and the ranking. */
-export interface ReadingLine {
-  readonly typed: string;
+/** What can be done at the bench; each is the same function all the time. */
+interface Verbs {
   readonly type: (text: string) => void;
+  /** Records what is typed, as it is; where there is nothing, ticks the next step of a branch in hand. */
+  readonly record: () => void;
+  /** Takes the correction of a question: the first one where none is named. */
+  readonly accept: (question?: LineQuestion) => void;
+  /** Records a reading that came another way, such as from a meter; `id` is its own. */
+  readonly take: (reading: Reading, id?: string, echo?: string) => void;
+  readonly takeBack: () => void;
+  readonly choose: (key: string) => void;
+  readonly putOff: (key: string, how: "never" | "later") => void;
+  /** Proposes the best measurement of another kind: volts, amperes, ohms, a look in turn. */
+  readonly nextKind: () => void;
+  /** Proposes these before all else, in this order: what proves a repair; null for what the ranking wants. */
+  readonly insist: (measurements: readonly Measurement[] | null) => void;
+}
+
+/** The reading line with all that hangs on it: what is typed, what is understood, what is proposed, and the ranking. */
+export interface ReadingLine extends Verbs {
+  readonly typed: string;
   readonly field: RefObject<HTMLInputElement | null>;
   readonly understood: QuickReading;
   /** What to measure next, the best first; null while it is worked out. */
@@ -36,115 +54,59 @@ export interface ReadingLine {
   readonly ranked: Ranked;
   /** What is ranked: the circuit with its readings, the one being typed among them. */
   readonly input: RankInput | null;
-  readonly choose: (key: string) => void;
-  readonly putOff: (key: string, how: "never" | "later") => void;
-  /** Proposes the best measurement of another kind: volts, amperes, ohms, a look in turn. */
-  readonly nextKind: () => void;
-  /** Records what is typed, as it is; where there is nothing, ticks the next step of a branch in hand. */
-  readonly record: () => void;
   /** Where the probes go next: what is typed, or what is proposed. */
   readonly point: NumericReading | null;
   readonly known: PointKnown;
   /** A sum that was asked for by hand. */
   readonly sum: AskedSum | null;
   readonly questions: readonly LineQuestion[];
-  /** Takes the correction of a question: the first one where none is named. */
-  readonly accept: (question?: LineQuestion) => void;
-  /** Records a reading that came another way, such as from a meter; `id` is its own. */
-  readonly take: (reading: Reading, id?: string, echo?: string) => void;
-  readonly takeBack: () => void;
   readonly current: CurrentSteps | null;
-  /** Proposes these before all else, in this order: what proves a repair; null for what the ranking wants. */
-  readonly insist: (measurements: readonly Measurement[] | null) => void;
 }
 
 /**
  * @param isRanked false where nobody sees the ranking: it waits
  * @param isByProbes true where a meter sends its readings: what probes alone can read is proposed first
  */
-export function useReadingLine(
-  isRanked: boolean,
-  { standing, change }: StandingState,
-  isByProbes = false,
-): ReadingLine {
-  const { desk, state, readings, drawn, meter } = useDesk();
+export function useReadingLine(isRanked: boolean, stands: StandingState, isByProbes = false): ReadingLine {
+  const { standing } = stands;
+  const { readings, drawn, meter } = useDesk();
   const { attack } = useConventions();
-  const notice = useNotice();
-  const { job } = state;
-  const situation = situationOf(job, readings);
-  const [typed, type] = useState("");
   const field = useRef<HTMLInputElement>(null);
+  const at = useRef<At | null>(null);
+  const [session, verbs] = useVerbs(at);
+  const { typed, judgement, insisted, chosen, putOff } = session;
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
-  const [planned, setPlanned] = useState<Judgement | null>(null);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [confirmed, setConfirmed] = useState<string | null>(null);
   const inUse = useMeterInUse();
   const [who] = useOnDevice("who", "");
-  const [putOffs, setPutOffs] = useState<PutOff>(new Map());
-  const onJudged = useCallback((now: Judgement) => setPlanned((before) => settled(before, now)), []);
-  const [insisted, insist] = useState<readonly Measurement[] | null>(null);
-  const steps = useMemo(() => {
-    if (insisted && insisted.length > 0) {
-      const own = insisted.map((m) => stepOf(m, null)).filter((s) => putOffs.get(s.key) !== "never");
-      const later = (s: NextStep) => Number(putOffs.get(s.key) === "later" && s.key !== chosen);
-      return [...own.filter((s) => s.key === chosen), ...own.filter((s) => s.key !== chosen)].sort(
-        (a, b) => later(a) - later(b),
-      );
-    }
-    if (!drawn || !planned) return null;
-    const found = nextSteps(drawn.circuit, taken, planned, { putOff: putOffs, chosen, isByProbes });
-    return [...found.filter((s) => s.key === chosen), ...found.filter((s) => s.key !== chosen)];
-  }, [drawn, taken, planned, putOffs, chosen, isByProbes, insisted]);
-  const nextKind = () => {
-    if (!drawn || !planned || !steps?.[0]) return;
-    const other = otherKind(drawn.circuit, planned, putOffs, steps[0]);
-    if (other) setChosen(other.key);
-  };
+  const steps = useMemo(
+    () => stepsOf({ insisted, putOff, chosen, judgement }, drawn?.circuit ?? null, taken, isByProbes),
+    [drawn, taken, insisted, putOff, chosen, judgement, isByProbes],
+  );
   const proposal = steps?.[0]?.proposal ?? null;
   const understood = useMemo(
-    () =>
-      drawn
-        ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter })
-        : ({ kind: "empty" } as const),
+    (): QuickReading =>
+      drawn ? readQuick(typed, drawn.circuit, proposal ?? undefined, { standing, meter }) : { kind: "empty" },
     [typed, drawn, proposal, standing, meter],
   );
   // As it will be recorded: with the meter in hand, and the range it is set to.
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
-  // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
-  const isDoubtful =
-    drawn !== null &&
-    provisional !== null &&
-    provisional.quantity !== "observation" &&
-    isImpossible(drawn.network, provisional, meterData(meter));
-  // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
-  // Where nothing is ranked nothing is asked for: the circuit is being typed.
-  const { priors: habits, isReady } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
-  const wanted = useMemo(() => {
-    if (!drawn || !isRanked || !isReady) return null;
-    return {
-      circuit: drawn.circuit,
-      readings: (provisional && !isDoubtful ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
-      meter,
-      priors: job.priors,
-      ...(habits ? { habits } : {}),
-      situation,
-      standing,
-    };
-  }, [drawn, isRanked, isReady, taken, provisional, isDoubtful, standing, meter, job.priors, habits, situation]);
-  const input = useSame(wanted);
-  const ranked = useRanking(input, provisional === null, standing, attack, onJudged);
-  const healthy = useMemo(() => {
-    const point = proposal && pointOf(proposal);
-    return drawn && point ? healthyWords(drawn.network, { ...point, state: standing }, meter) : null;
-  }, [drawn, proposal, meter, standing]);
   const numeric = provisional && provisional.quantity !== "observation" ? provisional : null;
+  // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
+  const isDoubtful = drawn !== null && numeric !== null && isImpossible(drawn.network, numeric, meterData(meter));
+  const typedSo = isDoubtful ? null : provisional;
+  const input = useRankInput(isRanked, taken, typedSo, standing);
+  const ranked = useRanking(input, provisional === null, standing, attack, verbs.judged);
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
+  const healthy = useMemo(
+    () => (drawn && proposed ? healthyWords(drawn.network, { ...proposed, state: standing }, meter) : null),
+    [drawn, proposed, meter, standing],
+  );
   const picked = useMemo(
     () => (drawn && understood.kind === "mistake" ? pickedPoint(typed, drawn.circuit) : null),
     [drawn, understood, typed],
   );
   const point = useSame(numeric ?? inUse.onPoint(picked ?? proposed));
-  const known = usePoint(isRanked ? point : null, numeric !== null, ranked.ask, standing, planned);
+  const known = usePoint(isRanked ? point : null, numeric !== null, ranked.ask, standing, judgement);
   const sum = useMemo(() => {
     if (!drawn || understood.kind !== "mistake") return null;
     const numbers = taken.flatMap((r) => (r.quantity === "observation" ? [] : [r]));
@@ -152,91 +114,105 @@ export function useReadingLine(
   }, [drawn, understood, typed, taken, meter, standing]);
   const questions = useMemo(() => lineQuestions(provisional, known, standing), [provisional, known, standing]);
   const current = useCurrentSteps(standing, point);
-  const take = (reading: Reading, id?: string, echo?: string) => {
-    const so = takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
-    desk.addReading(so, id);
-    const isInHand = reading.quantity === "current" && reading.through === standing.inHand?.through;
-    if (isInHand) desk.changeJob({ standing: stepped(standing, CURRENT_STEPS.indexOf("read") + 1) });
-    type("");
-    // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
-    setPlanned(null);
-    insist(null);
-    setChosen(null);
-    notice({
-      text: `Recorded ${echo ?? `${placeOf(so)} ${valueOfReading(so)}`}`,
-      action: { label: "Undo", run: () => desk.undo() },
-    });
-  };
-  const takeBack = () => {
-    const done = desk.undo();
-    notice({ text: done ?? "There is nothing to take back" });
-    type("");
-  };
-  const accept = (question = questions[0]) => {
-    if (!question) return;
-    if (question.instead) take(question.instead);
-    else type("");
-    field.current?.focus();
-  };
-  const record = () => {
-    if (/^[-−]$/.test(typed.trim())) {
-      takeBack();
-      return;
+  const asTaken = (reading: Reading) => takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
+  const circuit = drawn?.circuit ?? null;
+  const found: Found = { circuit, standing, understood, isDoubtful, questions, steps, current, asTaken };
+  at.current = { found, carryOut: useCarryOut(stands, field, current) };
+  return { typed, field, understood, steps, healthy, ranked, input, point, known, sum, questions, current, ...verbs };
+}
+
+/** What a verb finds, and who does what it asks for. */
+interface At {
+  readonly found: Found;
+  readonly carryOut: (effect: Effect) => void;
+}
+
+/** The session with its verbs, which stay the same: each finds what the one before it left, drawn or not. */
+function useVerbs(at: RefObject<At | null>): [Session, Verbs & { judged: (judgement: Judgement) => void }] {
+  const [session, setSession] = useState(BEGUN);
+  const latest = useRef(session);
+  const verbs = useMemo(() => {
+    const act = (verb: Verb) => {
+      if (!at.current) return;
+      const { found, carryOut } = at.current;
+      const next = turn(latest.current, verb, found);
+      latest.current = next.session;
+      setSession(next.session);
+      for (const effect of next.effects) carryOut(effect);
+    };
+    return {
+      type: (text: string) => act({ verb: "type", text }),
+      record: () => act({ verb: "record" }),
+      accept: (question?: LineQuestion) => act({ verb: "accept", question }),
+      take: (reading: Reading, id?: string, echo?: string) => act({ verb: "take", reading, id, echo }),
+      takeBack: () => act({ verb: "takeBack" }),
+      choose: (key: string) => act({ verb: "choose", key }),
+      putOff: (key: string, how: "never" | "later") => act({ verb: "putOff", key, how }),
+      nextKind: () => act({ verb: "nextKind" }),
+      insist: (measurements: readonly Measurement[] | null) => act({ verb: "insist", measurements }),
+      judged: (judgement: Judgement) => act({ verb: "judged", judgement }),
+    };
+  }, [at]);
+  return [session, verbs];
+}
+
+/** What is ranked; null where nobody sees it: the circuit is being typed. */
+function useRankInput(
+  isRanked: boolean,
+  taken: readonly Reading[],
+  provisional: Reading | null,
+  standing: Configuration,
+): RankInput | null {
+  const { state, readings, drawn, meter } = useDesk();
+  const { job } = state;
+  const situation = situationOf(job, readings);
+  const { priors: habits, isReady } = useHabits(isRanked ? (drawn?.circuit ?? null) : null);
+  const wanted = useMemo(() => {
+    if (!drawn || !isRanked || !isReady) return null;
+    return {
+      circuit: drawn.circuit,
+      readings: (provisional ? [...taken, takenSo(provisional, standing)] : taken).map(withoutTime),
+      meter,
+      priors: job.priors,
+      ...(habits ? { habits } : {}),
+      situation,
+      standing,
+    };
+  }, [drawn, isRanked, isReady, taken, provisional, standing, meter, job.priors, habits, situation]);
+  // A reading that is recorded as it was typed, or comes back saved, changes nothing: its ranking stands.
+  return useSame(wanted);
+}
+
+/** Carries out what a verb asks for besides. */
+function useCarryOut(
+  { change }: StandingState,
+  field: RefObject<HTMLInputElement | null>,
+  current: CurrentSteps | null,
+): (effect: Effect) => void {
+  const { desk } = useDesk();
+  const notice = useNotice();
+  return (effect) => {
+    switch (effect.do) {
+      case "add":
+        return desk.addReading(effect.reading, effect.id);
+      case "stepped":
+        return desk.changeJob({ standing: effect.standing });
+      case "stand":
+        return change(effect.standing, effect.echo);
+      case "say":
+        return notice({
+          text: `Recorded ${effect.echo ?? `${placeOf(effect.reading)} ${valueOfReading(effect.reading)}`}`,
+          action: { label: "Undo", run: () => desk.undo() },
+        });
+      case "tick":
+        return current?.tick();
+      case "undo":
+        return notice({ text: desk.undo() ?? "There is nothing to take back" });
+      case "focus":
+        return field.current?.focus();
+      default:
+        return effect satisfies never;
     }
-    if (typed.trim() === "" && current?.next && current.next !== "read") {
-      current.tick();
-      return;
-    }
-    if (understood.kind === "change") {
-      const { change: made, after, echo } = understood;
-      const next = afterChange(standing, made);
-      change(next, echo);
-      setPlanned(null);
-      insist(null);
-      if (after) desk.addReading(takenSo(after, next));
-      type("");
-      return;
-    }
-    if (understood.kind !== "reading") return;
-    // What would be taken with a branch open, or with the meter in it, is asked about once.
-    if ((isDoubtful || questions[0]?.key === "inHand") && confirmed !== typed) {
-      setConfirmed(typed);
-      return;
-    }
-    take(understood.reading, undefined, understood.echo);
-    field.current?.focus();
-  };
-  const putOff = (key: string, how: "never" | "later") => {
-    setPutOffs((before) => new Map(before).set(key, how));
-    setChosen(null);
-    field.current?.focus();
-  };
-  const choose = (key: string) => {
-    setChosen(key);
-    field.current?.focus();
-  };
-  return {
-    typed,
-    type,
-    field,
-    understood,
-    steps,
-    healthy,
-    ranked,
-    input,
-    choose,
-    putOff,
-    nextKind,
-    record,
-    point,
-    known,
-    sum,
-    questions,
-    accept,
-    take,
-    takeBack,
-    current,
-    insist,
   };
 }
 
