@@ -15,6 +15,11 @@ import {
 
 const circuitOf = (trail: string) => readTrail(trail).circuit as Circuit;
 
+it("has a wiper's node where there is one, and no other", () => {
+  expect(nodesOf(circuitOf("BT1 9V: [P] RV1 1k"))).toEqual(["P", "0"]);
+  expect(nodesOf(circuitOf("BT1 9V: [P] RV1 1k wiper=[W]\n[W] R1 1k [0]"))).toEqual(["P", "0", "W"]);
+});
+
 describe("the kinds", () => {
   it("are told by the letters before the number, whichever case", () => {
     for (const [kind, { letters }] of Object.entries(KINDS))

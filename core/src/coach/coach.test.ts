@@ -84,6 +84,10 @@ describe("a slip is asked about", () => {
     expect(asked(CHAIN, ["B 0.00"], "A 12.0")).toEqual([]);
     expect(asked(CHAIN, ["A 12.0"], "B 0.00")).toEqual([]);
     expect(asked(CHAIN, ["A 8.00", "B 4.00"], "R2 3.98mA")).toEqual([]);
+    // A sensor may have any ohms: more than it has at rest are no slip. A resistor's are.
+    const bare = (part: string) => asked(`BT1 12V: R1 1k 1% + [A] ${part} [0]`, [], "A 3.3kohm").map((q) => q.kind);
+    expect(bare("R2 2k")).toContain("aboveOwn");
+    expect(bare("RT1 2k")).not.toContain("aboveOwn");
     // R2 has climbed to four times its value, by what was read: more ohms than its own are no question then.
     expect(asked(CHAIN, ["A 10.0", "B 2.00", "R2 8.01V"], "A-B 4.00kohm")).toEqual([]);
   });

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { bridgeCandidates, MODE_SHARES, priorData, RATES, sitesOf } from "./index.ts";
+import { normalQuantile } from "./normalQuantile.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const sites = (trail: string, priors = priorData()) => {
@@ -44,7 +45,27 @@ describe("faults", () => {
       ["stuckClosed", expect.closeTo(0.8, 9)],
     ]);
     const given = priorData({ modes: { resistor: { open: 1 } }, rates: { resistor: 7 } });
+    // Bridges that never happen are no suspects at all.
+    const bridged = "BT1 9V: R1 1k + [A] R2 1k + [B] R3 1k";
+    const none = sites(bridged, priorData({ rates: { bridge: 0 } }));
+    expect([sites(bridged), none].map((list) => list.some((s) => s.mode === "bridged"))).toEqual([true, false]);
     expect(sites(trail, given).filter((s) => s.name.startsWith("R1"))).toMatchObject([{ mode: "open", weight: 7 }]);
+  });
+
+  it("have the quantiles of the normal distribution, to nine digits of it, from the middle into both tails", () => {
+    // Abramowitz and Stegun, Handbook of Mathematical Functions, table 26.5.
+    const table = [
+      [0.5, 0],
+      [0.6, 0.2533471031],
+      [0.8, 0.8416212336],
+      [0.975, 1.9599639845],
+      [0.99, 2.326347874],
+      [0.9999, 3.7190164855],
+    ];
+    for (const [p, z] of table) {
+      expect(Math.abs(normalQuantile(p) - z)).toBeLessThan(5e-9 * (1 + z));
+      expect(Math.abs(normalQuantile(1 - p) + z)).toBeLessThan(5e-9 * (1 + z));
+    }
   });
 
   it("split a potentiometer between its sections and its wiper", () => {

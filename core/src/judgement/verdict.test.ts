@@ -37,6 +37,10 @@ describe("where a job stands", () => {
     if (verdict.kind !== "healthy") throw new Error(verdict.kind);
     expect(verdict.unseen.map((u) => u.faults[0])).toMatchObject([{ part: "PS1", mode: "weak" }]);
     expect(verdict.unseen[0].show).toMatchObject({ kind: "swap", part: "PS1" });
+    // It is the part itself that is to be swapped, whichever others there are.
+    const lastly = "[P] R1 56 [Q]\n[Q] R2 39 [0]\n[0] PS1 9V ri=0 [P]";
+    const turned = stands(lastly, ["P 9.00", "Q 3.69", "P-Q 5.31", "R1 94.7mA"]).verdict;
+    expect(turned).toMatchObject({ kind: "healthy", unseen: [{ show: { kind: "swap", part: "PS1" } }] });
     // A reading that is likely mis-taken is taken again first; once that was done it has no say any more.
     const slipped = ["P 9.00", "Q -3.69", "P-Q 5.31"];
     const odd = stands("PS1 9V ri=0: [P] R1 56 + [Q] R2 39", slipped).verdict;

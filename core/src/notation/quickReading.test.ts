@@ -273,6 +273,14 @@ describe("the quick reading", () => {
     });
   });
 
+  it("takes the unit of a wandering display from where it is written, at its end", () => {
+    const amps = { quantity: "current", through: "R1" } as const;
+    expect(readQuick("7.3..7.5mA", circuit, amps)).toMatchObject({
+      reading: { through: "R1", value: expect.closeTo(0.0074, 12), wander: expect.closeTo(0.0001, 12) },
+    });
+    expect(readQuick("7.3..7.5V", circuit, amps).kind).toBe("mistake");
+  });
+
   it("knows a node by what it is called where one probes it", () => {
     const named = readTrail("BT1 9V: R1 10 + [C] R2 5\npoint C TB2-4, blue wire").circuit as Circuit;
     for (const line of ["TB2-4 7.42", "tb2-4 7.42V", "C 7.42"])

@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit } from "../circuit/index.ts";
+import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { pairKey } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
-import { type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
+import { faultsOf, type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
 import type { Reading } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
-import { type Offer, type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
+import { measurementsOn, type Offer, type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
 import { worthOf } from "./information.ts";
 
 const VENT =
@@ -38,6 +39,25 @@ const ways = (...list: readonly (readonly [number, number, number, number])[]) =
   weights: list.map(([, p]) => p),
   mean: list.map(([, , m]) => m),
   deviation: list.map(([, , , d]) => d),
+});
+
+describe("what is on offer", () => {
+  it("names no two points twice, whichever way round, and a voltage against the reference once", () => {
+    const circuit = readTrail(VENT).circuit as Circuit;
+    const offered = measurementsOn(buildNetwork(circuit)).flatMap((m) => ("reading" in m ? [m.reading] : []));
+    const volts = offered.filter((r) => r.quantity === "voltage");
+    const places = volts.map((r) => pairKey(r.from, r.to ?? circuit.reference));
+    expect(new Set(places).size).toBe(places.length);
+  });
+
+  it("says what the four leading suspects foretell, the likeliest first", () => {
+    const { plan, weighing } = planFor(VENT, ["B 22.8"]);
+    const predicted = plan.suggestions[0].predictions.map((p) => p.faults);
+    expect(predicted).toHaveLength(4);
+    expect(predicted).toEqual(weighing.hypotheses.slice(0, 4).map((h) => faultsOf(weighing.prepared, h)));
+    const shares = weighing.hypotheses.slice(0, 4).map((h) => h.probability);
+    expect(shares).toEqual([...shares].sort((a, b) => b - a));
+  });
 });
 
 describe("information", () => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { Configuration } from "../configuration/index.ts";
 import {
+  Closing,
   Conventions,
   DEFAULT_CONVENTIONS,
   isMended,
@@ -13,6 +14,8 @@ import {
   Priors,
   Reading,
   SEEN,
+  situationOf,
+  wasFirstRight,
 } from "./index.ts";
 
 const refuses = (schema: { safeParse: (x: unknown) => { success: boolean } }, values: readonly unknown[]) => {
@@ -142,5 +145,40 @@ describe("one name, whichever way round", () => {
     const lifted = Reading.parse({ quantity: "resistance", lifted: "R1", value: 1 });
     expect(isSame(lifted, Reading.parse({ quantity: "resistance", lifted: "R2", value: 1 }))).toBe(false);
     expect(isSame(lifted, lifted)).toBe(true);
+  });
+});
+
+describe("why a job is here", () => {
+  const seen = (what: string, more: object = {}) => ({
+    reading: Reading.parse({ quantity: "observation", part: "LA1", seen: what, ...more }),
+  });
+  const job = (more: object = {}) => ({ situation: "unsaid" as const, complaint: "", ...more });
+
+  it("is as it was said, else a complaint that was typed or a symptom of the circuit as it stood", () => {
+    expect(situationOf(job(), [])).toBe("unsaid");
+    expect(situationOf(job({ complaint: " stays dark " }), [])).toBe("complaint");
+    expect(situationOf(job({ complaint: "stays dark", situation: "newBuild" }), [seen("dark")])).toBe("newBuild");
+    expect(situationOf(job(), [seen("dark")])).toBe("complaint");
+    expect(situationOf(job(), [seen("lit")])).toBe("unsaid");
+    // What somebody made of the circuit tells of no fault.
+    expect(situationOf(job(), [seen("dark", { state: { lifted: ["R1"] } })])).toBe("unsaid");
+  });
+});
+
+describe("what the ranking said when somebody decided", () => {
+  const closing = (more: object) =>
+    Closing.parse({
+      outcome: "found",
+      faults: [{ part: "R1", mode: "open" }],
+      said: { repairs: [{ repair: [{ part: "R1" }], probability: 0.97 }], suspects: [], readings: 3 },
+      at: "2026-11-30T08:00:00Z",
+      ...more,
+    });
+
+  it("was right where what led is what was found, and is neither where nothing was found or nothing was said", () => {
+    expect(wasFirstRight(closing({}))).toBe(true);
+    expect(wasFirstRight(closing({ faults: [{ part: "R2", mode: "open" }] }))).toBe(false);
+    expect(wasFirstRight(closing({ said: null }))).toBeNull();
+    for (const outcome of ["nothing", "givenUp"]) expect(wasFirstRight(closing({ outcome })), outcome).toBeNull();
   });
 });

@@ -56,6 +56,7 @@ describe("what a part has to bear", () => {
     expect(of("BT1 10V 1% ri=0: F1 0.125A + R1 100 1%", "F1").load).toMatchObject({ of: "current", isTooSmall: true });
     expect(of("BT1 10V 1% ri=0: F1 0.125A + LA1 12V 1W", "F1")).toMatchObject({ startsHard: true });
     expect(of("BT1 12V ri=0: LA1 12V 5W", "LA1")).toMatchObject({ rated: { volts: 12, watts: 5 }, value: null });
+    expect(of("BT1 10V 1% ri=0: AM1 + R1 100", "AM1").load).toBeNull();
     expect(of("BT1 18V ri=0: LA1 12V 5W", "LA1").load).toMatchObject({ of: "volts", isExceeded: true });
   });
 
@@ -164,6 +165,9 @@ describe("the readings that prove a repair", () => {
             ]
           : [],
       );
+      // A window is never narrower than what the meter alone leaves.
+      for (const { healthy } of set.readings)
+        expect(healthy.plusMinus).toBeGreaterThan(0.005 * Math.abs(healthy.value));
       const healthyAt = new Map(points.map((p) => [JSON.stringify(p), volts(circuit, p, [])]));
       for (const fault of faults) {
         // A quarter of what there is moves no tolerance and no meter.

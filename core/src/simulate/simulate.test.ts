@@ -43,6 +43,7 @@ describe("the seeded bench", () => {
     const random = seededRandom(2);
     for (let count = 3; count < 30; count += 1) {
       const circuit = drawCircuit(count, random);
+      for (const { from, to } of circuit.parts) expect(from).not.toBe(to);
       expect(circuit.parts).toHaveLength(count + 1);
       expect(new Set(circuit.parts.map((p) => p.designator)).size).toBe(count + 1);
       for (const { designator } of circuit.parts) expect(designator).toMatch(/^[A-Z]+[1-9]\d?$/);

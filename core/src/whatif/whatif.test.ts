@@ -87,6 +87,7 @@ describe("faults in words", () => {
     expect(read("RV1 open")).toMatch(/say which of RV1.top and RV1.bottom is open/);
     expect(read("R1 open, R1 2k")).toMatch(/two ways at once @9\+5/);
     expect(read("R1 2V")).toMatch(/not in ohms/);
+    expect(read("R1 0")).toMatch(/R1 cannot become “0”/);
     expect(read("R1 high 50")).toMatch(/50 is not high: R1 is drawn as 100/);
     expect(read("R1 open 2k")).toMatch(/2k is not open: R1 is drawn as 100/);
     expect(read("F1 low 0.01")).toMatch(/a fuse is never low here/);
@@ -168,6 +169,11 @@ describe("the circuit afterwards", () => {
       ["R2", 1.728],
       ["R1", 2.7],
     ]);
+    // What is wrong already gives way like any other: 24 V over 50 Ω, 11.5 W of R1's quarter, which leaves it open.
+    const low = buildNetwork(circuitOf("BT1 24V ri=0: R1 100 0.25W"));
+    const burnt = whatFollows(low, [{ part: "R1", mode: "low", value: 50 }]);
+    expect(burnt.gave).toMatchObject([{ part: "R1", of: "power", value: expect.closeTo(24 ** 2 / 50, 6) }]);
+    expect(burnt.supposed).toEqual([{ part: "R1", mode: "open" }]);
     // One lamp of two in series shorted: the other has all 12 V on its 6 V, 3.5 times its power or so: it holds.
     const lamps = buildNetwork(circuitOf("BT1 12V ri=0: LA1 6V 3W + [A] LA2 6V 3W"));
     expect(whatFollows(lamps, [{ part: "LA1", mode: "short" }]).gave).toEqual([]);

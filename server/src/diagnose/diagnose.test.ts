@@ -42,6 +42,8 @@ describe("the API for other programs", () => {
     expect(rankings.map((r: { title: string }) => r.title)).toEqual(["One", "Two"]);
     const [first, second] = rankings[0].suspects.map((s: { faults: object[] }) => s.faults[0]);
     expect([first, second]).toEqual(expect.arrayContaining([expect.objectContaining({ part: "R1", mode: "open" })]));
+    // Nothing is said of what there is nothing to say of.
+    for (const silent of ["unknowns", "leadsForgotten"]) expect(rankings[0]).not.toHaveProperty(silent);
     expect(rankings[0]).toMatchObject({ verdict: { kind: expect.any(String) }, repairs: expect.any(Array) });
     const { plans } = (await api.post("/api/next").send({ cases, school: "halfSplit" }).expect(200)).body;
     expect(plans[1]).toMatchObject({ title: "Two", measurements: expect.any(Array) });
