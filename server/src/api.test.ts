@@ -316,7 +316,7 @@ describe("the pages", () => {
     const server = app.listen(0);
     const { port } = server.address() as AddressInfo;
     const at = `http://127.0.0.1:${port}/api/jobs`;
-    const stream = await fetch(`${at}/${one.id}/events`);
+    const stream = await fetch(`${at}/${one.id}/events?who=Ann`);
     expect(stream.headers.get("content-type")).toMatch(/^text\/event-stream/);
     const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
     const change = (job: Job, title: string) =>
@@ -331,6 +331,14 @@ describe("the pages", () => {
     let heard = "";
     while (!heard.includes("event: changed")) heard += new TextDecoder().decode((await reader.read()).value);
     expect(heard.split("event: changed")).toHaveLength(2);
+    // Who else has it open, and who has left.
+    const leaving = new AbortController();
+    await fetch(`${at}/${one.id}/events?who=Bob`, { signal: leaving.signal });
+    while (!heard.includes('["Ann","Bob"]')) heard += new TextDecoder().decode((await reader.read()).value);
+    leaving.abort();
+    heard = "";
+    while (!heard.includes("event: here")) heard += new TextDecoder().decode((await reader.read()).value);
+    expect(heard).toContain('data: ["Ann"]');
     await reader.cancel();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));

@@ -62,6 +62,11 @@ it("a picture is kept as JPEG without anything else in it, large and small, and 
   expect(await count()).toBe(1);
 });
 
+it("a long name is kept as far as there is room for it", async () => {
+  const { body } = await send(await plain(50, 50).png().toBuffer(), `name=${"n".repeat(200)}`);
+  expect(body.name).toBe("n".repeat(200));
+});
+
 it("what is no picture, or too large, is refused, and nothing is kept", async () => {
   const svg = Buffer.from(
     '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>',

@@ -511,7 +511,8 @@ describe("the desk", () => {
     desk.addReading(volts("0", 1));
     await vi.advanceTimersByTimeAsync(120_000);
     const tries = server.calls.length;
-    expect(tries).toBeLessThan(12);
+    // At once, and after 1, 2, 4, 8 and 16 seconds more; then every half minute.
+    expect(tries).toBe(6 + 2);
     expect(desk.snapshot()).toMatchObject({ saving: "waiting", why: "the server does not answer" });
     server.down = false;
     desk.nudge();

@@ -63,6 +63,17 @@ it("the reasons are what was read where the fault shows, beside healthy, and bes
   const known = reasons({ part: "R1", mode: "high", value: 3000 });
   expect(known).toHaveLength(1);
   expect(known[0]).toMatch(/^B read 2\.500\sV; healthy it would be 5\.0.*V, with R1 too high 2\.5.*V\.$/);
+  // Four are enough: the figures first, then what was seen.
+  const looks = [1, 2, 3, 4, 5].map((): Reading => ({ quantity: "observation", part: "R1", seen: "hot" }));
+  const many = {
+    ...{ title: "", complaint: "", finding: "", closing: null },
+    work: { faults: [{ part: "R1", mode: "high", value: 3000 }] },
+  } as unknown as Job;
+  const facts = reportFacts({
+    ...{ job: many, network, verdict: null, unseen: [] },
+    input: { circuit, readings: [...readings, ...looks] },
+  });
+  expect(facts.reasons.map((r) => r.slice(0, 6))).toEqual(["B read", "R1 is ", "R1 is ", "R1 is "]);
   const unknown = reasons({ part: "R1", mode: "high" });
   expect(unknown).toHaveLength(1);
   expect(unknown[0]).toMatch(/^B read 2\.500\sV; healthy it would be 5\.0[^,]*V\.$/);

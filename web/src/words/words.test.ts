@@ -4,7 +4,7 @@ import { SLIPS, type SuspectFault } from "@hound/core/rank";
 import type { NumericReading, Reading, Repaired } from "@hound/core/record";
 import { afterEach, describe, expect, it } from "vitest";
 import { bitsWords } from "./bits.ts";
-import { estimateOf, type KindOf, nameOfSuspect, slipQuestion } from "./faults.ts";
+import { estimateOf, falseMeterWords, type KindOf, nameOfSuspect, slipQuestion } from "./faults.ts";
 import { minutesWords } from "./measurements.ts";
 import { count, inWords, print, printCount, printFixed, printNumber, setDecimal } from "./print.ts";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "./quantities.ts";
@@ -53,6 +53,24 @@ describe("a suspect's name", () => {
     expect(of("BT1", "weak")).toMatch(/Ω/);
     expect(of("R1", "high")).toMatch(/Ω/);
     expect(estimateOf({ part: "R1", mode: "open" }, kindOf)).toBeNull();
+  });
+
+  it("says how far a meter reads false, and which way", () => {
+    const of = (value: number, meter = "") =>
+      falseMeterWords({ quantity: "voltage", meter, value, low: value, high: value }).replaceAll("\u00a0", " ");
+    expect(of(0.981)).toBe("the meter’s volts about 1.9 % low");
+    expect(of(1.12, "bench")).toBe("bench’s volts about 12 % high");
+  });
+
+  it("says bits to a tenth, from ten on without", () => {
+    const of = (bits: number) => bitsWords(bits).replaceAll("\u00a0", " ");
+    expect([9.94, 9.96, -12.3, 1.04, 0.049].map(of)).toEqual([
+      "9.9 bits for",
+      "10 bits for",
+      "12 bits against",
+      "1.0 bit for",
+      "says nothing",
+    ]);
   });
 
   it("has a question for every slip, none of them an accusation", () => {
