@@ -17,7 +17,6 @@ export {
 export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,
-  type Form,
   KIND_NAMES,
   KINDS,
   type Kind,
@@ -27,7 +26,6 @@ export {
   type SymbolName,
 } from "./kinds.ts";
 export {
-  type AddedPart,
   type BranchFault,
   bridgeName,
   type CircuitState,
@@ -35,7 +33,6 @@ export {
   isCleared,
   lawOf,
   lawsOf,
-  nameOfAdded,
   pieceOf,
   type Setting,
 } from "./laws.ts";

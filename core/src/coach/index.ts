@@ -1,5 +1,5 @@
-export { type Advice, adviceFor, jointOf, type LeadAt, type OhmsAdvice } from "./advice.ts";
-export { type AskedSum, askedSum, type SumAnswer } from "./askedSum.ts";
+export { type Advice, adviceFor, jointOf, type LeadAt } from "./advice.ts";
+export { type AskedSum, askedSum } from "./askedSum.ts";
 export { deadLoad, deadLoadsOf } from "./procedure.ts";
 export { isImpossible, questionsOf, weighedAt } from "./slips.ts";
 export { type OpenSum, openSum } from "./sums.ts";

@@ -10,5 +10,5 @@ export {
   stateOfBranch,
   stepped,
 } from "./inHand.ts";
-export { type Names, partsNotAsDrawn, placesOf, renamed } from "./names.ts";
+export { partsNotAsDrawn, placesOf, renamed } from "./names.ts";
 export { pairKey } from "./pair.ts";

@@ -1,14 +1,12 @@
 export { MODE_SHARES, type Noticing, type PriorData, priorData, RATES } from "./defaults.ts";
-export { bridgeBetween, type FaultAt, type FaultedNetwork, faultedNetwork } from "./faultedNetwork.ts";
+export { type FaultAt, type FaultedNetwork, faultedNetwork } from "./faultedNetwork.ts";
 export {
-  type Expected,
   type Exposure,
   expectedOf,
   exposureOf,
   habitsFrom,
   habitsFromCounts,
   habitsOf,
-  type Lesson,
   likelierBy,
   type Repair,
   repairsOf,

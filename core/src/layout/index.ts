@@ -1,4 +1,4 @@
-export { type Bar, type Board, layoutBoard, type Strip } from "./board.ts";
+export { type Board, layoutBoard } from "./board.ts";
 export {
   type BreadboardPlan,
   COLUMNS,

@@ -1,14 +1,12 @@
-export { type Closure, type Closures, closuresOf } from "./closure.ts";
+export { type Closure, closuresOf } from "./closure.ts";
 export { type Correction, corrected, correctionOf } from "./correction.ts";
-export { type Deviation, deviationOf } from "./deviation.ts";
-export { errorOf, limitOf, type MeterError, rangeOf, roundingOf } from "./limits.ts";
-export { buildPorts, type NodePair, type Ports } from "./ports.ts";
+export { deviationOf } from "./deviation.ts";
+export { errorOf, limitOf, rangeOf, roundingOf } from "./limits.ts";
+export { buildPorts, type NodePair } from "./ports.ts";
 export {
   type BareCircuit,
   buildProbes,
   type Probe,
-  type ProbeOptions,
   type ProbeSet,
-  type ReadingProblem,
 } from "./probe.ts";
-export { AS_DRAWN, ownStateOf, type ReadSetting, settingKey, settingOf } from "./setting.ts";
+export { AS_DRAWN, ownStateOf, settingKey, settingOf } from "./setting.ts";

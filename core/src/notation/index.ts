@@ -1,4 +1,4 @@
-export { CaseFile, caseSchema, type ReadCase, readCase, writeCase } from "./case.ts";
+export { CaseFile, caseSchema, readCase, writeCase } from "./case.ts";
 export { type Difference, differences } from "./difference.ts";
 export {
   type Edited,
@@ -17,7 +17,6 @@ export {
   setEnds,
   setPoint,
   setWord,
-  stretchOf,
   swapParts,
   troubleWith,
   type WordRole,
@@ -29,11 +28,7 @@ export { type Proposal, readQuick } from "./quickReading.ts";
 export type { BenchNow, QuickReading } from "./quickValue.ts";
 export { FORMATS, type Format, type Recognised, recognise } from "./recognise.ts";
 export {
-  HEADINGS,
   lostInPartsTable,
-  type PartColumn,
-  type ReadParts,
-  type ReadTable,
   readParts,
   readReadings,
   writeParts,
@@ -41,20 +36,13 @@ export {
   writeTable,
 } from "./table/index.ts";
 export {
-  type GroupNode,
   type Item,
-  type LoopNode,
   type PartNode,
   pinNode,
   pinNodes,
-  type RunNode,
   readTrail,
-  type SeriesNode,
-  type Statement,
-  type Token,
   type TokenKind,
   type Trail,
-  tokenize,
   writePart,
   writeTrail,
 } from "./trail/index.ts";

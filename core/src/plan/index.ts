@@ -1,11 +1,10 @@
 export { blend } from "./blend.ts";
-export { isDismantling, looksAt, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
+export { isDismantling, type Measurement, MINUTES, type Minutes, measurementsOn } from "./candidates.ts";
 export { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
 export { type Outlook, outlooksOn } from "./outlook.ts";
 export {
   type Offer,
   type Plan,
-  type PlanOptions,
   planMeasurements,
   type Suggestion,
   type SuspectGroup,

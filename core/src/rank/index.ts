@@ -10,7 +10,6 @@ export {
 } from "./answer/describe.ts";
 export {
   cornersOf,
-  type Equivalent,
   type ExpectedChart,
   equivalentBetween,
   expectChart,
@@ -36,7 +35,7 @@ export { isHealthy, meterFactor } from "./evidence/integrator.ts";
 export { glowAt } from "./evidence/looks.ts";
 export type { Observation } from "./evidence/observations.ts";
 export { SLIPS, type Slip } from "./evidence/slips.ts";
-export { type Cell, centreOf, faultsAt } from "./hypotheses/cells.ts";
+export { faultsAt } from "./hypotheses/cells.ts";
 export { type Consequence, chanceOfBlowing, consequencesOf } from "./hypotheses/consequences.ts";
 export type { FalseMeter } from "./hypotheses/falseMeter.ts";
 export { type Estimate, type Settled, settleUnknowns } from "./hypotheses/unknowns.ts";
@@ -44,9 +43,7 @@ export { OVERLOAD } from "./prediction/response.ts";
 export { loadOf } from "./prediction/stress.ts";
 export { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 export {
-  type Progress,
   type Ranking,
-  type RankOptions,
   rankFaults,
   rankingOf,
   type Suspect,

@@ -1,6 +1,5 @@
 export {
   CAUTION_IDS,
-  type Caution,
   type CautionId,
   type CautionPlace,
   cautionsFor,

@@ -1,3 +1,3 @@
-export { AutoHold, type Held, type HoldRule, USUAL_HOLD } from "./hold.ts";
+export { AutoHold, type Held, USUAL_HOLD } from "./hold.ts";
 export { IDENTIFY, QUERIES, type Sample, STAND_IN, sampleIn } from "./protocol.ts";
 export { readingAt, stepOf } from "./reading.ts";

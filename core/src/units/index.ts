@@ -11,5 +11,5 @@ export {
 } from "./eSeries.ts";
 export { foldCharacters } from "./fold.ts";
 export { type OhmsLaw, ohmsLaw } from "./ohmsLaw.ts";
-export { type ParsedQuantity, parseQuantity, type Unit } from "./parseQuantity.ts";
+export { parseQuantity, type Unit } from "./parseQuantity.ts";
 export { type DecimalMark, type PrintOptions, printQuantity, printWithLimits, writeQuantity } from "./printQuantity.ts";

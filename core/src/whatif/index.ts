@@ -4,13 +4,12 @@ export { comparisonCsv, signaturesCsv } from "./csv.ts";
 export { type ValueDistribution, valueDistribution } from "./distribution.ts";
 export { FitBench, fitOf, type ReadingFit, type SupposedFit } from "./fit.ts";
 export { type History, historyOf, type Then } from "./history.ts";
-export { supposedAt, testPoints } from "./points.ts";
+export { supposedAt } from "./points.ts";
 export { type Signature, type SignaturePoint, type Signatures, signaturesOf } from "./signatures.ts";
 export {
   type Choice,
   choicesOf,
   driftMode,
-  faultsAtSupposed,
   isSameFault,
   nominalOf,
   type PartMode,
