@@ -2,7 +2,7 @@ import { applyEdits, type Edited, pinNodes, type TextEdit } from "@hound/core/no
 import type { Reading } from "@hound/core/record";
 import { newId } from "../app/newId.ts";
 import { readOnce } from "../trail/readOnce.ts";
-import { type Fields, type Op, readingsOf } from "./ops.ts";
+import { type Fields, inverseOf, type Op, type ReadingOp, readingsOf } from "./ops.ts";
 import { Renamings, standingIn, workIn } from "./renamings.ts";
 import { SavedJob } from "./savedJob.ts";
 
@@ -15,9 +15,15 @@ export interface Brought {
   readonly remove: readonly string[];
 }
 
+/** What takes a step back, and what is said then. */
+interface Undo {
+  readonly back: readonly Op[];
+  readonly says: string;
+}
+
 /** What lies on the bench for one job: the trail and the readings, and what is done to them. */
 export class JobDesk extends SavedJob {
-  private readonly undos: (() => string)[] = [];
+  private readonly undos: Undo[] = [];
   private readonly renamings = new Renamings();
 
   setText(text: string, typing = false) {
@@ -57,12 +63,7 @@ export class JobDesk extends SavedJob {
    */
   addReading(taken: Reading, id: string = newId()) {
     if (readingsOf(this.state).some((r) => r.id === id)) return;
-    const op: Op = { op: "add", id, reading: this.pinned(taken) };
-    this.push(op);
-    this.undos.push(() => {
-      this.push({ ...op, op: "remove" });
-      return "Reading taken back";
-    });
+    this.does({ op: "add", id, reading: this.pinned(taken) }, "Reading taken back");
   }
 
   /**
@@ -73,29 +74,17 @@ export class JobDesk extends SavedJob {
     const before = this.state.text;
     const { standing } = this.state.job;
     const leaving = readingsOf(this.state).filter((r) => remove.includes(r.id));
-    const coming = add.map((reading): Op & { op: "add" } => ({ op: "add", id: newId(), reading }));
+    const gone = leaving.map(({ id, reading }): ReadingOp => ({ op: "remove", id, reading }));
+    const coming = add.map((reading): ReadingOp => ({ op: "add", id: newId(), reading }));
     const isOther = text !== null && text !== before;
     const stands = (fields: Fields): Op[] => (isOther ? [{ op: "set", id: newId(), fields }] : []);
-    const forth: Op[] = [
-      ...leaving.map(({ id, reading }): Op => ({ op: "remove", id, reading })),
-      ...coming,
-      ...stands({ standing: {} }),
-    ];
-    const back: Op[] = [
-      ...coming.map((op): Op => ({ ...op, op: "remove" })),
-      ...leaving.map(({ id, reading }): Op => ({ op: "restore", id, reading })),
-      ...stands({ standing }),
-    ];
+    const forth: Op[] = [...gone, ...coming, ...stands({ standing: {} })];
+    const back: Op[] = [...coming.map(inverseOf), ...gone.map(inverseOf), ...stands({ standing })];
     if (!isOther) {
       for (const op of forth) this.push(op);
-      let isBack = false;
-      const takeBack = () => {
-        if (!isBack) for (const op of back) this.push(op);
-        isBack = true;
-        return "Readings taken back";
-      };
-      this.undos.push(takeBack);
-      return takeBack;
+      const undo: Undo = { back, says: "Readings taken back" };
+      this.undos.push(undo);
+      return () => this.takeBack(undo);
     }
     this.setText(text);
     for (const op of forth) this.push(op);
@@ -111,21 +100,19 @@ export class JobDesk extends SavedJob {
     const reading = this.pinned(taken);
     const before = readingsOf(this.state).find((r) => r.id === id)?.reading;
     if (!before) return;
-    this.push({ op: "change", id, reading, before });
-    this.undos.push(() => {
-      this.push({ op: "change", id, reading: before, before: reading });
-      return "Correction taken back";
-    });
+    this.does({ op: "change", id, reading, before }, "Correction taken back");
   }
 
   removeReading(id: string) {
     const reading = readingsOf(this.state).find((r) => r.id === id)?.reading;
     if (!reading) return;
-    this.push({ op: "remove", id, reading });
-    this.undos.push(() => {
-      this.push({ op: "restore", id, reading });
-      return "Reading restored";
-    });
+    this.does({ op: "remove", id, reading }, "Reading restored");
+  }
+
+  /** A change of the readings that `undo` takes back. */
+  private does(op: ReadingOp, says: string) {
+    this.push(op);
+    this.undos.push({ back: [inverseOf(op)], says });
   }
 
   /** Brings back a reading that was deleted some time. */
@@ -165,7 +152,18 @@ export class JobDesk extends SavedJob {
 
   /** Takes back the last step: of the readings, the repair, how the circuit stands. @returns what was done, or null when there was nothing */
   undo(): string | null {
-    return this.undos.pop()?.() ?? null;
+    const last = this.undos.at(-1);
+    if (!last) return null;
+    this.takeBack(last);
+    return last.says;
+  }
+
+  /** Once: what was taken back already stays so. */
+  private takeBack(undo: Undo) {
+    const at = this.undos.indexOf(undo);
+    if (at < 0) return;
+    this.undos.splice(at, 1);
+    for (const op of undo.back) this.push(op);
   }
 
   /** Changes fields as one step that `undo` takes back. @param back what is said when it was */
@@ -173,10 +171,7 @@ export class JobDesk extends SavedJob {
     const { job } = this.state;
     const before = Object.fromEntries(Object.keys(fields).map((key) => [key, job[key as keyof Fields]])) as Fields;
     this.changeJob(fields);
-    this.undos.push(() => {
-      this.changeJob(before);
-      return back;
-    });
+    this.undos.push({ back: [{ op: "set", id: newId(), fields: before }], says: back });
   }
 
   /** Changes title, state, finding, meter and the like. */

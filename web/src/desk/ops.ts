@@ -6,6 +6,22 @@ export type ReadingOp =
   | { readonly op: "change"; readonly id: string; readonly reading: Reading; readonly before: Reading }
   | { readonly op: "remove" | "restore"; readonly id: string; readonly reading: Reading };
 
+/** What takes a change of the readings back. */
+export function inverseOf(op: ReadingOp): ReadingOp {
+  const { id, reading } = op;
+  switch (op.op) {
+    case "add":
+    case "restore":
+      return { op: "remove", id, reading };
+    case "remove":
+      return { op: "restore", id, reading };
+    case "change":
+      return { op: "change", id, reading: op.before, before: reading };
+    default:
+      return op satisfies never;
+  }
+}
+
 export type Fields = Partial<Pick<Job, JobField>>;
 
 /**

@@ -1,7 +1,7 @@
 import { type Configuration, renamed as inNames } from "@hound/core/configuration";
 import type { Edited } from "@hound/core/notation";
 import type { Reading, Repaired, RepairWork } from "@hound/core/record";
-import type { Op } from "./ops.ts";
+import { inverseOf, type Op, type ReadingOp } from "./ops.ts";
 
 /** What goes with a step from one text to another, and what goes with the step back. */
 interface Step {
@@ -22,15 +22,11 @@ export class Renamings {
   ) {
     const changes = readings.flatMap(({ id, reading }) => {
       const after = renamed(reading, edited);
-      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [{ id, before: reading, after }];
+      const op: ReadingOp = { op: "change", id, before: reading, reading: after };
+      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [op];
     });
     if (changes.length === 0) return;
-    this.rememberStep({
-      from,
-      to: edited.text,
-      forth: changes.map(({ id, before, after }) => ({ op: "change", id, before, reading: after })),
-      back: changes.map(({ id, before, after }) => ({ op: "change", id, before: after, reading: before })),
-    });
+    this.rememberStep({ from, to: edited.text, forth: changes, back: changes.map(inverseOf) });
   }
 
   rememberStep(step: Step) {

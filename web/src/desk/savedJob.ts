@@ -1,8 +1,7 @@
 import type { Trail } from "@hound/core/notation";
 import { type Job, NEW_JOB_FIELDS, type NewJob } from "@hound/core/record";
-import { ApiError } from "../api/client.ts";
 import { newId } from "../app/newId.ts";
-import { isPassing, Pump, reasonOf } from "../outbox/pump.ts";
+import { isPassing, Pump } from "../outbox/pump.ts";
 import { readOnce } from "../trail/readOnce.ts";
 import { mergeTrails } from "./merge.ts";
 import { type Draft, type Op, type Refused, withFields } from "./ops.ts";
@@ -42,6 +41,8 @@ export interface DeskEffects {
   readonly see: (job: Job) => void;
 }
 
+type Outgoing = Step | { readonly what: "open" };
+
 /**
  * A job with what of it is not saved yet. Everything is kept on this device until the server has it; writes go out one
  * after another, each with the revision it was made on; what others changed meanwhile is made one with it.
@@ -54,9 +55,7 @@ export class SavedJob {
   private start: NewJob | null;
   private isReached: boolean;
   private readonly listeners = new Set<() => void>();
-  protected readonly pump: Pump;
-  /** What went out last. */
-  private sent: Step | null = null;
+  protected readonly pump: Pump<Outgoing>;
   private written: readonly unknown[] = [];
   private writes = 0;
 
@@ -93,9 +92,12 @@ export class SavedJob {
       refused: draft?.refused ?? [],
       merges: 0,
     };
-    this.pump = new Pump({
+    this.pump = new Pump<Outgoing>({
       next: () => this.next(),
-      failed: (e, tries) => this.failed(e, tries),
+      send: (step) => this.send(step),
+      met: (_, current) => this.adopt(current as Job),
+      waits: (_, why) => this.put({ saving: this.isDone ? "away" : "waiting", why }),
+      refused: (step, error) => this.refuse(step, error.message),
       idle: () => this.idle(),
     });
     if (job) {
@@ -230,47 +232,33 @@ export class SavedJob {
     return { saving: saving === "waiting" || saving === "away" ? "waiting" : "saving" };
   }
 
-  private async next(): Promise<boolean> {
-    const { api, see } = this.effects;
+  /** What goes out next: where the server was never reached, whether it has the job at all. */
+  private next(): Outgoing | null {
     const { text, pending, refused, conflict } = this.state;
-    if (conflict || refused.some((r) => r.what === "job")) return false;
-    if (!this.isReached) {
-      const job = await api.open(this.stored.id).catch((error) => {
-        if (isPassing(error)) throw error;
-        return null;
-      });
+    if (conflict || refused.some((r) => r.what === "job")) return null;
+    if (!this.isReached) return { what: "open" };
+    return nextStep(this.stored, { start: this.start, text, pending, refused });
+  }
+
+  private async send(step: Outgoing) {
+    const { api, see } = this.effects;
+    if (step.what === "open") {
+      const job = await api.open(this.stored.id);
       this.isReached = true;
-      if (job) this.adopt(job);
-      return true;
+      this.adopt(job);
+      return;
     }
-    const step = nextStep(this.stored, { start: this.start, text, pending, refused });
-    this.sent = step;
-    if (!step) return false;
     this.stored = await send(api, this.stored, step);
     see(this.stored);
     if (step.what === "job") this.start = null;
     this.put(step.what === "op" ? { pending: this.state.pending.filter((op) => op !== step.op) } : {});
-    return true;
   }
 
-  private failed(error: unknown, tries: number): "met" | "wait" | "aside" {
-    const current = error instanceof ApiError && error.status === 409 ? (error.problem.current as Job) : undefined;
-    if (current) {
-      this.adopt(current);
-      return "met";
-    }
-    if (isPassing(error, tries)) {
-      this.put({ saving: this.isDone ? "away" : "waiting", why: reasonOf(error) });
-      return "wait";
-    }
-    this.refuse((error as Error).message);
-    return "aside";
-  }
-
-  /** What was sent last goes to the tray, with the reason; the rest goes on. */
-  private refuse(why: string) {
-    const step = this.sent;
-    if (!step) return;
+  /** What the server will not have goes to the tray, with the reason; the rest goes on. */
+  private refuse(step: Outgoing, why: string) {
+    this.isReached = true;
+    // A job that is not there is found out by what is sent to it.
+    if (step.what === "open") return;
     const { pending, refused } = this.state;
     const rest = step.what === "circuit" ? refused.filter((r) => r.what !== "circuit") : refused;
     const one: Refused = step.what === "job" ? { what: "job", why } : { ...step, why };

@@ -1,7 +1,6 @@
-import { ApiError } from "../api/client.ts";
 import { newId } from "../app/newId.ts";
 import type { Device } from "./device.ts";
-import { isPassing, Pump, reasonOf } from "./pump.ts";
+import { Pump } from "./pump.ts";
 
 /** Something to be done at the server besides the work on a job's bench. */
 export interface Errand {
@@ -36,9 +35,7 @@ export class Errands {
   private state: ErrandsState = { list: [], why: "", isKept: true };
   private readonly listeners = new Set<() => void>();
   private readonly waiting = new Map<string, { done: (answer: unknown) => void; fail: (error: unknown) => void }>();
-  private readonly pump: Pump;
-  /** The one on its way: others may come in beside it, and before it. */
-  private inFlight: Errand | null = null;
+  private readonly pump: Pump<Errand>;
   /** What the server has instead, where that one met somebody else's change. */
   private met: { readonly id: string; readonly current: unknown } | null = null;
 
@@ -47,7 +44,16 @@ export class Errands {
     private readonly device: Device,
     private readonly onDone: (errand: Errand) => void,
   ) {
-    this.pump = new Pump({ next: () => this.next(), failed: (e, tries) => this.failed(e, tries), idle: () => {} });
+    this.pump = new Pump<Errand>({
+      next: () => this.next(),
+      send: (errand) => this.send(errand),
+      met: ({ id }, current) => {
+        this.met = { id, current };
+      },
+      waits: (_, why) => this.put({ why }),
+      refused: (errand, error) => this.refuse(errand, error),
+      idle: () => {},
+    });
   }
 
   readonly subscribe = (listener: () => void) => {
@@ -96,10 +102,11 @@ export class Errands {
     if (this.state.list.some((e) => e.refused === undefined)) this.pump.schedule(0);
   }
 
-  private async next(): Promise<boolean> {
-    const errand = this.state.list.find((e) => e.refused === undefined) ?? null;
-    this.inFlight = errand;
-    if (!errand) return false;
+  private next(): Errand | null {
+    return this.state.list.find((e) => e.refused === undefined) ?? null;
+  }
+
+  private async send(errand: Errand) {
     const current = this.met?.id === errand.id ? this.met.current : undefined;
     const answer = await this.kinds[errand.kind].send(errand.body as never, current);
     if (this.met?.id === errand.id) this.met = null;
@@ -107,25 +114,13 @@ export class Errands {
     this.put({ why: "" });
     this.onDone(errand);
     this.settle(errand, ({ done }) => done(answer));
-    return true;
   }
 
-  private failed(error: unknown, tries: number): "met" | "wait" | "aside" {
-    const errand = this.inFlight;
-    if (!errand) return "aside";
-    if (error instanceof ApiError && error.status === 409 && error.problem.current !== undefined) {
-      this.met = { id: errand.id, current: error.problem.current };
-      return "met";
-    }
-    if (isPassing(error, tries)) {
-      this.put({ why: reasonOf(error) });
-      return "wait";
-    }
-    const refused: Errand = { ...errand, refused: (error as Error).message };
+  private refuse(errand: Errand, error: Error) {
+    const refused: Errand = { ...errand, refused: error.message };
     this.device.put(KEY + errand.id, refused);
     this.put({ list: this.state.list.map((e) => (e.id === errand.id ? refused : e)), why: "" });
     this.settle(errand, ({ fail }) => fail(error));
-    return "aside";
   }
 
   private settle(errand: Errand, how: (waits: { done: (a: unknown) => void; fail: (e: unknown) => void }) => void) {

@@ -6,19 +6,22 @@ const LONGEST_WAIT = 30;
 /** Changes that meet somebody else's are tried at once again, so often at most. */
 const MOST_MEETINGS = 20;
 
-interface Work {
-  /** Sends what comes next. @returns false when nothing is left, or something has to be decided first */
-  readonly next: () => Promise<boolean>;
-  /**
-   * What a failure means: a meeting that is settled, something to be tried again, or something to be laid aside.
-   * @param tries so many in a row failed for the same reason before
-   */
-  readonly failed: (error: unknown, tries: number) => "met" | "wait" | "aside";
+/** What is sent, and what comes of it; the step in flight is handed to whoever is asked about it. */
+interface Work<Step> {
+  /** What goes out next; null when nothing is left, or something has to be decided first. */
+  readonly next: () => Step | null;
+  readonly send: (step: Step) => Promise<void>;
+  /** The server has something else than the step was made on: it is tried at once again. */
+  readonly met: (step: Step, current: unknown) => void;
+  /** Later it may go through. */
+  readonly waits: (step: Step, why: string) => void;
+  /** The server will not have it: it is laid aside, and the rest goes on. */
+  readonly refused: (step: Step, why: Error) => void;
   readonly idle: () => void;
 }
 
 /** Sends things one after another, and goes on trying, with growing waits, while the server does not answer. */
-export class Pump {
+export class Pump<Step> {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private failures = 0;
   private meetings = 0;
@@ -27,7 +30,7 @@ export class Pump {
   private repeats = 0;
   running = false;
 
-  constructor(private readonly work: Work) {}
+  constructor(private readonly work: Work<Step>) {}
 
   schedule(after: number) {
     clearTimeout(this.timer);
@@ -37,30 +40,48 @@ export class Pump {
   private async run() {
     if (this.running) return;
     this.running = true;
-    let again: number | null = null;
-    try {
-      while (await this.work.next()) {
-        this.failures = 0;
-        this.meetings = 0;
-        this.reason = "";
-      }
-      this.failures = 0;
-      this.work.idle();
-    } catch (error) {
-      const reason = reasonOf(error);
-      this.repeats = reason === this.reason ? this.repeats + 1 : 0;
-      this.reason = reason;
-      const what = this.work.failed(error, this.repeats);
-      this.meetings = what === "met" ? this.meetings + 1 : 0;
-      if (what === "wait" || this.meetings > MOST_MEETINGS) {
-        again = RETRY_AFTER * Math.min(2 ** this.failures, LONGEST_WAIT);
-        this.failures += 1;
-      } else again = 0;
-    } finally {
-      this.running = false;
-    }
+    const again = await this.runOut();
+    this.running = false;
     if (again !== null) this.schedule(again);
   }
+
+  /** Sends until nothing is left or something fails. @returns milliseconds until it goes on; null where there is nothing to do */
+  private async runOut(): Promise<number | null> {
+    for (let step = this.work.next(); step !== null; step = this.work.next()) {
+      try {
+        await this.work.send(step);
+      } catch (error) {
+        return this.failed(step, error as Error);
+      }
+      this.failures = 0;
+      this.meetings = 0;
+      this.reason = "";
+    }
+    this.failures = 0;
+    this.work.idle();
+    return null;
+  }
+
+  private failed(step: Step, error: Error): number {
+    const why = reasonOf(error);
+    this.repeats = why === this.reason ? this.repeats + 1 : 0;
+    this.reason = why;
+    const current = metWith(error);
+    this.meetings = current === undefined ? 0 : this.meetings + 1;
+    const isPatient = current === undefined ? isPassing(error, this.repeats) : this.meetings > MOST_MEETINGS;
+    if (current !== undefined) this.work.met(step, current);
+    else if (isPatient) this.work.waits(step, why);
+    else this.work.refused(step, error);
+    if (!isPatient) return 0;
+    const wait = RETRY_AFTER * Math.min(2 ** this.failures, LONGEST_WAIT);
+    this.failures += 1;
+    return wait;
+  }
+}
+
+/** What the server has instead, where a change met somebody else's. */
+function metWith(error: unknown): unknown {
+  return error instanceof ApiError && error.status === 409 ? error.problem.current : undefined;
 }
 
 /** A fault of the server that comes again and again is one that this very thing causes. */
@@ -75,7 +96,7 @@ export function isPassing(error: unknown, tries = 0): boolean {
 }
 
 /** Why something is not saved yet, to go on with after "Not saved: ". */
-export function reasonOf(error: unknown): string {
+function reasonOf(error: unknown): string {
   const title = error instanceof ApiError ? error.problem.title : "something went wrong on this page";
   return title.charAt(0).toLowerCase() + title.slice(1);
 }
