@@ -3,6 +3,7 @@ import { newId } from "../app/newId.ts";
 import type { Device } from "../outbox/device.ts";
 import { isPassing } from "../outbox/pump.ts";
 import { JobDesk } from "./desk.ts";
+import { readDraft, writeDraft } from "./draft.ts";
 import type { Draft } from "./ops.ts";
 import type { DeskApi } from "./steps.ts";
 
@@ -77,7 +78,7 @@ export class Desks {
       deletedAt: null,
     };
     const draft: Draft = { base, start, text: trail, pending: [], refused: [] };
-    this.device.put(KEY + id, draft);
+    this.device.put(KEY + id, writeDraft(draft));
     this.put(id, new JobDesk(null, draft, this.effectsFor(id)));
     return id;
   }
@@ -91,7 +92,8 @@ export class Desks {
 
   /** Goes on with what stands under a key of the device. */
   takeOver(key: string) {
-    const draft = this.device.get<Draft>(key);
+    // What this version does not understand stays where it is.
+    const draft = readDraft(this.device.get(key));
     if (!draft) return;
     const { id } = draft.base;
     const known = this.desks.get(id);
@@ -99,7 +101,7 @@ export class Desks {
     else this.put(id, new JobDesk(null, draft, this.effectsFor(id)));
     // Under its own name it is written before the other goes.
     if (key !== KEY + id)
-      this.device.put(KEY + id, this.device.get(KEY + id) ?? draft).then(() => this.device.remove(key));
+      this.device.put(KEY + id, this.device.get(KEY + id) ?? writeDraft(draft)).then(() => this.device.remove(key));
   }
 
   private put(id: string, desk: JobDesk): JobDesk {
@@ -120,7 +122,7 @@ export class Desks {
     return {
       api: this.api,
       keep: (draft: Draft | null) =>
-        draft ? this.device.put(KEY + id, draft) : this.device.remove(KEY + id).then(() => true),
+        draft ? this.device.put(KEY + id, writeDraft(draft)) : this.device.remove(KEY + id).then(() => true),
       see: (job: Job) => this.device.see(seenKey(id), job, this.now().getTime()),
     };
   }
