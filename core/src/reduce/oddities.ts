@@ -1,4 +1,4 @@
-import { type Branch, CONTACT_KINDS, type Network, type Part } from "../circuit/index.ts";
+import { type Branch, CONTACT_KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 import { likelySlip, printQuantity } from "../units/index.ts";
 import { cutBranches } from "./cutBranches.ts";
@@ -60,7 +60,7 @@ function shortedParts(network: Network): Oddity[] {
 }
 
 function shortsAcross(network: Network): Oddity[] {
-  const quick = network.branches.filter((b) => joins(b) || b.kind === "fuse");
+  const quick = network.branches.filter((b) => joins(b) || rowOf(b.kind).blows);
   const joined = groupsOf(network, quick);
   return network.branches.flatMap((b): Oddity[] =>
     b.kind === "supply" && joined[b.from] === joined[b.to]

@@ -1,4 +1,4 @@
-import { DEFAULTS, KINDS, type Kind } from "@hound/core/circuit";
+import { DEFAULTS, KINDS, type Kind, rowOf } from "@hound/core/circuit";
 import { type Edited, readTrail, setWord, type Trail, wordsOfPart } from "@hound/core/notation";
 import { useState } from "react";
 import { useNotice } from "../app/Notice.tsx";
@@ -18,7 +18,8 @@ export function Assumed() {
   );
   const loose = new Map<Kind, string[]>();
   for (const { kind, designator } of drawn.circuit.parts)
-    if (SAID.has(kind) && !has(designator, "tolerance")) loose.set(kind, [...(loose.get(kind) ?? []), designator]);
+    if (rowOf(kind).needs !== "nothing" && !has(designator, "tolerance"))
+      loose.set(kind, [...(loose.get(kind) ?? []), designator]);
   if (supplies.length === 0 && loose.size === 0) return null;
   const makeIdeal = () => {
     const refused = edit(
@@ -65,9 +66,6 @@ export function Assumed() {
     </section>
   );
 }
-
-/** Kinds whose tolerance moves figures that one would look at. */
-const SAID: ReadonlySet<Kind> = new Set(["resistor", "potentiometer", "sensor", "lamp", "coil", "load", "supply"]);
 
 function listed(names: readonly string[]): string {
   return names.length > 6 ? `${names.slice(0, 5).join(", ")} and ${names.length - 5} more` : names.join(", ");

@@ -1,4 +1,4 @@
-import { IDEAL_OHMS } from "@hound/core/circuit";
+import { IDEAL_OHMS, rowOf } from "@hound/core/circuit";
 import { glowAt, type Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
@@ -56,7 +56,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
       values: { ...state, ohms, watts: power },
       windows: { volts, amps, watts },
       ...(b.part.reach && b.kind !== "supply" ? { notKnown: true as const } : {}),
-      ...(b.kind === "lamp" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
+      ...(rowOf(b.kind).works === "shines" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
     };
   });
   const { source } = reduction;

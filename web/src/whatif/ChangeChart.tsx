@@ -1,4 +1,4 @@
-import type { Network } from "@hound/core/circuit";
+import { type Network, rowOf } from "@hound/core/circuit";
 import type { Unit } from "@hound/core/units";
 import { type Comparison, comparisonCsv, type Load, type Pair } from "@hound/core/whatif";
 import { useState } from "react";
@@ -49,7 +49,7 @@ export function ChangeChart({ comparison, network }: { comparison: Comparison; n
           kind: "branch" as const,
           more:
             quantity === "watts" ? (
-              network.branches[k].kind === "lamp" ? (
+              rowOf(network.branches[k].kind).works === "shines" ? (
                 <Glows pair={p.watts} rating={network.branches[k].part.powerRating} />
               ) : (
                 loadCell(p.loads.whatif)
