@@ -64,11 +64,9 @@ export class Threads implements Reader {
   }
 
   private async run(which: "read" | "diagnose", task: Task, signal: AbortSignal): Promise<unknown> {
-    try {
-      return await this.pool(which).run(task, { signal });
-    } catch (error) {
-      throw /queue/i.test((error as Error).message) ? new Problem("busy") : error;
-    }
+    const pool = this.pool(which);
+    if (pool.queueSize >= MOST_WAITING) throw new Problem("busy");
+    return pool.run(task, { signal });
   }
 
   private pool(which: "read" | "diagnose"): Piscina<Task, unknown> {
@@ -79,7 +77,7 @@ export class Threads implements Reader {
       filename: new URL(isSource ? "./worker.ts" : "./worker.js", import.meta.url).href,
       minThreads: 0,
       maxThreads: which === "read" ? 1 : Math.max(1, availableParallelism() - 1),
-      maxQueue: MOST_WAITING,
+      maxQueue: Number.POSITIVE_INFINITY,
       idleTimeout: 1000 * IDLE_SECONDS,
       ...(isSource ? { execArgv: ["--conditions=source", "--import", "tsx"] } : {}),
     });
