@@ -120,7 +120,7 @@ function webOverride(room, at) {
 /** biome.json with the rules of the table in it; everything else as it is. */
 export function withArrows(config) {
   const packages = PACKAGES.map(([name, group, message]) =>
-    override([`${name}/src/**`, "!**/*.test.ts"], [{ group, message }]),
+    override([`${name}/src/**`, "!**/*.test.ts", "!**/test/**"], [{ group, message }]),
   );
   return { ...config, overrides: [...CORE.flatMap(coreOverride), ...packages, ...WEB.map(webOverride)] };
 }

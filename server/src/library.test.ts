@@ -1,38 +1,13 @@
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { Conventions, Job, LibraryCircuit, LibraryList, ProblemDetails } from "@hound/core/record";
-import type { Knex } from "knex";
-import { pino } from "pino";
-import request from "supertest";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { createApp } from "./app.ts";
-import { openDatabase } from "./database/open.ts";
+import { describe, expect, it } from "vitest";
+import { apiBench } from "./test/apiBench.ts";
 
-let folder: string;
-let db: Knex;
-let api: ReturnType<typeof request>;
-let clock: number;
-
-beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), "hound-"));
-  db = await openDatabase(join(folder, "hound.sqlite"));
-  clock = Date.UTC(2026, 0, 5, 9);
-  const now = () => {
-    clock += 1000;
-    return new Date(clock);
-  };
-  api = request(createApp({ db, log: pino({ level: "silent" }), now }));
-});
-afterEach(async () => {
-  await db.destroy();
-  rmSync(folder, { recursive: true, force: true });
-});
+const bench = apiBench();
 
 const keep = async (fields: object = {}) =>
   LibraryCircuit.parse(
     (
-      await api
+      await bench.api
         .post("/api/library")
         .send({ name: "Vent drive", notes: "all houses", trail: "BT1 9V: R1 1k", ...fields })
         .expect(201)
@@ -44,11 +19,11 @@ describe("the library API", () => {
     const kept = await keep();
     await keep({ name: "Pump", notes: "" });
     const list = async (query = "") =>
-      LibraryList.parse((await api.get(`/api/library${query}`).expect(200)).body).circuits.map((c) => c.name);
+      LibraryList.parse((await bench.api.get(`/api/library${query}`).expect(200)).body).circuits.map((c) => c.name);
     expect(await list()).toEqual(["Pump", "Vent drive"]);
     expect(await list("?search=houses")).toEqual(["Vent drive"]);
     const change = (revision: number, fields: object) =>
-      api.patch(`/api/library/${kept.id}`).send({ revision, ...fields });
+      bench.api.patch(`/api/library/${kept.id}`).send({ revision, ...fields });
     const second = LibraryCircuit.parse((await change(0, { trail: "BT1 9V: R1 2k + R2 5" }).expect(200)).body);
     expect(second.revisions.map((r) => r.trail)).toEqual(["BT1 9V: R1 2k + R2 5", "BT1 9V: R1 1k"]);
     expect([second.revision, second.partCount]).toEqual([1, 3]);
@@ -56,37 +31,41 @@ describe("the library API", () => {
     expect([renamed.revision, renamed.name]).toEqual([1, "Vent drive, new"]);
     const stale = ProblemDetails.parse((await change(0, { trail: "BT1 1V: R1 1" }).expect(409)).body);
     expect(LibraryCircuit.parse(stale.current).trail).toBe("BT1 9V: R1 2k + R2 5");
-    await api.delete(`/api/library/${kept.id}`).expect(200);
+    await bench.api.delete(`/api/library/${kept.id}`).expect(200);
     expect([await list(), await list("?deleted=true")]).toEqual([["Pump"], ["Vent drive, new"]]);
-    await api.post(`/api/library/${kept.id}/restore`).expect(200);
+    await bench.api.post(`/api/library/${kept.id}/restore`).expect(200);
     expect(await list()).toHaveLength(2);
   });
 
   it("knows the jobs that started from a circuit, and refuses what it cannot keep", async () => {
     const kept = await keep();
     const job = Job.parse(
-      (await api.post("/api/jobs").send({ title: "House 3", trail: kept.trail, libraryId: kept.id }).expect(201)).body,
+      (await bench.api.post("/api/jobs").send({ title: "House 3", trail: kept.trail, libraryId: kept.id }).expect(201))
+        .body,
     );
-    const now = LibraryCircuit.parse((await api.get(`/api/library/${kept.id}`).expect(200)).body);
+    const now = LibraryCircuit.parse((await bench.api.get(`/api/library/${kept.id}`).expect(200)).body);
     expect(now.jobs).toEqual([{ id: job.id, title: "House 3", state: "new" }]);
     expect(now.jobCount).toBe(1);
-    await api.get("/api/library/00000000-0000-4000-8000-000000000009").expect(404);
-    await api.post("/api/library").send({ name: " ", trail: "" }).expect(400);
-    await api.post("/api/jobs").send({ title: "x", libraryId: "00000000-0000-4000-8000-000000000009" }).expect(404);
+    await bench.api.get("/api/library/00000000-0000-4000-8000-000000000009").expect(404);
+    await bench.api.post("/api/library").send({ name: " ", trail: "" }).expect(400);
+    await bench.api
+      .post("/api/jobs")
+      .send({ title: "x", libraryId: "00000000-0000-4000-8000-000000000009" })
+      .expect(404);
   });
 });
 
 describe("the conventions API", () => {
   it("gives the defaults, keeps a change, and refuses what is no convention", async () => {
-    const read = async () => Conventions.parse((await api.get("/api/conventions").expect(200)).body);
+    const read = async () => Conventions.parse((await bench.api.get("/api/conventions").expect(200)).body);
     const first = await read();
     expect(first).toEqual(Conventions.parse({}));
-    await api
+    await bench.api
       .put("/api/conventions")
       .send({ ...first, symbols: "ansi" })
       .expect(200);
     expect((await read()).symbols).toBe("ansi");
-    await api
+    await bench.api
       .put("/api/conventions")
       .send({ ...first, symbols: "other" })
       .expect(400);
@@ -96,7 +75,7 @@ describe("the conventions API", () => {
 
 describe("the OpenAPI document", () => {
   it("describes every endpoint of library and conventions from the schemas that check them", async () => {
-    const { body } = await api.get("/api/openapi.json").expect(200);
+    const { body } = await bench.api.get("/api/openapi.json").expect(200);
     const paths = Object.keys(body.paths);
     for (const path of ["/api/library", "/api/library/{id}", "/api/library/{id}/restore", "/api/conventions"])
       expect(paths, path).toContain(path);

@@ -62,7 +62,7 @@ async function post(address: string, path: string, body: object) {
     body: JSON.stringify(body),
   });
   if (!response.ok) throw new Error(String(response.status));
-  return response.json();
+  return (await response.json()) as { readonly id: string };
 }
 
 describe("the server process", () => {

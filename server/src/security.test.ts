@@ -10,6 +10,7 @@ import request from "supertest";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { createApp } from "./app.ts";
 import { openDatabase } from "./database/open.ts";
+import { PATIENT } from "./test/patient.ts";
 
 /** What `docs/security.md` says of the server, and no other test shows. */
 let folder: string;
@@ -22,7 +23,7 @@ beforeEach(async () => {
   db = await openDatabase(join(folder, "hound.sqlite"));
   writeFileSync(join(folder, "index.html"), "<title>The page</title>");
   writeFileSync(join(folder, "secret.txt"), "for nobody");
-  app = createApp({ db, log: pino({ level: "silent" }), now: () => new Date(0), pages: folder });
+  app = createApp({ db, log: pino({ level: "silent" }), now: () => new Date(0), pages: folder, limits: PATIENT });
   api = request(app);
 });
 afterEach(async () => {

@@ -7,6 +7,7 @@ import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createApp } from "../app.ts";
 import { openDatabase } from "../database/open.ts";
+import { PATIENT } from "../test/patient.ts";
 
 const CASE = {
   format: "clever-hound-case",
@@ -24,7 +25,7 @@ describe("the API for other programs", () => {
   beforeAll(async () => {
     folder = mkdtempSync(join(tmpdir(), "hound-"));
     db = await openDatabase(join(folder, "hound.sqlite"));
-    api = request(createApp({ db, log: pino({ level: "silent" }), now: () => new Date(0) }));
+    api = request(createApp({ db, log: pino({ level: "silent" }), now: () => new Date(0), limits: PATIENT }));
   });
   afterAll(async () => {
     await db.destroy();

@@ -1,41 +1,16 @@
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { type Circuit, fingerprintOf } from "@hound/core/circuit";
 import { habitsOf } from "@hound/core/faults";
 import { readTrail } from "@hound/core/notation";
 import { Believed, Habits, Job, JobHistory, JobList, Statistics } from "@hound/core/record";
-import type { Knex } from "knex";
-import { pino } from "pino";
-import request from "supertest";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { createApp } from "../app.ts";
-import { openDatabase } from "../database/open.ts";
+import { describe, expect, it } from "vitest";
 import { rebuildLogbook } from "../jobs/rebuild.ts";
+import { apiBench } from "../test/apiBench.ts";
 import { rateOf } from "./statistics.ts";
 
 const PUMP = "BT1 12V: F1 3A + J1 + [A] R1 100 + J2 + [B] M1 12";
 const VENT = "BT1 24V: F1 1A + [A] R1 220 + [B] R2 1k";
 
-let folder: string;
-let db: Knex;
-let api: ReturnType<typeof request>;
-let clock: number;
-
-beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), "hound-"));
-  db = await openDatabase(join(folder, "hound.sqlite"));
-  clock = Date.UTC(2026, 2, 1);
-  const now = () => {
-    clock += 60_000;
-    return new Date(clock);
-  };
-  api = request(createApp({ db, log: pino({ level: "silent" }), now }));
-});
-afterEach(async () => {
-  await db.destroy();
-  rmSync(folder, { recursive: true, force: true });
-});
+const bench = apiBench({ at: Date.UTC(2026, 2, 1), step: 60_000 });
 
 interface Ended {
   readonly title?: string;
@@ -48,20 +23,20 @@ interface Ended {
 }
 
 async function ended({ title = "Pump controller", trail = PUMP, faults, minutes, said, fields }: Ended): Promise<Job> {
-  const { body } = await api.post("/api/jobs").send({ title, trail }).expect(201);
+  const { body } = await bench.api.post("/api/jobs").send({ title, trail }).expect(201);
   const repairs = said?.map(({ part, probability }) => ({ repair: [{ part }], probability }));
   const closing = {
     outcome: faults.length > 0 ? "found" : "nothing",
     faults,
     ...(minutes === undefined ? {} : { minutes }),
     said: repairs ? { repairs, suspects: [], readings: 3 } : null,
-    at: new Date(clock).toISOString(),
+    at: new Date(bench.clock).toISOString(),
   };
   const change = { revision: body.revision, state: "solved", closing, ...fields };
-  return Job.parse((await api.patch(`/api/jobs/${body.id}`).send(change).expect(200)).body);
+  return Job.parse((await bench.api.patch(`/api/jobs/${body.id}`).send(change).expect(200)).body);
 }
 
-const list = async (query: string) => JobList.parse((await api.get(`/api/jobs?${query}`).expect(200)).body);
+const list = async (query: string) => JobList.parse((await bench.api.get(`/api/jobs?${query}`).expect(200)).body);
 const titles = async (query: string) => (await list(query)).jobs.map((j) => j.title);
 
 describe("the logbook", () => {
@@ -77,7 +52,7 @@ describe("the logbook", () => {
         tags: ["urgent", "second visit"],
       },
     });
-    await api
+    await bench.api
       .post(`/api/jobs/${id}/notes`)
       .send({ id: "00000000-0000-4000-8000-000000000009", text: "Seal was brittle" });
     await ended({ title: "Vent drive", trail: VENT, faults: [] });
@@ -87,7 +62,7 @@ describe("the logbook", () => {
     expect(await titles("search=%22%27%3B--")).toEqual([]);
     expect((await list("search=corrosion")).jobs[0].hit).toMatch(/green ‹corrosion› in the plug/);
     // A job that is changed is found by what it says now.
-    await api.patch(`/api/jobs/${id}`).send({ revision, finding: "wrong plug" }).expect(200);
+    await bench.api.patch(`/api/jobs/${id}`).send({ revision, finding: "wrong plug" }).expect(200);
     expect(await titles("search=corrosion")).toEqual([]);
     expect(await titles("search=wrong")).toEqual(["Tröpfel pump"]);
   });
@@ -101,7 +76,7 @@ describe("the logbook", () => {
     });
     await ended({ title: "B", faults: [{ part: "M1", mode: "open" }], minutes: 10 });
     await ended({ title: "C", trail: VENT, faults: [] });
-    await api.post("/api/jobs").send({ title: "D", trail: `${PUMP}   # the same parts` });
+    await bench.api.post("/api/jobs").send({ title: "D", trail: `${PUMP}   # the same parts` });
     const [{ circuit }] = (await list("search=A")).jobs;
     const cases: readonly [string, readonly string[]][] = [
       ["state=new", ["D"]],
@@ -116,15 +91,15 @@ describe("the logbook", () => {
     ];
     for (const [query, expected] of cases) expect(await titles(query), query).toEqual(expected);
     expect(await list("limit=1&skip=1&sort=title")).toMatchObject({ total: 4, jobs: [{ title: "B" }] });
-    await api.delete(`/api/jobs/${one.id}`).expect(204);
+    await bench.api.delete(`/api/jobs/${one.id}`).expect(204);
     expect(await titles("outcome=found")).toEqual(["B"]);
     expect(await titles("deleted=true")).toEqual(["A"]);
     // Emptied is gone for good, words and all.
-    expect((await api.post("/api/jobs/empty").expect(200)).body).toEqual({ jobs: 1 });
+    expect((await bench.api.post("/api/jobs/empty").expect(200)).body).toEqual({ jobs: 1 });
     expect(await titles("deleted=true")).toEqual([]);
-    expect((await db.raw("SELECT count(*) AS n FROM words"))[0].n).toBe(3);
+    expect((await bench.db.raw("SELECT count(*) AS n FROM words"))[0].n).toBe(3);
     for (const table of ["found_faults", "readings", "circuits", "history"])
-      expect(await db(table).where({ job_id: one.id }), table).toEqual([]);
+      expect(await bench.db(table).where({ job_id: one.id }), table).toEqual([]);
   });
 
   it("counts what fails, with intervals, minutes, whether the first was right, and how true what was said was", async () => {
@@ -155,8 +130,8 @@ describe("the logbook", () => {
     });
     await ended({ trail: VENT, faults: [] });
     const gone = await ended({ faults: [j2], minutes: 500 });
-    await api.delete(`/api/jobs/${gone.id}`).expect(204);
-    const found = Statistics.parse((await api.get("/api/statistics").expect(200)).body);
+    await bench.api.delete(`/api/jobs/${gone.id}`).expect(204);
+    const found = Statistics.parse((await bench.api.get("/api/statistics").expect(200)).body);
     expect(found.outcomes).toEqual({ found: 3, nothing: 1, givenUp: 0 });
     expect(found.circuits).toHaveLength(1);
     expect(found.circuits[0]).toMatchObject({ jobs: 3, name: "Pump controller", minutes: 30 });
@@ -193,7 +168,7 @@ describe("the logbook", () => {
       ],
     });
     await ended({ trail: VENT, faults: [{ part: "R1", mode: "open" }] });
-    const read = async () => Habits.parse((await api.get("/api/habits").expect(200)).body);
+    const read = async () => Habits.parse((await bench.api.get("/api/habits").expect(200)).body);
     const habits = await read();
     expect(habits.jobs).toBe(3);
     expect(habits.kinds.map((k) => `${k.kind} ${k.mode} ${k.count}`).sort()).toEqual([
@@ -207,18 +182,18 @@ describe("the logbook", () => {
     });
     // Four faults in all: what was to be expected adds up to them, by parts times rate.
     expect(Object.values(habits.expected).reduce((s, n) => s + n, 0)).toBeCloseTo(4, 9);
-    const { exposure } = await db("circuits").first();
+    const { exposure } = await bench.db("circuits").first();
     expect(JSON.parse(exposure)).toMatchObject({ connector: 2, fuse: 1, resistor: 1, coil: 1, supply: 1 });
-    const since = new Date(clock + 1000).toISOString();
+    const since = new Date(bench.clock + 1000).toISOString();
     const settings = { ...habits.settings, since, adjust: [{ kind: "lamp", mode: "open", count: 3 }] };
-    const changed = Habits.parse((await api.put("/api/habits").send(settings).expect(200)).body);
+    const changed = Habits.parse((await bench.api.put("/api/habits").send(settings).expect(200)).body);
     expect(changed.expected).toEqual({});
     expect(changed).toMatchObject({
       jobs: 0,
       kinds: [],
       settings: { revision: 1, adjust: settings.adjust },
     });
-    await api
+    await bench.api
       .put("/api/habits")
       .send({ ...settings, isOn: false })
       .expect(409);
@@ -228,25 +203,25 @@ describe("the logbook", () => {
 
   it("keeps what was believed of a job at each change, whatever is closed, reopened or switched off since", async () => {
     const twice = [{ part: "J2", mode: "high", count: 2 }];
-    const habitsNow = async () => habitsOf(Habits.parse((await api.get("/api/habits").expect(200)).body), pump);
+    const habitsNow = async () => habitsOf(Habits.parse((await bench.api.get("/api/habits").expect(200)).body), pump);
     const pump = fingerprintOf(readTrail(PUMP).circuit as Circuit);
     await ended({ faults: [{ part: "J2", mode: "high" }] });
     const first = await ended({ faults: [{ part: "J2", mode: "high" }] });
     const learnt = await habitsNow();
     expect(learnt).toMatchObject({ failed: twice });
-    const { body: job } = await api.post("/api/jobs").send({ title: "Third", trail: PUMP }).expect(201);
+    const { body: job } = await bench.api.post("/api/jobs").send({ title: "Third", trail: PUMP }).expect(201);
     const believed = async () =>
-      Believed.parse((await api.get(`/api/jobs/${job.id}/believed`).expect(200)).body).believed;
+      Believed.parse((await bench.api.get(`/api/jobs/${job.id}/believed`).expect(200)).body).believed;
     expect(await believed()).toEqual([{ at: job.createdAt, habits: learnt }]);
     // What is found in the job itself taught nothing before it was closed.
     const closing = { outcome: "found", faults: [{ part: "F1", mode: "open" }], said: null, at: job.createdAt };
-    await api.patch(`/api/jobs/${job.id}`).send({ revision: 0, state: "solved", closing }).expect(200);
+    await bench.api.patch(`/api/jobs/${job.id}`).send({ revision: 0, state: "solved", closing }).expect(200);
     expect(await believed()).toHaveLength(1);
-    await api.delete(`/api/jobs/${first.id}`).expect(204);
-    await api.put("/api/habits").send({ revision: 0, isOn: false, since: null, adjust: [] }).expect(200);
+    await bench.api.delete(`/api/jobs/${first.id}`).expect(204);
+    await bench.api.put("/api/habits").send({ revision: 0, isOn: false, since: null, adjust: [] }).expect(200);
     const note = { id: crypto.randomUUID(), text: "came back" };
-    const { body: noted } = await api.post(`/api/jobs/${job.id}/notes`).send(note).expect(201);
-    await api
+    const { body: noted } = await bench.api.post(`/api/jobs/${job.id}/notes`).send(note).expect(201);
+    await bench.api
       .post(`/api/jobs/${job.id}/notes`)
       .send({ ...note, id: crypto.randomUUID() })
       .expect(201);
@@ -255,44 +230,48 @@ describe("the logbook", () => {
       { at: noted.updatedAt, habits: {} },
     ]);
     // Of a job from before they were kept: what had been closed until it was begun.
-    await api.put("/api/habits").send({ revision: 1, isOn: true, since: null, adjust: [] }).expect(200);
-    await db("believed").del();
+    await bench.api.put("/api/habits").send({ revision: 1, isOn: true, since: null, adjust: [] }).expect(200);
+    await bench.db("believed").del();
     const [{ habits }] = await believed();
     expect(habits).toMatchObject({ failed: [{ part: "J2", mode: "high", count: 1 }] });
   });
 
   it("is made anew of jobs that an older version wrote", async () => {
     await ended({ title: "Old job", faults: [{ part: "J2", mode: "high" }] });
-    for (const table of ["logbook", "found_faults"]) await db(table).del();
-    await db.raw("DELETE FROM words");
-    await db("circuits").update({ key: null, name: null, kinds: null });
+    for (const table of ["logbook", "found_faults"]) await bench.db(table).del();
+    await bench.db.raw("DELETE FROM words");
+    await bench.db("circuits").update({ key: null, name: null, kinds: null });
     expect(await titles("")).toEqual([]);
-    expect(await rebuildLogbook(db)).toBe(1);
+    expect(await rebuildLogbook(bench.db)).toBe(1);
     expect(await titles("search=old&part=J2")).toEqual(["Old job"]);
-    expect((await api.get("/api/habits")).body.kinds).toEqual([{ kind: "connector", mode: "high", count: 1 }]);
+    expect((await bench.api.get("/api/habits")).body.kinds).toEqual([{ kind: "connector", mode: "high", count: 1 }]);
   });
 
   it("says who did what, and adds minutes up", async () => {
-    const { body } = await api
+    const { body } = await bench.api
       .post("/api/jobs")
       .set("x-hound-who", "Ann")
       .send({ title: "Named", trail: PUMP })
       .expect(201);
     const who = encodeURIComponent("Bö");
-    await api.patch(`/api/jobs/${body.id}`).set("x-hound-who", who).send({ revision: 0, title: "Renamed" }).expect(200);
-    await api
+    await bench.api
+      .patch(`/api/jobs/${body.id}`)
+      .set("x-hound-who", who)
+      .send({ revision: 0, title: "Renamed" })
+      .expect(200);
+    await bench.api
       .put(`/api/jobs/${body.id}/circuit`)
       .set("x-hound-who", who)
       .send({ revision: 0, trail: VENT })
       .expect(200);
     const note = { id: "00000000-0000-4000-8000-000000000009", text: "warm to the hand" };
     for (const _ of [1, 2])
-      await api.post(`/api/jobs/${body.id}/notes`).set("x-hound-who", "Ann").send(note).expect(201);
-    const { entries } = JobHistory.parse((await api.get(`/api/jobs/${body.id}/history`).expect(200)).body);
+      await bench.api.post(`/api/jobs/${body.id}/notes`).set("x-hound-who", "Ann").send(note).expect(201);
+    const { entries } = JobHistory.parse((await bench.api.get(`/api/jobs/${body.id}/history`).expect(200)).body);
     expect(entries.map((e) => `${e.what} ${e.who}`)).toEqual(["note Ann", "circuit Bö", "field Bö", "job Ann"]);
     for (const minutes of [1.5, 2])
-      await api.post(`/api/jobs/${body.id}/minutes`).send({ stage: "readings", minutes }).expect(204);
-    expect((await api.get(`/api/jobs/${body.id}/minutes`).expect(200)).body).toEqual({ readings: 3.5 });
-    await api.post(`/api/jobs/${body.id}/minutes`).send({ stage: "lunch", minutes: 30 }).expect(400);
+      await bench.api.post(`/api/jobs/${body.id}/minutes`).send({ stage: "readings", minutes }).expect(204);
+    expect((await bench.api.get(`/api/jobs/${body.id}/minutes`).expect(200)).body).toEqual({ readings: 3.5 });
+    await bench.api.post(`/api/jobs/${body.id}/minutes`).send({ stage: "lunch", minutes: 30 }).expect(400);
   });
 });

@@ -1,35 +1,19 @@
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { PictureList } from "@hound/core/record";
-import type { Knex } from "knex";
-import { pino } from "pino";
 import sharp from "sharp";
-import request from "supertest";
-import { afterEach, beforeEach, expect, it } from "vitest";
-import { createApp } from "../app.ts";
-import { openDatabase } from "../database/open.ts";
+import { beforeEach, expect, it } from "vitest";
+import { apiBench } from "../test/apiBench.ts";
 
-let folder: string;
-let db: Knex;
-let api: ReturnType<typeof request>;
+const bench = apiBench();
 let job: string;
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), "hound-"));
-  db = await openDatabase(join(folder, "hound.sqlite"));
-  api = request(createApp({ db, log: pino({ level: "silent" }), now: () => new Date() }));
-  job = (await api.post("/api/jobs").send({ title: "Board with a scorch mark" }).expect(201)).body.id;
-});
-afterEach(async () => {
-  await db.destroy();
-  rmSync(folder, { recursive: true, force: true });
+  job = (await bench.api.post("/api/jobs").send({ title: "Board with a scorch mark" }).expect(201)).body.id;
 });
 
 const plain = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 3, background: "#8a5a20" } });
 const send = (bytes: Buffer, query = "name=board.png", status = 201) =>
-  api
+  bench.api
     .post(`/api/jobs/${job}/pictures?${query}`)
     .set("Content-Type", "application/octet-stream")
     .set("x-hound-who", "Ann")
@@ -44,10 +28,10 @@ it("a picture is kept as JPEG without anything else in it, large and small, and 
     .toBuffer();
   const id = "00000000-0000-4000-8000-000000000003";
   for (const _ of [1, 2]) await send(png, `name=board.png&id=${id}`);
-  const { pictures } = PictureList.parse((await api.get(`/api/jobs/${job}/pictures`).expect(200)).body);
+  const { pictures } = PictureList.parse((await bench.api.get(`/api/jobs/${job}/pictures`).expect(200)).body);
   expect(pictures).toMatchObject([{ id, name: "board.png", width: 2000, height: 667, who: "Ann" }]);
   const read = async (query = "") => {
-    const { body, headers } = await api.get(`/api/jobs/${job}/pictures/${id}.jpg${query}`).buffer().expect(200);
+    const { body, headers } = await bench.api.get(`/api/jobs/${job}/pictures/${id}.jpg${query}`).buffer().expect(200);
     return { body: body as Buffer, type: headers["content-type"], cache: headers["cache-control"] };
   };
   const { body, type, cache } = await read();
@@ -55,16 +39,16 @@ it("a picture is kept as JPEG without anything else in it, large and small, and 
   const { format, width, exif } = await sharp(body).metadata();
   expect({ format, width, exif }).toEqual({ format: "jpeg", width: 2000, exif: undefined });
   expect((await sharp((await read("?small")).body).metadata()).width).toBe(320);
-  const count = async (query = "") => (await api.get(`/api/jobs/${job}/pictures${query}`)).body.pictures.length;
-  await api.delete(`/api/jobs/${job}/pictures/${id}`).expect(200);
+  const count = async (query = "") => (await bench.api.get(`/api/jobs/${job}/pictures${query}`)).body.pictures.length;
+  await bench.api.delete(`/api/jobs/${job}/pictures/${id}`).expect(200);
   expect([await count(), await count("?deleted=true")]).toEqual([0, 1]);
-  await api.post(`/api/jobs/${job}/pictures/${id}/restore`).expect(200);
+  await bench.api.post(`/api/jobs/${job}/pictures/${id}/restore`).expect(200);
   expect(await count()).toBe(1);
 });
 
 it("a long name is kept as far as there is room for it", async () => {
   await send(await plain(50, 50).png().toBuffer(), `name=${"n".repeat(200)}`);
-  const { pictures } = PictureList.parse((await api.get(`/api/jobs/${job}/pictures`).expect(200)).body);
+  const { pictures } = PictureList.parse((await bench.api.get(`/api/jobs/${job}/pictures`).expect(200)).body);
   expect(pictures.map((p) => p.name)).toEqual(["n".repeat(200)]);
 });
 
@@ -76,8 +60,8 @@ it("what is no picture, or too large, is refused, and nothing is kept", async ()
   for (const bytes of [svg, Buffer.from("GIF89a nothing"), jpeg.subarray(0, jpeg.length >> 1)])
     expect((await send(bytes, "name=x", 422)).body.title).toMatch(/no picture/);
   await send(Buffer.alloc(20_000_001), "name=x", 413);
-  await api.post(`/api/jobs/${job}/pictures`).send({ a: 1 }).expect(415);
+  await bench.api.post(`/api/jobs/${job}/pictures`).send({ a: 1 }).expect(415);
   const nowhere = "00000000-0000-4000-8000-000000000099";
-  await api.get(`/api/jobs/${job}/pictures/${nowhere}.jpg`).expect(404);
-  expect((await api.get(`/api/jobs/${job}/pictures`)).body.pictures).toEqual([]);
+  await bench.api.get(`/api/jobs/${job}/pictures/${nowhere}.jpg`).expect(404);
+  expect((await bench.api.get(`/api/jobs/${job}/pictures`)).body.pictures).toEqual([]);
 });

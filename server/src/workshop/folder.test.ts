@@ -10,6 +10,7 @@ import request from "supertest";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { createApp } from "../app.ts";
 import { openDatabase } from "../database/open.ts";
+import { PATIENT } from "../test/patient.ts";
 
 let folder: string;
 const open: Knex[] = [];
@@ -29,7 +30,7 @@ async function server(name: string) {
     clock += 1000;
     return new Date(clock);
   };
-  return { db, api: request(createApp({ db, log: pino({ level: "silent" }), now })) };
+  return { db, api: request(createApp({ db, log: pino({ level: "silent" }), now, limits: PATIENT })) };
 }
 
 type Api = Awaited<ReturnType<typeof server>>["api"];

@@ -11,7 +11,7 @@ import { type Errand, Errands } from "./errands.ts";
 const ID = "00000000-0000-4000-8000-000000000001";
 const away = () => new ApiError(0, { type: "", title: "The server does not answer", status: 0 });
 /** Waits until something is so, however slow the machine is. */
-const until = (check: () => unknown) => vi.waitFor(check, { timeout: 60_000, interval: 5 });
+const until = <T>(check: () => T | Promise<T>) => vi.waitFor(check, { timeout: 60_000, interval: 5 });
 
 beforeEach(() => {
   vi.stubGlobal("indexedDB", new IDBFactory());

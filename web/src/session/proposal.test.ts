@@ -2,6 +2,7 @@ import type { Circuit } from "@hound/core/circuit";
 import type { Judgement } from "@hound/core/judgement";
 import { readTrail } from "@hound/core/notation";
 import type { Suggestion } from "@hound/core/plan";
+import type { Reading } from "@hound/core/record";
 import { describe, expect, it } from "vitest";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
 import { nextSteps, otherKind, settled } from "./proposal.ts";
@@ -101,7 +102,7 @@ describe("the next steps", () => {
     ].map(([from, to]) => ({ quantity: "voltage" as const, from, to, value: 1 }));
     expect(nextSteps(circuit, [...read, ...across], plan())).toEqual([]);
     // Whichever way round it was read, and with the reference named.
-    const turned = [...read, ...across].map((r) => ({ ...r, from: "to" in r ? r.to : "0", to: r.from }));
+    const turned = [...read, ...across].map((r) => ({ ...r, from: "to" in r ? r.to : "0", to: r.from })) as Reading[];
     expect(nextSteps(circuit, turned, plan())).toEqual([]);
     const dead = readTrail("[A] R1 1k + [B] R2 1k [C]").circuit as Circuit;
     expect(nextSteps(dead, [], plan())).toEqual([]);
