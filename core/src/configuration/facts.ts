@@ -1,5 +1,5 @@
 import type { NodeName } from "../circuit/index.ts";
-import type { Configuration } from "./configuration.ts";
+import { Configuration } from "./configuration.ts";
 import { pairKey } from "./pair.ts";
 
 type Each<K extends "added" | "meters"> = NonNullable<Configuration[K]>[number];
@@ -34,18 +34,9 @@ export function factsOf(configuration: Configuration): Fact[] {
 
 /** The configuration of which just these things hold; what else `before` says, of which nothing is known here, is kept. */
 export function withFacts(before: Configuration, facts: readonly Fact[]): Configuration {
-  const {
-    switches: _,
-    values: __,
-    added: ___,
-    meters: ____,
-    cleared: _____,
-    leads: ______,
-    inHand: _7,
-    ...rest
-  } = before;
-  for (const list of LISTS) delete rest[list];
-  const now: { -readonly [K in keyof Configuration]: Configuration[K] } = rest;
+  const now: { -readonly [K in keyof Configuration]: Configuration[K] } = Object.fromEntries(
+    Object.entries(before).filter(([key]) => !(key in Configuration.shape)),
+  );
   for (const fact of facts) {
     switch (fact.is) {
       case "swapped":
