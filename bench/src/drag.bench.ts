@@ -1,19 +1,10 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-import { openPage } from "./page.ts";
+import { jobOfForty, openPage } from "./page.ts";
 import { row } from "./timing.ts";
 
 /** Frames while a value is dragged in stage What-if, on the forty-part demo with eight readings, in Chromium. */
-const ROOT = join(import.meta.dirname, "../..");
 const { page, address, close } = await openPage();
 try {
-  const trail = readFileSync(join(ROOT, "demo/circuits/10-propagation-bench.trail"), "utf8");
-  const made = await fetch(`${address}/api/jobs`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify({ title: "Forty", trail }),
-  });
-  const { id } = (await made.json()) as { id: string };
+  const id = await jobOfForty(address);
   await page.goto(`${address}/jobs/${id}/readings`);
   const line = page.getByLabel("Reading", { exact: true });
   for (const words of ["M1 35.4", "M2 35.4", "M3 35.4", "K1 4.1", "K2 4.0", "L 35.4", "N 10.4", "Z 0.5"]) {

@@ -1,20 +1,11 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-import { openPage } from "./page.ts";
+import { jobOfForty, openPage } from "./page.ts";
 import { row } from "./timing.ts";
 
 /** What the page works while the pointer goes over the board of forty parts, part by part, in Chromium. */
-const ROOT = join(import.meta.dirname, "../..");
 const ROUNDS = 4;
 const { page, address, close } = await openPage();
 try {
-  const trail = readFileSync(join(ROOT, "demo/circuits/10-propagation-bench.trail"), "utf8");
-  const made = await fetch(`${address}/api/jobs`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify({ title: "Forty", trail }),
-  });
-  const { id } = (await made.json()) as { id: string };
+  const id = await jobOfForty(address);
   const client = await page.context().newCDPSession(page);
   await client.send("Performance.enable");
   const workedUntilNow = async () => {

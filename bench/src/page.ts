@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { BenchServer } from "./server.ts";
@@ -16,4 +17,15 @@ export async function openPage(): Promise<{ page: Page; address: string; close: 
     await server.remove();
   };
   return { page, address: server.address, close };
+}
+
+/** A job of the forty-part demo at a server, by its id. */
+export async function jobOfForty(address: string): Promise<string> {
+  const trail = readFileSync(join(import.meta.dirname, "../../demo/circuits/10-propagation-bench.trail"), "utf8");
+  const made = await fetch(`${address}/api/jobs`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ title: "Forty", trail }),
+  });
+  return ((await made.json()) as { id: string }).id;
 }

@@ -1,34 +1,13 @@
-import type { Circuit, NodeName } from "@hound/core/circuit";
+import type { NodeName } from "@hound/core/circuit";
 import type { Configuration } from "@hound/core/configuration";
-import type { Judgement } from "@hound/core/judgement";
-import { readQuick, readTrail } from "@hound/core/notation";
-import type { Suggestion } from "@hound/core/plan";
+import { readQuick } from "@hound/core/notation";
 import { type Reading, takenSo } from "@hound/core/record";
 import { describe, expect, it } from "vitest";
 import type { LineQuestion } from "./lineQuestions.ts";
 import { BEGUN, type Effect, type Found, type Session, stepsOf, turn, type Verb } from "./session.ts";
+import { amps, circuit, judgement, volts } from "./test/judgements.ts";
 
-const circuit = readTrail("BT1 9V: R1 1k + [A] R2 1k + [B] R3 1k").circuit as Circuit;
 const at = (from: string) => ({ quantity: "voltage", from: from as NodeName, value: 0 }) as const;
-const volts = (from: string, bits: number): Suggestion => ({
-  measurement: { kind: "voltage", minutes: 0.5, reading: at(from) },
-  informationBits: bits,
-  settles: 0,
-  predictions: [],
-});
-const amps: Suggestion = {
-  measurement: { kind: "current", minutes: 4, reading: { quantity: "current", through: "R2", value: 0 } },
-  informationBits: 0.4,
-  settles: 0,
-  predictions: [],
-};
-const judgement = (...next: Suggestion[]): Judgement => ({
-  next,
-  toSettle: 1,
-  verdict: { kind: "open" },
-  proofs: [],
-  meters: [],
-});
 
 /** A bench without a page: what each verb leaves, and all that it asked for. */
 class Bench {
