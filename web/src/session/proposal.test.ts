@@ -1,5 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
+import type { Judgement } from "@hound/core/judgement";
 import { readTrail } from "@hound/core/notation";
+import type { Suggestion } from "@hound/core/plan";
 import type { Reading } from "@hound/core/record";
 import { describe, expect, it } from "vitest";
 import { percent, placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
