@@ -50,6 +50,13 @@ describe("what is on offer", () => {
     expect(new Set(places).size).toBe(places.length);
   });
 
+  it("is what tells a twentieth of a bit or more, and nothing that tells less beside it", () => {
+    const bits = planFor(VENT, ["D 2.0"], { count: 100 }).plan.suggestions.map((s) => s.informationBits);
+    expect(Math.min(...bits)).toBeGreaterThanOrEqual(0.05);
+    // Some of what is on offer there tells between that and twice as much.
+    expect(bits.filter((b) => b < 0.1).length).toBeGreaterThan(1);
+  });
+
   it("says what the four leading suspects foretell, the likeliest first", () => {
     const { plan, weighing } = planFor(VENT, ["B 22.8"]);
     const predicted = plan.suggestions[0].predictions.map((p) => p.faults);
