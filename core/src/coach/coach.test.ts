@@ -3,9 +3,9 @@ import type { Circuit } from "../circuit/index.ts";
 import { leadingRepair, proofOf } from "../judgement/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { planMeasurements } from "../plan/index.ts";
-import { weighToEnd } from "../rank/index.ts";
+import { faultsOf, weighToEnd } from "../rank/index.ts";
 import { type Meter, meterData, type NumericReading, type Reading } from "../record/index.ts";
-import { deadLoad, deadLoadsOf, openSum, questionsOf } from "./index.ts";
+import { deadLoad, deadLoadsOf, openSum, questionsOf, toldAt } from "./index.ts";
 
 const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
 
@@ -91,6 +91,13 @@ describe("a slip is asked about", () => {
     // R2 has climbed to four times its value, by what was read: more ohms than its own are no question then.
     expect(asked(CHAIN, ["A 10.0", "B 2.00", "R2 8.01V"], "A-B 4.00kohm")).toEqual([]);
   });
+});
+
+it("the three leading suspects say what they foretell at a point, the likeliest first", () => {
+  const { input, weighing, read } = benchOf(CHAIN, ["B 0.00"]);
+  const told = toldAt(input, weighing, read("A 0") as NumericReading);
+  const leading = weighing.hypotheses.slice(0, 3).map((h) => faultsOf(weighing.prepared, h));
+  expect(told?.leading.map((l) => l.faults)).toEqual(leading);
 });
 
 describe("a sum that a reading closes", () => {

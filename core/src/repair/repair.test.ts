@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { afterChange, type Configuration } from "../configuration/index.ts";
+import { limitOf } from "../measure/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
-import { meterData, type Reading, type Repaired, takenSo } from "../record/index.ts";
+import { meterData, type NumericReading, type Reading, type Repaired, takenSo } from "../record/index.ts";
 import { drawCircuit, seededRandom } from "../simulate/index.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
 import { coverOf } from "./cover.ts";
@@ -184,6 +185,19 @@ describe("the readings that prove a repair", () => {
     }
     expect(missed).toEqual([]);
     expect(readings).toBeLessThanOrEqual(0.6 * nodes);
+  });
+
+  it("have windows of the meter alone where nothing of the circuit may vary", () => {
+    const set = planned({
+      circuit: circuitOf("BT1 10V 0% ri=0: [A] R1 1k 0% + [B] R2 1k 0%"),
+      repaired: [],
+      mattered: [],
+    });
+    for (const { measurement, healthy } of set.readings) {
+      const reading = { ...measurement.reading, value: healthy.value } as NumericReading;
+      expect(healthy.plusMinus).toBeCloseTo(limitOf(reading, meterData()), 9);
+    }
+    expect(set.readings.length).toBeGreaterThan(0);
   });
 
   it("contain one that shows what mattered, by current where no voltage does", () => {
