@@ -196,6 +196,20 @@ describe("hound", () => {
     expect(JSON.parse(read("truth-one.json"))).toHaveProperty("faults");
     expect(read("one.json")).not.toContain("truth");
     expect(await main(["rank", join(folder, "one.json")])).toBe(0);
+    // A fault that is named, of the very first part as of any other.
+    for (const fault of ["BT1=dead", "R2=open"]) {
+      const truth = join(folder, "truth.json");
+      expect(await main(["simulate", path, "--fault", fault, "--out", join(folder, "f.json"), "--truth", truth])).toBe(
+        0,
+      );
+      const [part, mode] = fault.split("=");
+      expect(JSON.parse(readFileSync(truth, "utf8")).faults).toMatchObject([{ part, mode }]);
+    }
+  });
+
+  it("says nothing of what a format cannot hold where there is none of it", async () => {
+    expect(await main(["convert", file("plain.json", { ...CASE, readings: [] }), join(folder, "plain.trail")])).toBe(0);
+    expect(err).toBe("");
   });
 
   it("says file, line and column of what is wrong, and ends with 1", async () => {
