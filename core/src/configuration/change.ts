@@ -42,7 +42,7 @@ function ofPart(change: Extract<ChangeOfCircuit, { readonly part: string }>): Tu
   const out: Fact = { is: "out", part };
   const swapped: Fact = { is: "swapped", part };
   const off: Fact = { is: "off", part };
-  const value = (volts = 0): Fact => ({ is: "value", part, value: volts });
+  const value = (to = 0): Fact => ({ is: "value", part, value: to });
   const lever = (position: "open" | "closed"): Fact => ({ is: "lever", part, position });
   const meter: Fact = { is: "meter", meter: { through: part } };
   switch (change.change) {

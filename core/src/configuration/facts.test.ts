@@ -42,7 +42,8 @@ describe("a configuration", () => {
     fc.assert(
       fc.property(configuration, (c) => {
         expect(only(c, () => true)).toEqual(c);
-        expect(only({ ...c, smell: "burnt" }, () => false)).toEqual({ smell: "burnt" });
+        const more = { smell: "burnt", toString: "kept" };
+        expect(only({ ...c, ...more } as Configuration, () => false)).toEqual(more);
       }),
     );
   });

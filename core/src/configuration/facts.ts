@@ -35,7 +35,7 @@ export function factsOf(configuration: Configuration): Fact[] {
 /** The configuration of which just these things hold; what else `before` says, of which nothing is known here, is kept. */
 export function withFacts(before: Configuration, facts: readonly Fact[]): Configuration {
   const now: { -readonly [K in keyof Configuration]: Configuration[K] } = Object.fromEntries(
-    Object.entries(before).filter(([key]) => !(key in Configuration.shape)),
+    Object.entries(before).filter(([key]) => !Object.hasOwn(Configuration.shape, key)),
   );
   for (const fact of facts) {
     switch (fact.is) {

@@ -130,9 +130,9 @@ describe("the bench's session", () => {
 
   it("ticks the next step of a branch in hand with an empty line, but the reading itself is typed", () => {
     const bench = judged();
-    bench.current = { next: "open", tick: () => {} };
+    bench.current = { next: "open" };
     expect(bench.do({ verb: "record" }).kinds()).toEqual(["tick"]);
-    bench.current = { next: "read", tick: () => {} };
+    bench.current = { next: "read" };
     expect(bench.do({ verb: "record" }).kinds()).toEqual(["tick"]);
     bench.standing = { inHand: { through: "R2", at: "A" as NodeName, done: 4 } };
     bench.say("R2 3mA");

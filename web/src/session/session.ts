@@ -61,8 +61,8 @@ export interface Found {
   readonly isDoubtful: boolean;
   readonly questions: readonly LineQuestion[];
   readonly steps: readonly NextStep[] | null;
-  /** The branch that a current is taken of, with what comes next. */
-  readonly current: { readonly next: CurrentStep | null; readonly tick: () => void } | null;
+  /** What comes next of the branch that a current is taken of. */
+  readonly current: { readonly next: CurrentStep | null } | null;
   /** A reading as it is kept: by whom, with which meter, on which range. */
   readonly asTaken: (reading: Reading) => Reading;
 }
@@ -74,6 +74,7 @@ export type Effect =
   | { readonly do: "stepped"; readonly standing: Configuration }
   | { readonly do: "stand"; readonly standing: Configuration; readonly echo: string }
   | { readonly do: "say"; readonly reading: Reading; readonly echo?: string | undefined }
+  /** The next step of the branch in hand is done. */
   | { readonly do: "tick" }
   | { readonly do: "undo" }
   | { readonly do: "focus" };
