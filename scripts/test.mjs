@@ -5,7 +5,7 @@ import { mkdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { browser, build, checkTypes, install, root, say, tool } from "./bringUp.mjs";
 import { measurePatience } from "./testing/patience.mjs";
-import { broken, ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./testing/reports.mjs";
+import { broken, failures, ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./testing/reports.mjs";
 
 const STEPS = { types, lint, unit, browser: inBrowser };
 const { chosen, times, isDeep } = understood(process.argv.slice(2));
@@ -25,6 +25,7 @@ say(`\nThe slowest:\n${slowest(runs[0]).join("\n")}`);
 if (times > 1) say(`\nNot the same each time:\n${unsteady(runs).join("\n") || "  none"}`);
 say(`\n${totals.join("\n")}`);
 const failed = all.filter((t) => t.outcome === "failed").length;
+if (failed > 0) say(`\nWhat failed:\n${failures(all).join("\n")}\n`);
 process.stdout.write(`${all.length - failed} passed, ${failed} failed\n`);
 process.exitCode = failed > 0 ? 1 : 0;
 

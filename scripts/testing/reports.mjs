@@ -1,6 +1,7 @@
-// What the runners report, as one list of tests: { name, file, seconds, outcome: "passed" | "failed" }.
+// What the runners report, as one list of tests: { name, file, seconds, outcome: "passed" | "failed", why }.
 import { readFileSync } from "node:fs";
 import { relative } from "node:path";
+import { stripVTControlCharacters } from "node:util";
 import { root } from "../bringUp.mjs";
 
 /** A report that is missing or counts nothing is a failure, not a silence. */
@@ -14,7 +15,7 @@ export function testsIn(step, file, listOf) {
   }
 }
 
-export const broken = (step, why) => ({ name: `${step}: ${why}`, file: "", seconds: 0, outcome: "failed" });
+export const broken = (step, why) => ({ name: step, file: "", seconds: 0, outcome: "failed", why });
 
 /** Vitest's JSON: a file that could not be loaded has no tests, and counts as one that failed. */
 export function ofVitest({ testResults }) {
@@ -22,7 +23,13 @@ export function ofVitest({ testResults }) {
     const file = relative(root, name);
     const tests = assertionResults
       .filter((t) => t.status === "passed" || t.status === "failed")
-      .map((t) => ({ name: t.fullName, file, seconds: (t.duration ?? 0) / 1000, outcome: t.status }));
+      .map((t) => ({
+        name: t.fullName,
+        file,
+        seconds: (t.duration ?? 0) / 1000,
+        outcome: t.status,
+        why: t.failureMessages?.join("\n") ?? "",
+      }));
     const isUncounted = status === "failed" && tests.every((t) => t.outcome === "passed");
     return isUncounted ? [...tests, { ...broken(file, message || "it could not be run"), file }] : tests;
   });
@@ -37,11 +44,24 @@ export function ofPlaywright({ suites, errors }) {
         file: `e2e/src/${spec.file}`,
         seconds: results.reduce((sum, r) => sum + r.duration, 0) / 1000,
         outcome: status === "expected" ? "passed" : "failed",
+        why: results.flatMap((r) => (r.errors ?? []).map((e) => e.message)).join("\n"),
       })),
     ),
     ...(suite.suites ?? []).flatMap(inSuite),
   ];
   return [...suites.flatMap(inSuite), ...errors.map((e) => broken("browser", e.message ?? "it could not be run"))];
+}
+
+const LINES_OF_WHY = 12;
+
+/** Each test that failed, with the beginning of what it said. */
+export function failures(tests) {
+  return tests
+    .filter((t) => t.outcome === "failed")
+    .flatMap(({ name, file, why = "" }) => {
+      const said = stripVTControlCharacters(why).split("\n").slice(0, LINES_OF_WHY);
+      return [`  ${file}: ${name}`, ...said.filter((line) => line.trim() !== "").map((line) => `      ${line}`)];
+    });
 }
 
 const SLOWEST = 10;

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./reports.mjs";
+import { failures, ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./reports.mjs";
 
 let folder;
 beforeEach(() => {
@@ -43,6 +43,26 @@ describe("what the runners report", () => {
     const tests = testsIn("browser", report({ suites, errors: [{ message: "no browser" }] }), ofPlaywright);
     expect(outcomes(tests)).toEqual(["passed", "failed", "failed"]);
     expect(slowest(tests)[0]).toMatch(/^ +2\.0 s {2}e2e\/src\/x\.spec\.ts: /);
+  });
+
+  it("says what failed and why, in a few lines without colours", () => {
+    const testResults = [
+      {
+        name: "a.test.ts",
+        status: "failed",
+        assertionResults: [
+          { fullName: "one", status: "passed" },
+          {
+            fullName: "two",
+            status: "failed",
+            failureMessages: [`\u001b[31mexpected 3\u001b[39m${"\n  at x".repeat(40)}`],
+          },
+        ],
+      },
+    ];
+    const told = failures(ofVitest({ testResults }));
+    expect(told.slice(0, 2)).toEqual([expect.stringMatching(/a\.test\.ts: two$/), "      expected 3"]);
+    expect(told.length).toBeLessThan(15);
   });
 
   it("names what did not end alike in all runs, and nothing that always fails", () => {
