@@ -1,6 +1,6 @@
 import type { CaseFile } from "@hound/core/notation";
 import { Problem } from "../problems.ts";
-import { after, LIMITS, type Limits } from "../threads/limits.ts";
+import { LIMITS, type Limits, within } from "../threads/limits.ts";
 import { isAborted, type Threads } from "../threads/threads.ts";
 import type { Task, Unreadable } from "../threads/worker.ts";
 
@@ -24,9 +24,11 @@ export class DiagnoseService {
    * @throws Problem of the first case that is wrong, with its number and place; `busy` where too many wait
    */
   async all(cases: readonly CaseFile[], wish: Wish, gone: AbortSignal): Promise<object[]> {
-    const signal = AbortSignal.any([gone, after(this.seconds)]);
-    const tasks = cases.map((file) => this.threads.diagnose({ ...wish, file } as Task, signal));
-    const results = await Promise.allSettled(tasks);
+    const results = await within(
+      this.seconds,
+      (signal) => Promise.allSettled(cases.map((file) => this.threads.diagnose({ ...wish, file } as Task, signal))),
+      gone,
+    );
     return results.map((result, n) => {
       if (result.status === "rejected") throw refusalOf(result.reason, n, this.seconds);
       const { value } = result;

@@ -14,7 +14,24 @@ export function limitsTimes(patience: number): Limits {
   return { readingSeconds: readingSeconds * patience, diagnosingSeconds: diagnosingSeconds * patience };
 }
 
-/** Ends what takes longer than so many seconds. */
-export function after(seconds: number): AbortSignal {
-  return AbortSignal.timeout(Math.ceil(1000 * seconds));
+/**
+ * Does what may take so many seconds; the signal it is given is aborted then, or when `gone` is. The timer holds what it
+ * ends: a signal made of others (`AbortSignal.any`) is forgotten by Node 20 with its timeout when garbage is collected.
+ */
+export async function within<T>(
+  seconds: number,
+  work: (signal: AbortSignal) => Promise<T>,
+  gone?: AbortSignal,
+): Promise<T> {
+  const limit = new AbortController();
+  const end = () => limit.abort();
+  const timer = setTimeout(end, Math.ceil(1000 * seconds));
+  gone?.addEventListener("abort", end);
+  if (gone?.aborted) end();
+  try {
+    return await work(limit.signal);
+  } finally {
+    clearTimeout(timer);
+    gone?.removeEventListener("abort", end);
+  }
 }

@@ -1,7 +1,7 @@
 import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import { Problem } from "../problems.ts";
-import { after, LIMITS, type Limits } from "./limits.ts";
+import { LIMITS, type Limits, within } from "./limits.ts";
 import work, { type CaseRead, type CircuitLook, type Task } from "./worker.ts";
 
 /** Tasks that wait at most, and seconds after which an idle thread ends. */
@@ -56,7 +56,7 @@ export class Threads implements Reader {
   private async read<T>(task: Task): Promise<T> {
     const { readingSeconds } = this;
     try {
-      return (await this.run("read", task, after(readingSeconds))) as T;
+      return (await within(readingSeconds, (signal) => this.run("read", task, signal))) as T;
     } catch (error) {
       if (!isAborted(error)) throw error;
       throw new Problem("took-too-long", { detail: `it was not read within ${readingSeconds} seconds` });
