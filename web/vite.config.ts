@@ -5,13 +5,21 @@ import { compressed } from "./compressed.ts";
 import { early } from "./early.ts";
 import { offline } from "./offline.ts";
 
-/** What every page needs, and what most stages of a job share. */
+const OURS = /\/(?:core|web)\/src\/(?!trail\/)/;
+const SMALL = { maxModuleSize: 40_000 } as const;
+
+/** Few files instead of many small ones: each is a request of its own. The editor comes with what shows a trail. */
 const GROUPS = [
+  // What every page needs …
   {
     name: "base",
     test: /node_modules\/(?:react|react-dom|scheduler|react-router|cookie|set-cookie-parser|@tanstack\/(?:react-query|query-core)|zod|idb|workbox-window)\//,
   },
-  { name: "shared", test: /\/(?:core|web)\/src\//, minShareCount: 3, maxModuleSize: 40_000 },
+  { name: "icons", test: /node_modules\/lucide-react\// },
+  { name: "parts", test: /node_modules\/(?!@codemirror|@lezer)/, minShareCount: 3, ...SMALL },
+  // … what most stages of a job share, and what two or three do.
+  { name: "shared", test: OURS, minShareCount: 3, ...SMALL },
+  { name: "job", test: OURS, minShareCount: 2, ...SMALL },
 ] as const;
 
 export default defineConfig(({ mode }) => {
@@ -24,7 +32,6 @@ export default defineConfig(({ mode }) => {
       emptyOutDir: true,
       target: "es2022",
       assetsInlineLimit: 0,
-      // Few files instead of many small ones: each is a request of its own.
       rolldownOptions: { output: { codeSplitting: { includeDependenciesRecursively: false, groups: [...GROUPS] } } },
     },
     worker: { format: "es" },
