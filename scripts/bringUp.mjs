@@ -28,6 +28,16 @@ export function tool(name, args, options) {
   return run(process.execPath, [join(root, "node_modules", ...TOOLS[name]), ...args], options);
 }
 
+/** Runs a tool of node_modules while others run. @returns whether it ended well */
+export function toolBeside(name, args) {
+  return new Promise((done) => {
+    const path = join(root, "node_modules", ...TOOLS[name]);
+    spawn(process.execPath, [path, ...args], { cwd: root, stdio: ["ignore", 2, 2] })
+      .on("error", () => done(false))
+      .on("exit", (code) => done(code === 0));
+  });
+}
+
 const TOOLS = {
   tsc: ["typescript", "bin", "tsc"],
   vite: ["vite", "bin", "vite.js"],
@@ -79,16 +89,15 @@ export function serve(env) {
 }
 
 /** The types of everything, from clean: an incremental build keeps files of deleted sources and can hide errors. */
-export function checkTypes() {
+export async function checkTypes() {
   const compiled = hashOfCompiled();
   clearCompiled();
-  const isSound = tool("tsc", ["-b", "--force", "--pretty", "false"], { mayFail: true });
+  const isSound = await toolBeside("tsc", ["-b", "--force", "--pretty", "false"]);
   if (isSound) stamp("compile", compiled);
   // What is not built is checked besides: tests of server and pages, and the benchmarks.
-  return ["server/tsconfig.test.json", "web/tsconfig.test.json", "bench"].reduce(
-    (all, project) => tool("tsc", ["-p", project, "--noEmit", "--pretty", "false"], { mayFail: true }) && all,
-    isSound,
-  );
+  const besides = ["server/tsconfig.test.json", "web/tsconfig.test.json", "bench"];
+  const all = await Promise.all(besides.map((p) => toolBeside("tsc", ["-p", p, "--noEmit", "--pretty", "false"])));
+  return isSound && all.every(Boolean);
 }
 
 /** Compiles core, server, command line and pages; each only when its sources changed. */
@@ -101,11 +110,27 @@ export function build({ web = true } = {}) {
     stamp("compile", compiled);
   }
   if (!web) return;
-  const pages = hashOf(sources(["core/src", "web"]).concat(configs()));
-  if (stampIs("pages", pages) && existsSync(join(root, "web", "dist", "index.html"))) return;
+  const pages = hashOfPages();
+  if (arePagesBuilt(pages)) return;
   say("Building the pages …");
-  tool("vite", ["build", "web", "--logLevel", "warn"]);
+  tool("vite", BUILD_PAGES);
   stamp("pages", pages);
+}
+
+/** Builds the pages while something else is done; what goes wrong is left to who needs them. */
+export async function buildPagesBeside() {
+  const pages = hashOfPages();
+  if (!arePagesBuilt(pages) && (await toolBeside("vite", BUILD_PAGES))) stamp("pages", pages);
+}
+
+const BUILD_PAGES = ["build", "web", "--logLevel", "warn"];
+
+function hashOfPages() {
+  return hashOf(sources(["core/src", "web"]).concat(configs()));
+}
+
+function arePagesBuilt(hash) {
+  return stampIs("pages", hash) && existsSync(join(root, "web", "dist", "index.html"));
 }
 
 function hashOfCompiled() {

@@ -3,11 +3,12 @@
 // (npm test -- repeat 5). The last line adds up what the runners report.
 import { mkdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { browser, build, checkTypes, install, root, say, tool } from "./bringUp.mjs";
+import { browser, build, buildPagesBeside, checkTypes, install, root, say, tool, toolBeside } from "./bringUp.mjs";
 import { measurePatience } from "./testing/patience.mjs";
 import { broken, failures, ofPlaywright, ofVitest, slowest, testsIn, unsteady } from "./testing/reports.mjs";
 
 const STEPS = { types, lint, unit, browser: inBrowser };
+const LIGHT = ["types", "lint"];
 const { chosen, times, isDeep } = understood(process.argv.slice(2));
 const reports = join(root, "test-results");
 
@@ -16,6 +17,7 @@ rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 const runs = [];
 const totals = [];
+const begun = performance.now();
 for (let n = 1; n <= times; n += 1) {
   if (times > 1) say(`\n==== run ${n} of ${times}`);
   runs.push(await runOnce());
@@ -23,7 +25,8 @@ for (let n = 1; n <= times; n += 1) {
 const all = runs.flat();
 say(`\nThe slowest:\n${slowest(runs[0]).join("\n")}`);
 if (times > 1) say(`\nNot the same each time:\n${unsteady(runs).join("\n") || "  none"}`);
-say(`\n${totals.join("\n")}`);
+const minutes = (performance.now() - begun) / 60_000;
+say(`\n${totals.join("\n")}\n-- all: ${minutes.toFixed(1)} min`);
 const failed = all.filter((t) => t.outcome === "failed").length;
 if (failed > 0) say(`\nWhat failed:\n${failures(all).join("\n")}\n`);
 process.stdout.write(`${all.length - failed} passed, ${failed} failed\n`);
@@ -43,32 +46,36 @@ function understood(words) {
 }
 
 async function runOnce() {
-  const tests = [];
-  for (const name of Object.keys(STEPS).filter((step) => chosen.includes(step))) {
-    const patience = await measurePatience();
-    const start = performance.now();
-    say(`\n== ${name} (time limits × ${patience.toFixed(1)})`);
-    const own = STEPS[name]({
-      ...process.env,
-      HOUND_PATIENCE: String(patience),
-      ...(isDeep ? { HOUND_DEEP: "1" } : {}),
-    });
-    const seconds = (performance.now() - start) / 1000;
-    const wrong = own.filter((t) => t.outcome === "failed");
-    for (const { name: what, file } of wrong) say(`-- FAILED ${file} ${what}`);
-    totals.push(`-- ${name}: ${own.length - wrong.length} passed, ${wrong.length} failed, ${seconds.toFixed(1)} s`);
-    say(totals.at(-1));
-    tests.push(...own);
-  }
+  const wanted = Object.keys(STEPS).filter((step) => chosen.includes(step));
+  // These use one core each; the pages are built meanwhile. The others use all there are.
+  const light = wanted.filter((step) => LIGHT.includes(step));
+  const beside = light.length > 0 && wanted.includes("browser") ? buildPagesBeside() : null;
+  const tests = (await Promise.all(light.map(step))).flat();
+  await beside;
+  for (const name of wanted.filter((one) => !LIGHT.includes(one))) tests.push(...(await step(name)));
   return tests;
 }
 
-function types() {
-  return [{ name: "types", file: "", seconds: 0, outcome: checkTypes() ? "passed" : "failed" }];
+async function step(name) {
+  const patience = await measurePatience();
+  const start = performance.now();
+  say(`\n== ${name} (time limits × ${patience.toFixed(1)})`);
+  const env = { ...process.env, HOUND_PATIENCE: String(patience), ...(isDeep ? { HOUND_DEEP: "1" } : {}) };
+  const tests = await STEPS[name](env);
+  const seconds = (performance.now() - start) / 1000;
+  const wrong = tests.filter((t) => t.outcome === "failed");
+  for (const { name: what, file } of wrong) say(`-- FAILED ${file} ${what}`);
+  totals.push(`-- ${name}: ${tests.length - wrong.length} passed, ${wrong.length} failed, ${seconds.toFixed(1)} s`);
+  say(totals.at(-1));
+  return tests;
 }
 
-function lint() {
-  const isClean = tool("biome", ["check", "--error-on-warnings", "."], { mayFail: true });
+async function types() {
+  return [{ name: "types", file: "", seconds: 0, outcome: (await checkTypes()) ? "passed" : "failed" }];
+}
+
+async function lint() {
+  const isClean = await toolBeside("biome", ["check", "--error-on-warnings", "."]);
   return [{ name: "lint", file: "", seconds: 0, outcome: isClean ? "passed" : "failed" }];
 }
 
