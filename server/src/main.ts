@@ -158,7 +158,7 @@ async function main() {
   mkdirSync(dirname(settings.database), { recursive: true });
   const unlock = lockDatabase(settings.database);
   process.on("exit", unlock);
-  const before = keepBeforeMigrating(settings.database);
+  const before = keepBeforeMigrating(settings.database, now());
   if (before) say(`This version changes the form of the database; a copy of it as it was is ${before}`);
   const db = await openDatabase(settings.database);
   await rebuildLogbook(db);

@@ -10,12 +10,14 @@ import {
 } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import Database from "better-sqlite3";
+import knex from "knex";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { JobService } from "../jobs/service.ts";
-import { backUp, restore } from "./copies.ts";
-import { dailyFolder, keepBeforeMigrating, keepDaily } from "./daily.ts";
+import { backUp, checkCopy, restore } from "./copies.ts";
+import { dailyFolder, keepBeforeMigrating, keepCopies, keepDaily } from "./daily.ts";
 import { lockDatabase } from "./lock.ts";
-import { MIGRATION_NAMES } from "./migrations.ts";
+import { MIGRATION_NAMES, migrationSource } from "./migrations.ts";
 import { openDatabase } from "./open.ts";
 
 let folder: string;
@@ -32,6 +34,19 @@ async function withJobs(...titles: string[]) {
   const db = await openDatabase(file);
   for (const title of titles) await new JobService(db, now).create({ title });
   return db;
+}
+
+/** Gives a database the first so many forms, as an older version of the program would have. */
+async function upTo(path: string, forms: number) {
+  const db = knex({ client: "better-sqlite3", connection: { filename: path }, useNullAsDefault: true });
+  const names = MIGRATION_NAMES.slice(0, forms);
+  const source = {
+    ...migrationSource,
+    getMigrations: async () => (await migrationSource.getMigrations([])).slice(0, forms),
+  };
+  await db.migrate.latest({ migrationSource: source });
+  expect((await db("knex_migrations").select("name")).map((r: { name: string }) => r.name)).toEqual(names);
+  await db.destroy();
 }
 
 async function titles(): Promise<string[]> {
@@ -95,13 +110,52 @@ it("one copy a day is kept, the last fourteen, and one from before the form chan
   expect(copies.sort()).toEqual(
     Array.from({ length: 14 }, (_, i) => `2026-05-${String(i + 7).padStart(2, "0")}.sqlite`),
   );
-  expect(keepBeforeMigrating(file)).toBeNull();
+  expect(keepBeforeMigrating(file, now())).toBeNull();
   await db("knex_migrations")
     .where({ name: MIGRATION_NAMES.at(-1) })
     .del();
   await db.destroy();
-  const copy = keepBeforeMigrating(file);
-  expect(copy && existsSync(copy)).toBe(true);
+  const copy = keepBeforeMigrating(file, now()) as string;
+  expect(checkCopy(copy).jobs).toBe(1);
+  // The next attempt makes its own: an older one says nothing of what there is now.
+  expect(keepBeforeMigrating(file, new Date(Date.UTC(2026, 4, 2)))).not.toBe(copy);
+});
+
+it("a database of each form that there ever was is copied and brought up to date, a broken-off first start too", async () => {
+  for (let forms = 0; forms <= MIGRATION_NAMES.length; forms += 1) {
+    const older = join(folder, `${forms}.sqlite`);
+    const db = new Database(older);
+    db.exec("CREATE TABLE knex_migrations (id INTEGER PRIMARY KEY, name TEXT, batch INTEGER, migration_time INTEGER)");
+    db.exec("CREATE TABLE knex_migrations_lock (idx INTEGER PRIMARY KEY, is_locked INTEGER)");
+    db.close();
+    await upTo(older, forms);
+    const copy = keepBeforeMigrating(older, now());
+    expect(copy === null, `${forms} forms`).toBe(forms === 0 || forms === MIGRATION_NAMES.length);
+    const opened = await openDatabase(older);
+    await new JobService(opened, now).create({ title: "One" });
+    await opened.destroy();
+  }
+});
+
+it("a copy has its name only when it is whole; one of today that is not as it was made is made again", async () => {
+  const db = await withJobs("One");
+  const today = join(dailyFolder(file), "2026-05-01.sqlite");
+  const troubles: unknown[] = [];
+  const keep = () => keepCopies(file, now, (error) => troubles.push(error))();
+  keep();
+  writeFileSync(today, readFileSync(today).subarray(0, 5000));
+  writeFileSync(`${today}.unfinished`, "killed in the middle of it");
+  keep();
+  expect(checkCopy(today).jobs).toBe(1);
+  expect(statSync(today).mode & 0o777).toBe(0o600);
+  rmSync(`${today}.unfinished`, { force: true });
+  await db.destroy();
+  // What cannot be copied leaves nothing that looks like a copy.
+  writeFileSync(file, readFileSync(file).subarray(0, 9000));
+  rmSync(today);
+  keep();
+  expect(troubles).toHaveLength(1);
+  expect(readdirSync(dailyFolder(file)).filter((name) => !name.endsWith(".sha256"))).toEqual([]);
 });
 
 it("a database in which a row belongs to nothing is not opened as if it were whole", async () => {

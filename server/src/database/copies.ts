@@ -1,9 +1,12 @@
 import { createHash } from "node:crypto";
 import {
   chmodSync,
+  closeSync,
   copyFileSync,
   existsSync,
+  fsyncSync,
   mkdirSync,
+  openSync,
   readFileSync,
   renameSync,
   rmSync,
@@ -21,22 +24,57 @@ export interface Counts {
 }
 
 /**
- * A consistent copy of a database, also while a server writes it, with its SHA-256 in a file beside it.
- * @throws StartProblem where there is nothing to copy, or something at the place already
+ * A consistent copy of a database, also while a server writes it, with its SHA-256 in a file beside it. It has its name
+ * only when it is whole, was checked and lies on the disk: what is broken off leaves none.
+ * @throws StartProblem where there is nothing to copy, something at the place already, or no room
  */
 export function backUp(file: string, to: string): Counts {
   if (!existsSync(file)) throw new StartProblem(`There is no database ${file} to copy.`);
   if (existsSync(to)) throw new StartProblem(`${to} is there already; a backup overwrites nothing.`);
   mkdirSync(dirname(to), { recursive: true });
+  const unfinished = `${to}.unfinished`;
+  try {
+    rmSync(unfinished, { force: true });
+    // Nobody else may read it, from its first byte on.
+    writeFileSync(unfinished, "", { mode: 0o600 });
+    copyInto(unfinished, file);
+    const counts = checkCopy(unfinished, `The copy of ${file}`);
+    writeFileSync(`${to}.sha256`, `${sumOf(unfinished)}\n`, { mode: 0o600 });
+    renameSync(unfinished, to);
+    for (const path of [`${to}.sha256`, dirname(to)]) sync(path);
+    return counts;
+  } catch (error) {
+    rmSync(unfinished, { force: true });
+    if (/^(?:SQLITE_FULL|ENOSPC)$/.test((error as { code?: string }).code ?? ""))
+      throw new StartProblem(`There is no room for a copy of ${file} at ${to}. Make room and start again.`);
+    throw error;
+  }
+}
+
+function copyInto(empty: string, file: string) {
   const source = new Database(file, { readonly: true, fileMustExist: true });
   try {
-    source.prepare("VACUUM INTO ?").run(to);
+    source.prepare("VACUUM INTO ?").run(empty);
   } finally {
     source.close();
   }
-  chmodSync(to, 0o600);
-  writeFileSync(`${to}.sha256`, `${sumOf(to)}\n`, { mode: 0o600 });
-  return checkCopy(to);
+  sync(empty);
+}
+
+/** Waits until a file, or what a folder lists, lies on the disk. */
+function sync(path: string) {
+  const opened = openSync(path, "r");
+  try {
+    fsyncSync(opened);
+  } finally {
+    closeSync(opened);
+  }
+}
+
+/** Whether a copy is what it was when it was made, as far as its sum tells. */
+export function isAsMade(copy: string): boolean {
+  const sums = `${copy}.sha256`;
+  return existsSync(copy) && existsSync(sums) && readFileSync(sums, "utf8").trim() === sumOf(copy);
 }
 
 /**
@@ -102,7 +140,10 @@ export function checkCopy(file: string, name: string = file): Counts {
     const future = done.find((m) => !known.has(m.name));
     if (future)
       throw new StartProblem(`${name} was written by a newer version of this program (${future.name}). Update first.`);
-    const count = (table: string) => (copy.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n;
+    // An older form has not all of the tables.
+    const has = copy.prepare("SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = ?");
+    const count = (table: string) =>
+      has.get(table) ? (copy.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n : 0;
     return { jobs: count("jobs"), readings: count("readings"), circuits: count("library") };
   } catch (error) {
     if (error instanceof StartProblem) throw error;

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import { backUp } from "./copies.ts";
+import { backUp, isAsMade } from "./copies.ts";
 import { MIGRATION_NAMES } from "./migrations.ts";
 
 /** Copies kept, one a day. */
@@ -17,40 +17,57 @@ export function keepDaily(file: string, now: Date) {
   const copy = join(folder, `${now.toISOString().slice(0, 10)}.sqlite`);
   if (!existsSync(copy)) backUp(file, copy);
   const copies = readdirSync(folder).filter((name) => /^\d{4}-\d\d-\d\d\.sqlite$/.test(name));
-  for (const old of copies.sort().slice(0, -KEPT))
-    for (const name of [old, `${old}.sha256`]) rmSync(join(folder, name), { force: true });
+  for (const old of copies.sort().slice(0, -KEPT)) forget(join(folder, old));
 }
 
-/** Keeps a copy every day while the server runs. @returns what stops it */
+/**
+ * Keeps a copy every day while the server runs; one of today that is not as it was made is made again.
+ * @returns what stops it
+ */
 export function keepCopies(file: string, now: () => Date, onTrouble: (error: unknown) => void): () => void {
-  const keep = () => {
+  const keep = (isFirst = false) => {
     try {
+      const today = join(dailyFolder(file), `${now().toISOString().slice(0, 10)}.sqlite`);
+      if (isFirst && !isAsMade(today)) forget(today);
       keepDaily(file, now());
     } catch (error) {
       onTrouble(error);
     }
   };
-  keep();
+  keep(true);
   const timer = setInterval(keep, EVERY);
   timer.unref();
   return () => clearInterval(timer);
 }
 
-/** A copy of a database as it was, before this version changes its form; null where it does not. */
-export function keepBeforeMigrating(file: string): string | null {
+function forget(copy: string) {
+  for (const name of [copy, `${copy}.sha256`]) rmSync(name, { force: true });
+}
+
+/**
+ * A copy of a database as it is, before this version changes its form: made now, under a name of its own; null where
+ * nothing is changed, or there is nothing of anybody's yet.
+ * @throws StartProblem where no whole copy can be made
+ */
+export function keepBeforeMigrating(file: string, now: Date): string | null {
   if (!existsSync(file)) return null;
-  let done: string[];
+  const done = migrationsIn(file);
+  const next = MIGRATION_NAMES.find((name) => !done.includes(name));
+  // Of a first start that was broken off there is a database without a form, and nothing in it.
+  if (next === undefined || done.length === 0) return null;
+  const copy = `${file}.before-${next}-${now.toISOString().replace(/[:.]/g, "-")}`;
+  backUp(file, copy);
+  return copy;
+}
+
+/** What was done to a database so far; nothing where that cannot be read: opening it says what is wrong. */
+function migrationsIn(file: string): readonly string[] {
   const db = new Database(file, { readonly: true });
   try {
-    done = (db.prepare("SELECT name FROM knex_migrations").all() as { name: string }[]).map((m) => m.name);
+    return (db.prepare("SELECT name FROM knex_migrations").all() as { name: string }[]).map((m) => m.name);
   } catch {
-    return null;
+    return [];
   } finally {
     db.close();
   }
-  const next = MIGRATION_NAMES.find((name) => !done.includes(name));
-  if (next === undefined) return null;
-  const copy = `${file}.before-${next}`;
-  if (!existsSync(copy)) backUp(file, copy);
-  return copy;
 }
