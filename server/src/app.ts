@@ -30,7 +30,7 @@ import { Threads } from "./threads/threads.ts";
 import { backupDownload } from "./workshop/backup.ts";
 import { conventionRoutes } from "./workshop/conventions.ts";
 import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
-import { casesDownload, folderDownload, folderUpload, rawFolder } from "./workshop/folderRoutes.ts";
+import { casesDownload, folderDownload, folderUpload } from "./workshop/folderRoutes.ts";
 import { meterRoutes } from "./workshop/meters.ts";
 import { peopleRoutes } from "./workshop/people.ts";
 
@@ -123,8 +123,7 @@ export function createApp(effects: AppEffects): Express {
   api.get("/workshop.zip", folderDownload(db, now));
   api.post(
     "/workshop",
-    rawFolder,
-    folderUpload(db, () => events.tellAll()),
+    folderUpload(db, threads, () => events.tellAll()),
   );
   api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);

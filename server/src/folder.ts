@@ -3,7 +3,9 @@ import { dirname, join, relative, resolve, sep } from "node:path";
 import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { Problem } from "./problems.ts";
-import { bringIn, type FolderFile, folderOf } from "./workshop/folder.ts";
+import { readHere } from "./threads/threads.ts";
+import { bringIn, folderOf } from "./workshop/folder.ts";
+import type { Folder } from "./workshop/zip.ts";
 
 /** `npm run export FOLDER` and `npm run import FOLDER`: the whole workshop as a folder of open files. */
 const root = resolve(import.meta.dirname, "..", "..");
@@ -25,7 +27,7 @@ try {
   try {
     if (what === "export") process.stdout.write(`Wrote ${await written(folder)} files to ${folder}\n`);
     else {
-      const { jobs, circuits } = await bringIn(db, filesIn(folder));
+      const { jobs, circuits } = await bringIn(db, filesIn(folder), readHere);
       process.stdout.write(`Brought in ${jobs} jobs and ${circuits} circuits from ${folder}\n`);
     }
   } finally {
@@ -50,10 +52,8 @@ try {
   process.exitCode = 1;
 }
 
-function filesIn(folder: string): FolderFile[] {
-  return readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((entry) => {
-    if (!entry.isFile()) return [];
-    const file = join(entry.parentPath, entry.name);
-    return [{ path: relative(folder, file).split(sep).join("/"), bytes: readFileSync(file) }];
-  });
+function filesIn(folder: string): Folder {
+  const files = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+  const paths = files.map((entry) => relative(folder, join(entry.parentPath, entry.name)).split(sep).join("/"));
+  return { paths, read: async (path) => readFileSync(join(folder, ...path.split("/"))) };
 }

@@ -146,6 +146,8 @@ function stopCleanly(server: Server, db: Knex, link: MeterLink) {
       process.exit(0);
     });
     setTimeout(() => server.closeAllConnections(), 2000).unref();
+    // Whatever is still being worked out: all that was acknowledged is on the disk.
+    setTimeout(() => process.exit(0), 4000).unref();
   };
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);

@@ -26,6 +26,7 @@ export const PROBLEMS = {
   "no-picture": { status: 422, title: "This is no picture that can be kept: JPEG, PNG or WebP" },
   "no-workshop": { status: 422, title: "This cannot be brought in; nothing was changed" },
   "not-empty": { status: 409, title: "There are jobs here already; a workshop is brought into an empty one" },
+  "changed-meanwhile": { status: 409, title: "Somebody wrote something meanwhile; nothing was brought in. Try again" },
   "no-backup": { status: 422, title: "This cannot be put back; nothing was changed" },
   "unreadable-case": { status: 422, title: "The case file has mistakes" },
   "cannot-diagnose": { status: 422, title: "The case cannot be computed" },

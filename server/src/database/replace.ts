@@ -26,20 +26,42 @@ export async function replaceContents(
     copyFileSync(from, fresh);
     await (await openDatabase(fresh)).destroy();
     backUp(filename, kept);
-    const connection: Database = await db.client.acquireConnection();
-    try {
-      connection.prepare("ATTACH ? AS fresh").run(fresh);
-      try {
-        connection.transaction(() => replaceTables(connection, own)).immediate();
-      } finally {
-        connection.exec("DETACH fresh");
-      }
-    } finally {
-      await db.client.releaseConnection(connection);
-    }
+    await takeOver(db, fresh, own);
     return { counts: checkCopy(fresh), kept };
   } finally {
     rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/**
+ * Puts what another file holds in the place of what an open database holds, in one transaction.
+ * @param fresh a database of this version
+ * @param own keys of rows that stay, by table
+ * @param isStill looked at within the transaction: where it is not so, nothing is done
+ * @returns whether it was done
+ */
+export async function takeOver(
+  db: Knex,
+  fresh: string,
+  own: Readonly<Record<string, readonly string[]>>,
+  isStill: (connection: Database) => boolean = () => true,
+): Promise<boolean> {
+  const connection: Database = await db.client.acquireConnection();
+  try {
+    connection.prepare("ATTACH ? AS fresh").run(fresh);
+    try {
+      return connection
+        .transaction(() => {
+          if (!isStill(connection)) return false;
+          replaceTables(connection, own);
+          return true;
+        })
+        .immediate();
+    } finally {
+      connection.exec("DETACH fresh");
+    }
+  } finally {
+    await db.client.releaseConnection(connection);
   }
 }
 

@@ -1,8 +1,6 @@
-import { createWriteStream, existsSync, mkdtempSync, readdirSync, rmSync, statSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, dirname, join } from "node:path";
-import { Transform } from "node:stream";
-import { pipeline } from "node:stream/promises";
 import { CopyList, Restored } from "@hound/core/record";
 import type { Request, RequestHandler } from "express";
 import type { Knex } from "knex";
@@ -11,6 +9,7 @@ import { checkCopy } from "../database/copies.ts";
 import { dailyFolder } from "../database/daily.ts";
 import { StartProblem } from "../database/lock.ts";
 import { replaceContents } from "../database/replace.ts";
+import { receive } from "../http/receive.ts";
 import { type Route, route } from "../http/route.ts";
 import { rebuildLogbook } from "../jobs/rebuild.ts";
 import { Problem } from "../problems.ts";
@@ -70,7 +69,7 @@ export function restoreUpload(db: Knex, now: () => Date, onReplaced: () => void)
     const folder = mkdtempSync(join(tmpdir(), "hound-restore-"));
     try {
       const file = join(folder, "sent.sqlite");
-      await pipeline(request, atMost(MOST_BYTES), createWriteStream(file, { mode: 0o600 }));
+      await receive(request, file, MOST_BYTES);
       response.json(await putBack(db, file, nameIn(request), now, onReplaced));
     } catch (error) {
       next(error);
@@ -93,14 +92,4 @@ async function putBack(db: Knex, from: string, name: string, now: () => Date, on
     if (error instanceof StartProblem) throw new Problem("no-backup", { detail: error.message });
     throw error;
   }
-}
-
-function atMost(bytes: number): Transform {
-  let seen = 0;
-  return new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      seen += chunk.length;
-      done(seen > bytes ? new Problem("too-large", { detail: "a backup has 1 GB at most" }) : null, chunk);
-    },
-  });
 }

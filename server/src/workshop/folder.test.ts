@@ -203,7 +203,8 @@ it("what cannot be read is refused with its place, and nothing is brought in", a
   const two = await server("two.sqlite");
   const job = Object.keys(files).find((p) => p.endsWith("job.json")) as string;
   const cases: readonly [Record<string, Uint8Array>, RegExp][] = [
-    [{ "a.txt": strToU8("x") }, /no workshop\.json/],
+    [{ "README.txt": strToU8("x") }, /no workshop\.json/],
+    [{ ...files, "jobs/x/run.exe": strToU8("x") }, /run\.exe is no part of a workshop/],
     [{ ...files, [job]: strToU8("{") }, /job\.json is not JSON/],
     [{ ...files, [job]: strToU8('{"format":"clever-hound-job","version":2}') }, /job\.json: version/],
   ];

@@ -10,16 +10,11 @@ import { LibraryRepository } from "../library/repository.ts";
 import { habitSettingsIn } from "../logbook/habits.ts";
 import { PictureStore } from "../pictures/store.ts";
 import { Problem } from "../problems.ts";
-import { readHere } from "../threads/threads.ts";
+import type { Reader } from "../threads/threads.ts";
 import { StoredConventions } from "./conventions.ts";
 import { StoredMeter } from "./meters.ts";
 import { letterheadIn, peopleIn } from "./people.ts";
-
-/** One file of the folder. */
-export interface FolderFile {
-  readonly path: string;
-  readonly bytes: Uint8Array;
-}
+import type { Folder, FolderFile } from "./zip.ts";
 
 /** Rows of the workshop's that go along, each with the shape of its data; what is this server's own stays. */
 const SHAPES: readonly { readonly wanted: RegExp; readonly shape: (db: Knex) => z.ZodType }[] = [
@@ -109,19 +104,30 @@ export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
   yield text("jobs.csv", writeTable(COLUMNS, lines));
 }
 
+/** Paths of the folder, within whatever folder they were packed with. */
+export const PATHS =
+  /^(?:[^/]+\/)?(?:README\.txt|workshop\.json|jobs\.csv|library\/[^/]+\.trail|jobs\/[^/]+\/(?:job\.json|case\.json|circuit\.trail|readings\.csv|pictures\/[0-9a-f-]{36}\.jpg))$/;
+
+export interface Brought {
+  readonly jobs: number;
+  readonly circuits: number;
+}
+
 /**
- * Brings a folder into an empty workshop, all of it or nothing.
+ * Brings a folder into an empty workshop, all of it or nothing; one job after another is in memory.
+ * @param signal ends it, and leaves nothing of it
  * @throws Problem where there are jobs already, or a file cannot be read: it says which
  */
-export async function bringIn(db: Knex, files: readonly FolderFile[]): Promise<{ jobs: number; circuits: number }> {
-  const base = files.find((f) => /(?:^|\/)workshop\.json$/.test(f.path));
+export async function bringIn(db: Knex, folder: Folder, reader: Reader, signal?: AbortSignal): Promise<Brought> {
+  const { paths } = folder;
+  const base = paths.find((path) => /(?:^|\/)workshop\.json$/.test(path));
   if (!base) throw new Problem("no-workshop", { detail: "there is no workshop.json in it" });
-  const root = base.path.slice(0, -"workshop.json".length);
-  const workshop = parsed(base, Workshop);
-  const jobs = files.filter((f) => f.path.startsWith(`${root}jobs/`) && f.path.endsWith("/job.json"));
+  const root = base.slice(0, -"workshop.json".length);
+  const workshop = await parsed(folder, base, Workshop);
+  const jobs = paths.filter((path) => path.startsWith(`${root}jobs/`) && path.endsWith("/job.json"));
+  const all = new Set(paths);
   return inTransaction(db, async (trx) => {
-    const [{ n }] = (await trx("jobs").count("* as n")) as unknown as [{ n: number }];
-    if (Number(n) > 0) throw new Problem("not-empty");
+    if (await hasJobs(trx)) throw new Problem("not-empty");
     for (const [key, data] of Object.entries(workshop.rows)) {
       const shape = SHAPES.find((s) => s.wanted.test(key))?.shape(trx);
       if (!shape?.safeParse(data).success) continue;
@@ -130,16 +136,18 @@ export async function bringIn(db: Knex, files: readonly FolderFile[]): Promise<{
         .onConflict("key")
         .merge();
     }
-    for (const circuit of workshop.library) await bringBackCircuit(trx, circuit);
-    for (const file of jobs) {
-      const archived = parsed(file, ArchivedJob);
-      await bringBack(trx, archived);
-      const store = new PictureStore(trx);
+    for (const circuit of workshop.library) await bringBackCircuit(trx, circuit, reader);
+    const store = new PictureStore(trx);
+    for (const path of jobs) {
+      signal?.throwIfAborted();
+      const archived = await parsed(folder, path, ArchivedJob);
+      await bringBack(trx, archived, reader);
       for (const { id, name, who, createdAt, deletedAt } of archived.pictures) {
-        const path = `${file.path.slice(0, -"job.json".length)}pictures/${id}.jpg`;
-        const bytes = files.find((f) => f.path === path)?.bytes;
-        if (!bytes) continue;
-        await store.add(archived.job.id, { id, name, bytes: Buffer.from(bytes), who }, createdAt);
+        signal?.throwIfAborted();
+        const picture = `${path.slice(0, -"job.json".length)}pictures/${id}.jpg`;
+        if (!all.has(picture)) continue;
+        const bytes = Buffer.from(await folder.read(picture));
+        await store.add(archived.job.id, { id, name, bytes, who }, createdAt);
         if (deletedAt) await store.setDeleted(archived.job.id, id, deletedAt);
       }
     }
@@ -147,7 +155,12 @@ export async function bringIn(db: Knex, files: readonly FolderFile[]): Promise<{
   });
 }
 
-async function bringBackCircuit(db: Knex, circuit: LibraryCircuit) {
+/** Whether anybody has begun to work here. */
+export async function hasJobs(db: Knex): Promise<boolean> {
+  return (await db("jobs").first("id")) !== undefined;
+}
+
+async function bringBackCircuit(db: Knex, circuit: LibraryCircuit, reader: Reader) {
   const { id, name, notes, revision, updatedAt, deletedAt, revisions } = circuit;
   if (await db("library").where({ id }).first("id")) return;
   const first = revisions[revisions.length - 1]?.createdAt ?? updatedAt;
@@ -168,7 +181,7 @@ async function bringBackCircuit(db: Knex, circuit: LibraryCircuit) {
       trail: isDamaged ? trail.slice(DAMAGED.length) : trail,
       created_at: createdAt,
     };
-    const { partCount } = await readHere.look(row.trail);
+    const { partCount } = await reader.look(row.trail);
     await db("library_revisions").insert({
       ...row,
       part_count: partCount,
@@ -178,7 +191,8 @@ async function bringBackCircuit(db: Knex, circuit: LibraryCircuit) {
   }
 }
 
-function parsed<T>({ path, bytes }: FolderFile, shape: z.ZodType<T>): T {
+async function parsed<T>(folder: Folder, path: string, shape: z.ZodType<T>): Promise<T> {
+  const bytes = await folder.read(path);
   let data: unknown;
   try {
     data = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
