@@ -22,7 +22,7 @@ import { libraryRoutes } from "./library/routes.ts";
 import { LibraryService } from "./library/service.ts";
 import { logbookRoutes } from "./logbook/routes.ts";
 import { MeterLink } from "./meter/link.ts";
-import { linkRoutes, linkStream } from "./meter/routes.ts";
+import { isAllowed, keepLink, linkRoutes, linkStream } from "./meter/routes.ts";
 import { pictureBytes, pictureRoutes, pictureUpload, rawPicture } from "./pictures/routes.ts";
 import { Problem } from "./problems.ts";
 import { LIMITS, type Limits } from "./threads/limits.ts";
@@ -64,7 +64,7 @@ export function createApp(effects: AppEffects): Express {
   const app = express();
   const events = new JobEvents();
   const jobs = new JobService(db, now, threads);
-  const link = effects.link ?? meterLinkFor(jobs, now);
+  const link = effects.link ?? meterLinkFor(effects);
   const routes = [
     ...logbookRoutes(db),
     ...jobRoutes(jobs),
@@ -140,11 +140,21 @@ export function createApp(effects: AppEffects): Express {
   return app;
 }
 
-/** The connection to a meter: the simulated one is put on the job's circuit as it is stored. */
-export function meterLinkFor(jobs: JobService, now: () => Date, patience = 1): MeterLink {
+/**
+ * The connection to a meter: the simulated one is put on the job's circuit as it is stored.
+ * @param metersAt hosts besides this machine on which it may be
+ */
+export function meterLinkFor(
+  { db, log, now, metersAt = [] }: Pick<AppEffects, "db" | "log" | "now" | "metersAt">,
+  patience = 1,
+): MeterLink {
+  const jobs = new JobService(db, now);
   return new MeterLink({
     now,
     patience,
+    allows: (address) => isAllowed(address, metersAt),
+    onGivenUp: (settings) =>
+      void keepLink(db, settings).catch((error) => log.error({ err: error }, "the meter's settings could not be kept")),
     circuitOf: async (id) => {
       const job = await jobs.find(id).catch(() => null);
       return job && { title: job.title, circuit: job.circuit.trail };

@@ -13,7 +13,6 @@ import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
 import { Pairing } from "./http/pairing.ts";
 import { rebuildLogbook } from "./jobs/rebuild.ts";
-import { JobService } from "./jobs/service.ts";
 import type { MeterLink } from "./meter/link.ts";
 import { storedLink } from "./meter/routes.ts";
 import { limitsTimes } from "./threads/limits.ts";
@@ -171,8 +170,8 @@ async function main() {
   }
   const pairing = isLocal(settings) ? undefined : new Pairing(await secretOf(db), settings.tls !== null, now);
   const { pages, tls } = settings;
-  const link = meterLinkFor(new JobService(db, now), now, settings.patience);
   const metersAt = settings.meters;
+  const link = meterLinkFor({ db, log, now, metersAt }, settings.patience);
   const app = createApp({
     db,
     log,

@@ -1,6 +1,30 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { AutoHold, type Sample, sampleIn, USUAL_HOLD } from "./index.ts";
+import { AutoHold, MeterLines, meterName, type Sample, sampleIn, USUAL_HOLD } from "./index.ts";
+
+describe("the lines of a meter", () => {
+  it("are the same however the text is cut, and whatever ends them", () => {
+    const text = "1.00 V\r\n2.00 V\n\n3.00 V\r4.0";
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: text.length }), { maxLength: 8 }), (cuts) => {
+        const lines = new MeterLines(() => 0);
+        const ends = [...cuts.sort((a, b) => a - b), text.length];
+        const told = ends.flatMap((end, i) => lines.take(text.slice(i === 0 ? 0 : ends[i - 1], end)));
+        expect([...told, ...lines.take(" V\n")]).toEqual(["1.00 V", "2.00 V", "3.00 V", "4.0 V"]);
+      }),
+    );
+  });
+
+  it("are no more than a meter can send: neither longer, nor faster, nor by name", () => {
+    let now = 0;
+    const lines = new MeterLines(() => now);
+    expect(lines.take(`${"1".repeat(1000)}\n`)).toHaveLength(1);
+    expect(() => new MeterLines(() => 0).take("1".repeat(1001))).toThrow(/more than 1000 characters/);
+    for (let second = 0; second < 5; second += 1, now += 1001) expect(lines.take("1\n".repeat(400))).toHaveLength(400);
+    expect(() => lines.take("1\n".repeat(501))).toThrow(/more than 500 lines/);
+    expect(meterName(`A\u0007\u202eB${"C".repeat(500)}`)).toMatch(/^A BC{117}…$/);
+  });
+});
 
 describe("a meter's line", () => {
   it.each([

@@ -1,8 +1,9 @@
 import { connect, type Socket } from "node:net";
-import { createInterface } from "node:readline";
 import type { MeterLinkSettings, Quantity } from "@hound/core/record";
-import { IDENTIFY, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
+import { IDENTIFY, MeterLines, meterName, NoMeter, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
 
+/** Bytes that may wait for a meter that does not read. */
+const MOST_UNREAD = 1_000_000;
 /** Milliseconds: to the first answer, to any other, between two queries. */
 const USUAL = { identify: 1500, answer: 3000, between: 50 };
 
@@ -10,7 +11,8 @@ const USUAL = { identify: 1500, answer: 3000, between: 50 };
 export interface LineEvents {
   readonly onOpen: (name: string) => void;
   readonly onSample: (sample: Sample, quantity: Quantity) => void;
-  readonly onClosed: (why: string) => void;
+  /** @param isNoMeter what came from there was nothing that a meter sends */
+  readonly onClosed: (why: string, isNoMeter: boolean) => void;
 }
 
 /**
@@ -35,24 +37,28 @@ export class MeterLine {
     this.socket.setTimeout(USUAL.answer * 2 * patience, () => this.close("it says nothing"));
     this.socket.on("error", (error: NodeJS.ErrnoException) => this.close(whyNot(error)));
     this.socket.on("close", () => this.close("it closed the connection"));
-    this.socket.on("connect", () => void this.run());
-    createInterface({ input: this.socket })
-      .on("line", (line) => this.hear(line))
-      // It passes on what the socket's own listener deals with.
-      .on("error", () => {});
+    this.socket.on("connect", () => this.run().catch((error: Error) => this.close(error.message)));
+    const lines = new MeterLines(() => performance.now());
+    this.socket.setEncoding("utf8").on("data", (text: string) => {
+      try {
+        for (const line of lines.take(text)) this.hear(line);
+      } catch (error) {
+        this.close((error as Error).message, error instanceof NoMeter);
+      }
+    });
   }
 
   /** Says something that is not answered. */
   tell(line: string) {
-    if (!this.isClosed) this.socket.write(`${line}\n`);
+    if (!this.isClosed && this.socket.writableLength < MOST_UNREAD) this.socket.write(`${line}\n`);
   }
 
-  close(why: string) {
+  close(why: string, isNoMeter = false) {
     if (this.isClosed) return;
     this.isClosed = true;
     this.socket.destroy();
     this.settle(null);
-    this.events.onClosed(why);
+    this.events.onClosed(why, isNoMeter);
   }
 
   private async run() {
@@ -60,7 +66,7 @@ export class MeterLine {
     const name = await this.ask(IDENTIFY, USUAL.identify * this.patience);
     if (this.isClosed) return;
     if (isAsked && name === null) return this.close("it does not answer *IDN?; does it send lines by itself?");
-    this.events.onOpen(name ?? "a meter that sends lines");
+    this.events.onOpen(name === null ? "a meter that sends lines" : meterName(name));
     while (isAsked && !this.isClosed) {
       const quantity = this.wanted();
       const answer = await this.ask(QUERIES[quantity], USUAL.answer * this.patience);
@@ -91,7 +97,7 @@ export class MeterLine {
     const sample = this.settings.protocol === "lines" ? sampleIn(line) : null;
     // A meter that sends by itself may never say who it is.
     if (sample) this.events.onSample(sample, sample.quantity ?? this.wanted());
-    else if (line.trim() !== "") this.settle(line.trim());
+    else this.settle(line);
   }
 }
 

@@ -66,6 +66,15 @@ async function linked(meter: SmallMeter, protocol: "scpi" | "lines" = "scpi") {
   return { link, port };
 }
 
+/** Sends the same again and again, as fast as it is taken. */
+function flood(socket: Socket, text: string) {
+  const more = () => {
+    while (!socket.destroyed && socket.write(text));
+    socket.once("drain", more);
+  };
+  more();
+}
+
 /** Waits for a state; how fast the machine is does not matter. */
 function until(link: MeterLink, is: (state: MeterLinkState) => boolean): Promise<MeterLinkState> {
   return new Promise((done) => {
@@ -148,6 +157,42 @@ describe("the connection to a meter", () => {
     expect(standIn.heard.find((l) => l.startsWith("SIM:CASE"))).toContain("BT1 9V: R1 1k");
     expect(standIn.heard.find((l) => l.startsWith("SIM:PROB {"))).toContain('"from":"A"');
     expect(plain.heard.some((l) => l.startsWith("SIM:"))).toBe(false);
+  });
+
+  it.each<[string, (socket: Socket) => void, RegExp]>([
+    ["never ends a line", (socket) => flood(socket, "1".repeat(65_536)), /lines of more than 1000 characters/],
+    ["has a name of 20 MB", (socket) => flood(socket, `${"M".repeat(65_536)}`), /lines of more than/],
+    ["sends junk without end", (socket) => flood(socket, "junk\n".repeat(2000)), /more than 500 lines a second/],
+  ])("is switched off, and stays so, where what is there %s", async (_what, behave, why) => {
+    const server = createServer((socket) => {
+      socket.on("error", () => {});
+      socket.resume();
+      behave(socket);
+    });
+    await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+    running.push({ stop: () => server.close() });
+    const kept: object[] = [];
+    const link = new MeterLink({ now: () => new Date(), circuitOf: async () => null, onGivenUp: (s) => kept.push(s) });
+    running.push(link);
+    const address = `127.0.0.1:${(server.address() as { port: number }).port}`;
+    link.use({ isOn: true, address, protocol: "lines" });
+    const off = await until(link, (s) => s.state === "off");
+    expect(off.why).toMatch(why);
+    expect(off.why).toMatch(/switched off$/);
+    expect(kept).toEqual([{ isOn: false, address, protocol: "lines" }]);
+  });
+
+  it("shows no more of a name than has room, and opens nothing that is not allowed or cannot be", async () => {
+    const long = new SmallMeter("scpi", `${"Name ".repeat(100)}\u0007`);
+    const { link } = await linked(long);
+    expect((await until(link, isOpen)).name.length).toBeLessThanOrEqual(121);
+    const elsewhere = new MeterLink({ now: () => new Date(), circuitOf: async () => null, allows: () => false });
+    elsewhere.use({ isOn: true, address: "192.0.2.1:5025", protocol: "scpi" });
+    expect(elsewhere.snapshot()).toMatchObject({ state: "off", settings: { isOn: false } });
+    expect(elsewhere.snapshot().why).toMatch(/HOUND_METERS/);
+    const nowhere = new MeterLink({ now: () => new Date(), circuitOf: async () => null });
+    nowhere.use({ isOn: true, address: "127.0.0.1:99999", protocol: "scpi" });
+    expect(nowhere.snapshot()).toMatchObject({ state: "off", why: expect.stringMatching(/switched off/) });
   });
 
   it("goes to this machine alone, unless other hosts were allowed", () => {

@@ -14,6 +14,8 @@ import { MeterLine } from "./line.ts";
 const AGAIN = { first: 300, most: 5000 };
 /** Pages hear of what is shown so often at most, in milliseconds. */
 const TOLD_EVERY = 100;
+/** Times that what is no meter is tried. */
+const TRIES = 3;
 /** Held readings that nobody took are kept up to so many. */
 const MOST_HELD = 200;
 
@@ -23,6 +25,10 @@ export interface LinkEffects {
   readonly clock?: () => number;
   /** How many times longer than usual a meter may take to answer. */
   readonly patience?: number;
+  /** Told when it is switched off here because what is there is no meter: not opened again by itself, nor at the next start. */
+  readonly onGivenUp?: (settings: MeterLinkSettings) => void;
+  /** Whether it may be opened at all; left out, anywhere. */
+  readonly allows?: (address: string) => boolean;
   /** Of a job, title and trail: what the simulated meter is put on. */
   readonly circuitOf: (job: string) => Promise<{ title: string; circuit: string } | null>;
 }
@@ -36,6 +42,7 @@ export class MeterLink {
   private line: MeterLine | null = null;
   private timer: NodeJS.Timeout | null = null;
   private pause = AGAIN.first;
+  private tries = 0;
   private state: MeterLinkState["state"] = "off";
   private why = "";
   private name = "";
@@ -66,9 +73,12 @@ export class MeterLink {
   use(settings: MeterLinkSettings) {
     this.settings = settings;
     this.pause = AGAIN.first;
+    this.tries = 0;
     this.hangUp("");
-    if (settings.isOn) this.open();
-    else this.become("off", "");
+    if (!settings.isOn) this.become("off", "");
+    else if (this.effects.allows?.(settings.address) === false)
+      this.giveUp(`${settings.address} is not this machine, and was not allowed with HOUND_METERS`);
+    else this.open();
   }
 
   /** The probes are said to be somewhere else; what is steady there is the next reading. Null: nowhere. */
@@ -98,31 +108,49 @@ export class MeterLink {
 
   private open() {
     this.become("connecting", this.why);
-    const line = new MeterLine(
-      this.settings,
-      () => this.wanted(),
-      {
-        onOpen: (name) => {
-          this.name = name;
-          this.pause = AGAIN.first;
-          this.become("open", "");
-          void this.tellStandIn();
+    try {
+      const line: MeterLine = new MeterLine(
+        this.settings,
+        () => this.wanted(),
+        {
+          onOpen: (name) => {
+            this.name = name;
+            this.pause = AGAIN.first;
+            this.become("open", "");
+            this.tellStandIn().catch((error: Error) => line.close(error.message));
+          },
+          onSample: (sample, quantity) => {
+            if (this.line === line) this.take(sample, quantity);
+          },
+          onClosed: (why, isNoMeter) => {
+            if (this.line === line) this.closed(why, isNoMeter);
+          },
         },
-        onSample: (sample, quantity) => this.line === line && this.take(sample, quantity),
-        onClosed: (why) => {
-          if (this.line !== line) return;
-          this.line = null;
-          this.hold.broken();
-          this.shows = null;
-          if (!this.settings.isOn) return;
-          this.become("waiting", why);
-          this.timer = setTimeout(() => this.open(), this.pause);
-          this.pause = Math.min(AGAIN.most, this.pause * 2);
-        },
-      },
-      this.effects.patience,
-    );
-    this.line = line;
+        this.effects.patience,
+      );
+      this.line = line;
+    } catch (error) {
+      // An address that cannot even be tried.
+      this.giveUp((error as Error).message);
+    }
+  }
+
+  private closed(why: string, isNoMeter: boolean) {
+    this.line = null;
+    this.hold.broken();
+    this.shows = null;
+    if (!this.settings.isOn) return;
+    if (isNoMeter) this.tries += 1;
+    if (this.tries >= TRIES) return this.giveUp(why);
+    this.become("waiting", why);
+    this.timer = setTimeout(() => this.open(), this.pause);
+    this.pause = Math.min(AGAIN.most, this.pause * 2);
+  }
+
+  private giveUp(why: string) {
+    this.settings = { ...this.settings, isOn: false };
+    this.become("off", `${why}: switched off`);
+    this.effects.onGivenUp?.(this.settings);
   }
 
   private hangUp(why: string) {
@@ -141,6 +169,7 @@ export class MeterLink {
   }
 
   private take(sample: Sample, quantity: Quantity) {
+    this.tries = 0;
     const step = stepOf(sample, quantity);
     this.shows = { value: sample.isOver ? null : sample.value, isOver: sample.isOver, quantity, step };
     const { probes } = this;

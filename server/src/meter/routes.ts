@@ -4,16 +4,23 @@ import type { RequestHandler } from "express";
 import type { Knex } from "knex";
 import { z } from "zod";
 import { type Route, route } from "../http/route.ts";
+import { jsonOf } from "../jobs/rows.ts";
 import { Problem } from "../problems.ts";
 import type { MeterLink } from "./link.ts";
 
 const KEY = "meter-link";
 const Stored = z.object({ version: z.literal(1), settings: MeterLinkSettings });
 
-/** The kept settings, or null where nobody has said. */
+/** The kept settings, or null where nobody has said, or what was kept cannot be read. */
 export async function storedLink(db: Knex): Promise<MeterLinkSettings | null> {
   const row = await db("workshop").where({ key: KEY }).first("data");
-  return row ? Stored.parse(JSON.parse(row.data)).settings : null;
+  const stored = row && Stored.safeParse(jsonOf(row.data));
+  return stored?.success ? stored.data.settings : null;
+}
+
+export async function keepLink(db: Knex, settings: MeterLinkSettings) {
+  const data = JSON.stringify({ version: 1, settings });
+  await db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
 }
 
 /** `/api/meter-link`: the server's connection to a meter that streams. */
@@ -35,8 +42,7 @@ export function linkRoutes(db: Knex, link: MeterLink, elsewhere: readonly string
           throw new Problem("meter-elsewhere", {
             detail: `${hostOf(body.address)} is not this machine: start the server with HOUND_METERS=${hostOf(body.address)}`,
           });
-        const data = JSON.stringify({ version: 1, settings: body });
-        await db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
+        await keepLink(db, body);
         link.use(body);
         return link.snapshot();
       },

@@ -1,5 +1,16 @@
 import type { Quantity } from "@hound/core/record";
-import { AutoHold, type Held, IDENTIFY, QUERIES, type Sample, sampleIn, stepOf } from "@hound/core/stream";
+import {
+  AutoHold,
+  type Held,
+  IDENTIFY,
+  MeterLines,
+  meterName,
+  NoMeter,
+  QUERIES,
+  type Sample,
+  sampleIn,
+  stepOf,
+} from "@hound/core/stream";
 
 /** As much of Web Serial as is needed here; browsers that have it have it in `navigator.serial`. */
 interface SerialPort {
@@ -82,27 +93,25 @@ export class SerialMeter {
 
   private async read() {
     const decoder = new TextDecoder();
-    let rest = "";
+    const lines = new MeterLines(() => performance.now());
     try {
       for (;;) {
         const chunk = await this.reader?.read();
         if (!chunk || chunk.done) break;
-        const lines = (rest + decoder.decode(chunk.value, { stream: true })).split(/\r\n|\n|\r/);
-        rest = lines.pop() ?? "";
-        for (const line of lines) this.hear(line);
+        for (const line of lines.take(decoder.decode(chunk.value, { stream: true }))) this.hear(line);
       }
       await this.close("it was unplugged");
-    } catch {
-      await this.close("it was unplugged");
+    } catch (error) {
+      await this.close(error instanceof NoMeter ? error.message : "it was unplugged");
     }
   }
 
   private hear(line: string) {
-    if (this.isClosed || line.trim() === "") return;
+    if (this.isClosed) return;
     const sample = sampleIn(line);
     if (!sample && this.isAsked === null) {
       this.isAsked = true;
-      this.events.onName(line.trim());
+      this.events.onName(meterName(line));
       this.ask();
       return;
     }
