@@ -61,6 +61,35 @@ describe("who may come in", () => {
 });
 
 describe("wrong requests", () => {
+  it("with half a character, nested without end, or named like what objects have are refused, and nothing is kept", async () => {
+    const raw = (path: string, text: string) =>
+      bench.api
+        .post(path)
+        .set("Content-Type", "application/json")
+        .serialize((b) => b)
+        .send(Buffer.from(text) as never);
+    const deep = (n: number) => "[".repeat(n) + "]".repeat(n);
+    const file = (title: string) =>
+      `{"format":"clever-hound-case","version":1,"title":"${title}","circuit":"BT1 9V: R1 1k"}`;
+    for (const [path, text, where] of [
+      ["/api/jobs", '{"title":"A\\ud83d","trail":"BT1 9V: R1 1k"}', /"\/title"/],
+      ["/api/jobs", '{"title":"A","trail":"BT1 9V: R1 1k","__proto__":{"title":"B"}}', /half a character, or a name/],
+      ["/api/jobs", `{"title":"A","trail":"BT1 9V: R1 1k","more":${deep(150_000)}}`, /nested more than 100 deep/],
+      ["/api/rankings", `{"cases":[{"format":"clever-hound-case","own":${deep(5000)}}]}`, /nested more than 100 deep/],
+    ] as const) {
+      const { body } = await raw(path, text).expect(400);
+      expect(JSON.stringify(body)).toMatch(where);
+    }
+    await bench.api
+      .post("/api/cases")
+      .send({ text: file("half \\ud83d") })
+      .expect(422);
+    expect((await bench.api.get("/api/jobs").expect(200)).body.total).toBe(0);
+    // Brackets within a text are text, and a whole character is one.
+    const { body } = await raw("/api/jobs", `{"title":"😀 ${"[".repeat(150)}","trail":"BT1 9V: R1 1k"}`).expect(201);
+    expect(body.title).toBe(`😀 ${"[".repeat(150)}`);
+  });
+
   it("are answered as the sender's mistake", async () => {
     const send = (encoding: string, body: Buffer) =>
       bench.api

@@ -1,4 +1,3 @@
-import { isUtf8 } from "node:buffer";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import compression from "compression";
@@ -15,6 +14,7 @@ import { door } from "./http/door.ts";
 import type { Pairing } from "./http/pairing.ts";
 import { problemResponse } from "./http/problemResponse.ts";
 import { openApiOf } from "./http/route.ts";
+import { refuseUnreadable, refuseUnsound } from "./http/sound.ts";
 import { JobEvents } from "./jobs/events.ts";
 import { jobRoutes } from "./jobs/routes.ts";
 import { JobService } from "./jobs/service.ts";
@@ -99,7 +99,7 @@ export function createApp(effects: AppEffects): Express {
     }),
   );
   app.use(door({ hosts, uploads: UPLOADS }));
-  api.use(express.json({ limit: "2mb", verify: refuseBrokenText }));
+  api.use(express.json({ limit: "2mb", verify: refuseUnreadable }), refuseUnsound);
   const failures = new WriteFailures(now);
   api.use(failures.watch);
   api.use(refuseCondition);
@@ -160,11 +160,6 @@ export function meterLinkFor(
       return job && { title: job.title, circuit: job.circuit.trail };
     },
   });
-}
-
-/** JSON is UTF-8: what is not would come back with other characters than were sent. */
-function refuseBrokenText(_request: unknown, _response: unknown, body: Buffer) {
-  if (!isUtf8(body)) throw new Problem("invalid-input", { detail: "the body is not UTF-8 text" });
 }
 
 /** Nothing here has a tag that could be compared: a change that hangs on one is not made. RFC 9110, §13.1.1. */

@@ -31,6 +31,7 @@ export const PROBLEMS = {
   "unreadable-case": { status: 422, title: "The case file has mistakes" },
   "cannot-diagnose": { status: 422, title: "The case cannot be computed" },
   "took-too-long": { status: 503, title: "This took too long and was stopped" },
+  "too-many-pages": { status: 503, title: "Too many pages listen to this server; close some" },
   busy: { status: 503, title: "Too many cases are waiting; try again in a moment" },
   internal: { status: 500, title: "Something went wrong on our side" },
 } as const;

@@ -1,5 +1,5 @@
 import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
-import { type Reading, SEEN, type Seen } from "../record/index.ts";
+import { clipped, type Reading, SEEN, type Seen } from "../record/index.ts";
 import { foldCharacters, parseQuantity, printQuantity } from "../units/index.ts";
 import { bareReading, type Proposal } from "./quickBare.ts";
 import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
@@ -20,7 +20,7 @@ export function readQuick(line: string, circuit: Circuit, proposal?: Proposal, n
   if (words.length === 0) return { kind: "empty" };
   const read = new Reader(circuit, plain, now).read(words, proposal);
   if (!note?.trim()) return read;
-  const noted = { note: note.trim().slice(0, NOTE_LIMIT) };
+  const noted = { note: clipped(note.trim(), NOTE_LIMIT) };
   if (read.kind === "reading") return { ...read, reading: { ...read.reading, ...noted } };
   return read.kind === "change" && read.after ? { ...read, after: { ...read.after, ...noted } } : read;
 }

@@ -81,3 +81,4 @@ export { type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";
 export { situationOf } from "./situationOf.ts";
 export { takenSo } from "./takenSo.ts";
+export { clipped, isWellFormed, wellFormed } from "./text.ts";

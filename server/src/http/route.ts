@@ -1,3 +1,4 @@
+import { clipped, wellFormed } from "@hound/core/record";
 import type { Request, Response } from "express";
 import { z } from "zod";
 import { Problem } from "../problems.ts";
@@ -55,7 +56,7 @@ export function route<P = undefined, Q = undefined, B = undefined, A = undefined
 export function whoIs(request: Request): string | null {
   try {
     const name = decodeURIComponent(request.get("x-hound-who") ?? "").trim();
-    return name === "" ? null : name.slice(0, 80);
+    return name === "" ? null : wellFormed(clipped(name, 80));
   } catch {
     return null;
   }

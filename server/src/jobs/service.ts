@@ -14,6 +14,7 @@ import type {
 import { Closing, NEW_JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
+import { unsoundAt } from "../http/sound.ts";
 import { habitsFor } from "../logbook/habits.ts";
 import { Problem } from "../problems.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
@@ -218,6 +219,9 @@ export class JobService {
         errors: mistakes.map((m) => ({ pointer: `line ${m.line}, column ${m.column}`, detail: m.message })),
       });
     }
+    const unsound = unsoundAt(file);
+    if (unsound !== null)
+      throw new Problem("unreadable-case", { errors: [{ pointer: unsound, detail: "half a character" }] });
     return this.inTransaction(async (jobs, at) => {
       const made = await jobs.find(id);
       if (made) return made;

@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from "node:crypto";
-import type { Picture } from "@hound/core/record";
+import { clipped, type Picture } from "@hound/core/record";
 import type { Knex } from "knex";
 import sharp from "sharp";
 import { Problem } from "../problems.ts";
@@ -58,7 +58,7 @@ export class PictureStore {
     const { id = randomUUID(), name, bytes, who } = sent;
     if (await this.db("pictures").where({ id }).first("id")) return id;
     const { data, small, width, height } = await remade(bytes);
-    const row = { id, job_id: jobId, name: name.slice(0, 200), width, height, data, small, who };
+    const row = { id, job_id: jobId, name: clipped(name, 200), width, height, data, small, who };
     await this.db("pictures").insert({ ...row, created_at: at, deleted_at: null, sum: sumOf(data) });
     return id;
   }

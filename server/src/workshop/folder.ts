@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import { DAMAGED, sumOf } from "../database/sums.ts";
 import { inTransaction } from "../database/transaction.ts";
+import { unsoundAt } from "../http/sound.ts";
 import { ArchivedJob, archiveOf, bringBack, openFilesOf } from "../jobs/archive.ts";
 import { JobService } from "../jobs/service.ts";
 import { LibraryRepository } from "../library/repository.ts";
@@ -199,6 +200,8 @@ async function parsed<T>(folder: Folder, path: string, shape: z.ZodType<T>): Pro
   } catch (error) {
     throw new Problem("no-workshop", { detail: `${path} is not JSON: ${(error as Error).message}` });
   }
+  const unsound = unsoundAt(data);
+  if (unsound !== null) throw new Problem("no-workshop", { detail: `${path}: ${unsound}: half a character` });
   const result = shape.safeParse(data);
   if (result.success) return result.data;
   const [issue] = result.error.issues;

@@ -1,4 +1,4 @@
-import { ProblemDetails } from "@hound/core/record";
+import { ProblemDetails, wellFormed } from "@hound/core/record";
 import type { z } from "zod";
 import { onDevice } from "../app/device.ts";
 
@@ -22,7 +22,9 @@ const PATIENCE = 20_000;
 
 /** Sends JSON and parses the answer. @throws ApiError, also where the answer takes too long or cannot be read (status 0) */
 export function call<T>(method: string, path: string, schema: z.ZodType<T> | null, body?: unknown): Promise<T> {
-  const json = { body: JSON.stringify(body), headers: { "Content-Type": "application/json" } };
+  // Half a character, left by a cut or a paste, would have all of it refused.
+  const whole = (_key: string, value: unknown) => (typeof value === "string" ? wellFormed(value) : value);
+  const json = { body: JSON.stringify(body, whole), headers: { "Content-Type": "application/json" } };
   return send(method, path, schema, body === undefined ? {} : json);
 }
 
@@ -70,7 +72,7 @@ export async function send<T>(
 /** Who sits at this browser, where somebody said so: a header holds no letters beyond Latin ones as they are. */
 function whoHeader(): Record<string, string> {
   const who = onDevice("who");
-  return who ? { "X-Hound-Who": encodeURIComponent(who) } : {};
+  return who ? { "X-Hound-Who": encodeURIComponent(wellFormed(who)) } : {};
 }
 
 /** Parses what a newer server may have added to: fields that are not known here are left out. */
