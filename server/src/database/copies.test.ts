@@ -157,11 +157,3 @@ it("a copy has its name only when it is whole; one of today that is not as it wa
   expect(troubles).toHaveLength(1);
   expect(readdirSync(dailyFolder(file)).filter((name) => !name.endsWith(".sha256"))).toEqual([]);
 });
-
-it("a database in which a row belongs to nothing is not opened as if it were whole", async () => {
-  const db = await withJobs("One");
-  await db.raw("PRAGMA foreign_keys = OFF");
-  await db("readings").insert({ id: "x", job_id: "nobody", place: 0, revision: 0, data: "{}", created_at: "" });
-  await db.destroy();
-  await expect(openDatabase(file)).rejects.toThrow(/is damaged \(1 rows belong to nothing\)\. Restore a backup/);
-});

@@ -189,6 +189,19 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0006_apart",
+    up: async (db) => {
+      // Rows that a bad disk damaged so that nothing can be made of them, as JSON, as they were found.
+      await db.schema.createTable("apart", (t) => {
+        t.increments("n");
+        t.text("at").notNullable();
+        t.text("of").notNullable();
+        t.text("why").notNullable();
+        t.text("data").notNullable();
+      });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

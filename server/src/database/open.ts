@@ -2,6 +2,7 @@ import { chmodSync, existsSync, mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import knex, { type Knex } from "knex";
 import { StartProblem } from "./lock.ts";
+import { mend } from "./mend.ts";
 import { migrationSource } from "./migrations.ts";
 
 /**
@@ -38,12 +39,11 @@ export async function openDatabase(file: string): Promise<Knex> {
     throw asStartProblem(error, file);
   }
   const [{ quick_check: state }] = await db.raw("PRAGMA quick_check(1)");
-  const strays = (await db.raw("PRAGMA foreign_key_check")) as unknown[];
-  if (state !== "ok" || strays.length > 0) {
+  if (state !== "ok") {
     await db.destroy();
-    const what = state === "ok" ? `${strays.length} rows belong to nothing` : state;
-    throw new StartProblem(`The database ${file} is damaged (${what}). Restore a backup: npm run restore FILE.`);
+    throw new StartProblem(`The database ${file} is damaged (${state}). Restore a backup: npm run restore FILE.`);
   }
+  await mend(db, new Date());
   // Nobody else on this machine reads what is in it.
   for (const ending of ["", "-wal", "-shm"]) if (existsSync(file + ending)) chmodSync(file + ending, 0o600);
   return db;

@@ -4,9 +4,11 @@ import { PROBLEMS, Problem } from "../problems.ts";
 
 /** The one place that writes `application/problem+json`. */
 export function problemResponse(log: Logger): ErrorRequestHandler {
-  return (error, request, response, next) => {
+  return (error, request, response, _next) => {
     if (response.headersSent) {
-      next(error);
+      // Too late to say so: what is cut off is seen to be.
+      log.error({ err: error, url: request.url }, "an answer was cut off");
+      response.destroy();
       return;
     }
     const problem = asProblem(error);

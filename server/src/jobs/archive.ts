@@ -2,6 +2,7 @@ import { readTrail, writeReadings } from "@hound/core/notation";
 import { Believed, HistoryEntry, Job, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { sumOf } from "../database/sums.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { BelievedStore } from "./believed.ts";
@@ -12,33 +13,32 @@ import {
   isWhole,
   type JobFields,
   type JobRow,
-  jsonOf,
   type ReadingRow,
   readingOf,
   rowOf,
 } from "./rows.ts";
 
-const text = z.string();
-const whole = z.number().int();
+/** Whatever stands there: a column of a damaged row may hold anything. */
+const kept = z.union([z.string(), z.number(), z.null()]);
 /** A row whose checksum does not hold, as it stands on the disk. */
 const DamagedRow = z.discriminatedUnion("table", [
   z.object({
     table: z.literal("jobs"),
-    row: z.object({ title: text, complaint: text, finding: text, state: text, settings: text }),
+    row: z.object({ title: kept, complaint: kept, finding: kept, state: kept, settings: kept }),
   }),
   z.object({
     table: z.literal("circuits"),
-    row: z.object({ revision: whole, trail: text, created_at: text, who: text.nullable() }),
+    row: z.object({ revision: kept, trail: kept, created_at: kept, who: kept }),
   }),
   z.object({
     table: z.literal("readings"),
     row: z.object({
-      id: z.uuid(),
-      place: whole,
-      data: text,
-      revision: whole,
-      created_at: text,
-      deleted_at: text.nullable(),
+      id: kept,
+      place: kept,
+      data: kept,
+      revision: kept,
+      created_at: kept,
+      deleted_at: kept,
     }),
   }),
 ]);

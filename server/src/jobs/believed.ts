@@ -1,7 +1,7 @@
 import { type Believed, Priors } from "@hound/core/record";
 import type { Knex } from "knex";
+import { jsonOf } from "../database/json.ts";
 import { habitsFor } from "../logbook/habits.ts";
-import { jsonOf } from "./rows.ts";
 
 /** The habits that counted for a job at each of its changes: what was said of it then is said again from these. */
 export class BelievedStore {

@@ -1,6 +1,7 @@
 import type { CircuitRevisions, Job, JobReading, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { DAMAGED, sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
 import type { CircuitLook } from "../threads/worker.ts";
@@ -14,7 +15,6 @@ import {
   type JobFields,
   type JobRow,
   jobOf,
-  jsonOf,
   type ReadingRow,
   readingOf,
   rowOf,

@@ -14,6 +14,7 @@ import {
   Situation,
 } from "@hound/core/record";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { sumOf } from "../database/sums.ts";
 
 /** What of a job changes together under its own revision. */
@@ -144,13 +145,4 @@ export function readingOf(row: ReadingRow): JobReading | null {
 function withoutVersion(settings: Omit<z.infer<typeof Settings>, "version">) {
   const { meter, priors, situation, isWet, standing, details, tags, work, closing } = settings;
   return { meter, priors, situation, isWet, standing, details, tags, work, closing };
-}
-
-/** Null of what is no JSON. */
-export function jsonOf(text: string): object | null {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

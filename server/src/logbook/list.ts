@@ -1,5 +1,6 @@
 import { JOB_STATES, type JobState, type JobSummary, type LogbookFilter, type Outcome } from "@hound/core/record";
 import type { Knex } from "knex";
+import { jsonOf } from "../database/json.ts";
 import { hitsIn, wordsOf } from "./hits.ts";
 
 interface Row {
@@ -79,6 +80,12 @@ function matchOf(search: string): string | null {
   return words.length === 0 ? null : words.map((w) => `"${w}"*`).join(" ");
 }
 
+/** What is no list of words has none: the job itself has them, and the logbook is made anew of it. */
+function tagsIn(text: string): string[] {
+  const tags = jsonOf(text);
+  return Array.isArray(tags) ? tags.filter((tag) => typeof tag === "string") : [];
+}
+
 function summaryOf(row: Row, hit: string | null): JobSummary {
   return {
     id: row.job_id,
@@ -92,7 +99,7 @@ function summaryOf(row: Row, hit: string | null): JobSummary {
     readingCount: row.reading_count,
     circuit: row.circuit,
     circuitName: row.circuit_name,
-    tags: JSON.parse(row.tags),
+    tags: tagsIn(row.tags),
     customer: row.customer,
     device: row.device,
     outcome: row.outcome as Outcome | null,

@@ -3,8 +3,8 @@ import { MeterLinkSettings, MeterLinkState, ProbesAt } from "@hound/core/record"
 import type { RequestHandler } from "express";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { type Route, route } from "../http/route.ts";
-import { jsonOf } from "../jobs/rows.ts";
 import { Problem } from "../problems.ts";
 import type { MeterLink } from "./link.ts";
 

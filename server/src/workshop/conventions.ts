@@ -1,6 +1,7 @@
 import { ConventionChange, Conventions } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 
@@ -12,7 +13,8 @@ export class ConventionStore {
 
   async read(): Promise<Conventions> {
     const row = await this.db("workshop").where({ key: "conventions" }).first();
-    return row ? StoredConventions.parse(JSON.parse(row.data)).conventions : Conventions.parse({});
+    const stored = StoredConventions.safeParse(jsonOf(row?.data ?? ""));
+    return stored.success ? stored.data.conventions : Conventions.parse({});
   }
 
   async write(conventions: Conventions): Promise<Conventions> {

@@ -44,7 +44,10 @@ export function copyRoutes(db: Knex, now: () => Date, onReplaced: () => void): R
   return [
     route(
       { method: "get", path: "/copies", summary: "Copies of the database beside it", answer: CopyList },
-      async () => ({ copies: copiesOf(fileOf(db)) }),
+      async () => {
+        const [{ n }] = (await db("apart").count("* as n")) as unknown as [{ n: number }];
+        return { copies: copiesOf(fileOf(db)), apart: Number(n) };
+      },
     ),
     route(
       {

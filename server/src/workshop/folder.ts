@@ -2,6 +2,7 @@ import { CaseFile, writeCase, writeTable } from "@hound/core/notation";
 import { LibraryCircuit } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { DAMAGED, sumOf } from "../database/sums.ts";
 import { inTransaction } from "../database/transaction.ts";
 import { unsoundAt } from "../http/sound.ts";
@@ -74,7 +75,7 @@ export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
   const workshop = {
     format: "clever-hound-workshop",
     version: 1,
-    rows: Object.fromEntries(known.map((r) => [r.key, JSON.parse(r.data)])),
+    rows: Object.fromEntries(known.flatMap((r) => (jsonOf(r.data) ? [[r.key, jsonOf(r.data)]] : []))),
     library,
   };
   yield text("workshop.json", `${JSON.stringify(workshop, null, 2)}\n`);

@@ -1,6 +1,7 @@
 import { Meter, MeterChange, MeterList, SHIPPED_METERS, WorkshopMeter } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
@@ -15,7 +16,9 @@ class MeterStore {
 
   async list(): Promise<WorkshopMeter[]> {
     const rows = await this.db("workshop").where("key", "like", `${PREFIX}%`).orderBy("key");
-    return rows.map(meterIn).sort((a, b) => (a.meter.name ?? "").localeCompare(b.meter.name ?? "", "en"));
+    return rows
+      .flatMap((row) => meterIn(row) ?? [])
+      .sort((a, b) => (a.meter.name ?? "").localeCompare(b.meter.name ?? "", "en"));
   }
 
   async find(id: string): Promise<WorkshopMeter | null> {
@@ -41,8 +44,11 @@ class MeterStore {
   }
 }
 
-function meterIn(row: { key: string; data: string }): WorkshopMeter {
-  const { revision, meter } = StoredMeter.parse(JSON.parse(row.data));
+/** Null where what is kept is no meter. */
+function meterIn(row: { key: string; data: string }): WorkshopMeter | null {
+  const stored = StoredMeter.safeParse(jsonOf(row.data));
+  if (!stored.success) return null;
+  const { revision, meter } = stored.data;
   return { id: row.key.slice(PREFIX.length), revision, meter, isShipped: false };
 }
 

@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import { z } from "zod";
+import { jsonOf } from "../database/json.ts";
 
 /** Rows of the workshop's that are one value each, kept as JSON with the version of its shape. */
 export class WorkshopValue<T> {
@@ -17,7 +18,8 @@ export class WorkshopValue<T> {
 
   async read(): Promise<T> {
     const row = await this.db("workshop").where({ key: this.key }).first();
-    return row ? this.stored.parse(JSON.parse(row.data)).value : this.empty;
+    const stored = this.stored.safeParse(jsonOf(row?.data ?? ""));
+    return stored.success ? stored.data.value : this.empty;
   }
 
   async write(value: T): Promise<T> {

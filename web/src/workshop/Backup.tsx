@@ -49,6 +49,12 @@ export function Backup() {
         />
       </div>
       {error && <p role="alert">{error.message}.</p>}
+      {data && data.apart > 0 && (
+        <p role="status" className="border-l-4 border-wrong pl-3">
+          {data.apart === 1 ? "A row that the disk damaged is" : `${data.apart} rows that the disk damaged are`} set
+          apart: in the table “apart” of the database, and of every backup. Look at the disk.
+        </p>
+      )}
       {data && data.copies.length > 0 && (
         <details>
           <summary className="py-1">Copies on the server ({data.copies.length})</summary>
