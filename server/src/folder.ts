@@ -40,7 +40,7 @@ try {
     for await (const { path, bytes } of folderOf(db)) {
       const file = join(into, ...path.split("/"));
       mkdirSync(dirname(file), { recursive: true });
-      writeFileSync(file, bytes);
+      writeFileSync(file, bytes, { mode: 0o600 });
       count += 1;
     }
     return count;

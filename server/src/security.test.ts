@@ -113,6 +113,16 @@ describe("what is sent to the server", () => {
     server.close();
   });
 
+  it("gives nothing of the API to a frame or link of another site; its pages open from anywhere", async () => {
+    const from = (path: string, site: string) =>
+      api.get(path).set({ "Sec-Fetch-Site": site, "Sec-Fetch-Mode": "navigate", "Sec-Fetch-Dest": "iframe" });
+    for (const path of ["/api/backup", "/api/workshop.zip", "/API/backup", "/api/jobs"])
+      for (const site of ["cross-site", "same-site"]) expect((await from(path, site)).status, path).toBe(403);
+    await from("/jobs", "cross-site").expect(200);
+    await from("/api/jobs", "same-origin").expect(200);
+    await from("/api/jobs", "none").expect(200);
+  });
+
   it("changes nothing by a method that is for reading, nor by one that is smuggled in", async () => {
     const { body } = await make().expect(201);
     for (const path of [`/api/jobs/${body.id}/restore`, "/api/copies/restore", "/api/restore"])

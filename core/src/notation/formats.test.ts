@@ -117,6 +117,11 @@ describe("the tables", () => {
     const table = writeReadings(readings);
     expect(table).not.toMatch(/[,\n]"?=/);
     expect(readReadings(table)).toEqual({ rows: readings, mistakes: [] });
+    for (const note of ["＝1+1", "\n=1+1", " @sum", "'=1", "''", "a\n=1"]) {
+      const rows: Reading[] = [{ quantity: "voltage", from: "B", value: 1, note }];
+      const written = writeReadings(rows);
+      if (note !== "a\n=1") expect(written, note).toMatch(/'\s*[=＝@']/);
+    }
   });
 
   it("say row and column of what is wrong, all of it, and then give nothing", () => {

@@ -1,3 +1,5 @@
+import { spawn } from "node:child_process";
+import { once } from "node:events";
 import {
   copyFileSync,
   existsSync,
@@ -6,6 +8,7 @@ import {
   readFileSync,
   rmSync,
   statSync,
+  symlinkSync,
   writeFileSync,
 } from "node:fs";
 import { tmpdir } from "node:os";
@@ -14,6 +17,7 @@ import Database from "better-sqlite3";
 import knex from "knex";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { JobService } from "../jobs/service.ts";
+import { secretOf } from "../workshop/secret.ts";
 import { backUp, checkCopy, restore } from "./copies.ts";
 import { dailyFolder, keepBeforeMigrating, keepCopies, keepDaily } from "./daily.ts";
 import { lockDatabase } from "./lock.ts";
@@ -156,4 +160,41 @@ it("a copy has its name only when it is whole; one of today that is not as it wa
   keep();
   expect(troubles).toHaveLength(1);
   expect(readdirSync(dailyFolder(file)).filter((name) => !name.endsWith(".sha256"))).toEqual([]);
+});
+
+it("a database is one process's, by whatever link it is reached, though the file that locks it was deleted", async () => {
+  const db = await withJobs("One");
+  const link = join(folder, "link.sqlite");
+  symlinkSync(file, link);
+  const unlock = lockDatabase(file);
+  expect(() => lockDatabase(link)).toThrow(/Another process \(number \d+\) has the database/);
+  unlock();
+  await db.destroy();
+  // Another process that has it open, and whose lock is gone.
+  const other = spawn(process.execPath, [
+    "-e",
+    `require("fs").openSync(${JSON.stringify(file)}); setInterval(() => {}, 1e6); console.log("open")`,
+  ]);
+  await once(other.stdout, "data");
+  writeFileSync(`${file}.pid`, `${other.pid}\n`);
+  const isTold = existsSync("/proc/self/fd");
+  if (isTold) expect(() => lockDatabase(link)).toThrow(new RegExp(`number ${other.pid}`));
+  const ended = once(other, "exit");
+  other.kill("SIGKILL");
+  await ended;
+  lockDatabase(link)();
+});
+
+it("what cookies are signed with lies beside the database, for its owner, and in no copy of it", async () => {
+  const db = await withJobs("One");
+  await db("workshop").insert({ key: "pairing-secret", data: JSON.stringify("x".repeat(43)) });
+  const secret = await secretOf(db);
+  expect(secret).not.toBe("x".repeat(43));
+  expect(await secretOf(db)).toBe(secret);
+  expect(statSync(`${file}.secret`).mode & 0o777).toBe(0o600);
+  const copy = join(folder, "copy.sqlite");
+  backUp(file, copy);
+  const bytes = readFileSync(copy);
+  for (const kept of [secret, "x".repeat(43)]) expect(bytes.includes(kept)).toBe(false);
+  await db.destroy();
 });

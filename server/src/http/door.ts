@@ -27,7 +27,8 @@ export function door({ hosts, uploads }: DoorOptions): RequestHandler {
     const site = request.headers["sec-fetch-site"];
     const isOurs = site === undefined || site === "same-origin" || site === "none";
     const changes = request.method !== "GET" && request.method !== "HEAD";
-    const isNavigation = request.headers["sec-fetch-mode"] === "navigate";
+    // A link elsewhere may lead to a page; what the API gives would land among the user's files.
+    const isNavigation = request.headers["sec-fetch-mode"] === "navigate" && !/^\/api(?:\/|$)/i.test(request.path);
     if (origin !== undefined && changes && !isOwn(origin, host)) throw new Problem("foreign-origin");
     if (!isOurs && (changes || !isNavigation)) throw new Problem("foreign-origin");
     const hasBody =

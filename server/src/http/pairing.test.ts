@@ -51,11 +51,19 @@ it("lets in this machine, and who was told the code, also after a restart", asyn
   time += 366 * 86_400_000;
   await again.get("/jobs").set("Cookie", kept).expect(401);
   time -= 366 * 86_400_000;
+  // Nor does one that says it was made in years to come.
+  time -= 3_600_000;
+  await again.get("/jobs").set("Cookie", kept).expect(401);
+  time += 3_600_000;
   const behindTls = server(new Pairing("secret", true, () => new Date(time)));
   await behindTls.get("/jobs").set("Cookie", kept).expect(401);
   // Guessing comes to an end, and the right code with it, for a while.
   for (let i = 0; i < 10; i += 1) await api.post("/pair").send({ code: "x" }).expect(403);
   await api.post("/pair").send({ code: pairing.code }).expect(429);
+  // It locks out neither others nor who sits at this machine.
+  await api.post("/pair").set("x-from", "192.168.1.8").send({ code: pairing.code }).expect(204);
+  for (let i = 0; i < 12; i += 1) await api.post("/pair").set("x-from", "127.0.0.1").send({ code: "x" }).expect(403);
+  await api.post("/pair").set("x-from", "127.0.0.1").send({ code: pairing.code }).expect(204);
   time += 61_000;
   await api.post("/pair").send({ code: pairing.code }).expect(204);
 });

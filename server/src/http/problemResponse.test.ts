@@ -2,7 +2,7 @@ import express from "express";
 import { pino } from "pino";
 import request from "supertest";
 import { expect, it } from "vitest";
-import { problemResponse } from "./problemResponse.ts";
+import { problemResponse, withoutValues } from "./problemResponse.ts";
 
 /** Answers with an error of the given code, and what the log holds then. */
 async function thrown(code: string, besides: object = {}) {
@@ -27,3 +27,12 @@ it.each(["Z_DATA_ERROR", "Z_BUF_ERROR", "ERR__ERROR_FORMAT_PADDING_1"])(
     expect(await thrown(code)).toEqual({ status: 400, logged: 0 });
   },
 );
+
+it("the log tells what kind of statement failed, and nothing of what was typed", () => {
+  const typed = "insert into `jobs` (`title`) values ('Ann Miller - at home') - UNIQUE constraint failed: jobs.id";
+  const error = Object.assign(new Error(typed), { code: "SQLITE_CONSTRAINT" });
+  const logged = JSON.stringify(withoutValues(error));
+  expect(logged).not.toContain("Miller");
+  for (const kept of ["insert into `jobs`", "UNIQUE constraint failed", "SQLITE_CONSTRAINT", "problemResponse.test"])
+    expect(logged).toContain(kept);
+});

@@ -7,18 +7,27 @@ export function problemResponse(log: Logger): ErrorRequestHandler {
   return (error, request, response, _next) => {
     if (response.headersSent) {
       // Too late to say so: what is cut off is seen to be.
-      log.error({ err: error, url: request.url }, "an answer was cut off");
+      log.error({ err: withoutValues(error), url: request.url }, "an answer was cut off");
       response.destroy();
       return;
     }
     const problem = asProblem(error);
     const { status, title } = PROBLEMS[problem.code];
-    if (status >= 500) log.error({ err: error, url: request.url }, "request failed");
+    if (status >= 500) log.error({ err: withoutValues(error), url: request.url }, "request failed");
     response
       .status(status)
       .type("application/problem+json")
       .send(JSON.stringify({ type: `/problems/${problem.code}`, title, status, ...problem.extras }));
   };
+}
+
+/** What went wrong in the database is told with the kind of statement, not with what somebody typed into it. */
+export function withoutValues(error: Error & { readonly code?: string }): object {
+  const { name, code = "", message, stack = "" } = error;
+  if (!code.startsWith("SQLITE_")) return error;
+  const statement = /^\w+(?: into| from)? `\w+`/i.exec(message)?.[0] ?? "";
+  const frames = stack.split("\n").filter((line) => line.startsWith("    at "));
+  return { type: name, code, message: `${statement} … - ${message.split(" - ").at(-1)}`, stack: frames.join("\n") };
 }
 
 function asProblem(error: unknown): Problem {

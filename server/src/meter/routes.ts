@@ -8,19 +8,20 @@ import { type Route, route } from "../http/route.ts";
 import { Problem } from "../problems.ts";
 import type { MeterLink } from "./link.ts";
 
-const KEY = "meter-link";
+/** Key of the link among the workshop's rows: it is this server's own, and stays when a backup is put back. */
+export const LINK = "meter-link";
 const Stored = z.object({ version: z.literal(1), settings: MeterLinkSettings });
 
 /** The kept settings, or null where nobody has said, or what was kept cannot be read. */
 export async function storedLink(db: Knex): Promise<MeterLinkSettings | null> {
-  const row = await db("workshop").where({ key: KEY }).first("data");
+  const row = await db("workshop").where({ key: LINK }).first("data");
   const stored = row && Stored.safeParse(jsonOf(row.data));
   return stored?.success ? stored.data.settings : null;
 }
 
 export async function keepLink(db: Knex, settings: MeterLinkSettings) {
   const data = JSON.stringify({ version: 1, settings });
-  await db("workshop").insert({ key: KEY, data }).onConflict("key").merge();
+  await db("workshop").insert({ key: LINK, data }).onConflict("key").merge();
 }
 
 /** `/api/meter-link`: the server's connection to a meter that streams. */

@@ -12,8 +12,9 @@ import { replaceContents } from "../database/replace.ts";
 import { receive } from "../http/receive.ts";
 import { type Route, route } from "../http/route.ts";
 import { rebuildLogbook } from "../jobs/rebuild.ts";
+import { LINK } from "../meter/routes.ts";
 import { Problem } from "../problems.ts";
-import { SECRET } from "./secret.ts";
+import { forgetOldSecret } from "./secret.ts";
 
 /** The largest file that is taken for a backup. */
 const MOST_BYTES = 1_000_000_000;
@@ -87,7 +88,8 @@ const nameIn = (request: Request) => String(request.query.name ?? "This file").s
 async function putBack(db: Knex, from: string, name: string, now: () => Date, onReplaced: () => void) {
   try {
     checkCopy(from, name);
-    const { counts, kept } = await replaceContents(db, from, now(), { workshop: [SECRET] });
+    const { counts, kept } = await replaceContents(db, from, now(), { workshop: [LINK] });
+    await forgetOldSecret(db);
     await rebuildLogbook(db, undefined, true);
     onReplaced();
     return { counts, kept: basename(kept) };

@@ -87,13 +87,16 @@ function delimiterOf(text: string): string {
     : " ";
 }
 
+/** What some spreadsheet takes for a formula: wide signs and those after a line break, too. */
+const FORMULA = /^(?:[\t\r\n']|\s*[=+\-@＝＋－＠])/;
+
 /** A text that a spreadsheet would take for a formula gets an apostrophe in front; reading takes it off again. */
 export function disarm(text: string): string {
-  return /^[=+\-@\t\r']/.test(text) && text !== "+" ? `'${text}` : text;
+  return FORMULA.test(text) && text !== "+" ? `'${text}` : text;
 }
 
 function disarmedBack(text: string): string {
-  return /^'[=+\-@\t\r']/.test(text) ? text.slice(1) : text;
+  return text.startsWith("'") && FORMULA.test(text.slice(1)) ? text.slice(1) : text;
 }
 
 /** Writes a table, RFC 4180; cells that a spreadsheet would run as a formula are neutralised. */
