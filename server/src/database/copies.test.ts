@@ -16,6 +16,7 @@ import { join } from "node:path";
 import Database from "better-sqlite3";
 import knex from "knex";
 import { afterEach, beforeEach, expect, it } from "vitest";
+import { rebuildLogbook } from "../jobs/rebuild.ts";
 import { JobService } from "../jobs/service.ts";
 import { secretOf } from "../workshop/secret.ts";
 import { backUp, checkCopy, restore } from "./copies.ts";
@@ -139,6 +140,24 @@ it("a database of each form that there ever was is copied and brought up to date
     await new JobService(opened, now).create({ title: "One" });
     await opened.destroy();
   }
+});
+
+it("a database from before 0004 had all of its columns is given them, and what they hold is made; one without is not opened", async () => {
+  await (await withJobs("One")).destroy();
+  const raw = new Database(file);
+  raw.exec("DELETE FROM knex_migrations WHERE name >= '0006'; DROP TABLE apart");
+  raw.exec("ALTER TABLE circuits DROP COLUMN exposure; ALTER TABLE logbook DROP COLUMN expected");
+  raw.close();
+  const db = await openDatabase(file);
+  await rebuildLogbook(db);
+  await new JobService(db, now).create({ title: "Two", trail: "BT1 9V: R1 1k" });
+  const rows = await db("circuits").select("exposure", "key");
+  expect(rows).toHaveLength(2);
+  for (const { exposure, key } of rows) expect([typeof exposure, typeof key]).toEqual(["string", "string"]);
+  expect(await db("logbook").orderBy("title").pluck("title")).toEqual(["One", "Two"]);
+  await db.raw("ALTER TABLE jobs DROP COLUMN library_id");
+  await db.destroy();
+  await expect(openDatabase(file)).rejects.toThrow(/it lacks jobs\.library_id\. Restore a backup/);
 });
 
 it("a copy has its name only when it is whole; one of today that is not as it was made is made again", async () => {

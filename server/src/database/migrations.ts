@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import type { Knex } from "knex";
+import knex, { type Knex } from "knex";
 
 /** As it was when checksums came in: a migration imports nothing that may change. */
 function sumThen(...parts: readonly unknown[]): string {
@@ -202,10 +202,46 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0007_columns_of_0004",
+    up: async (db) => {
+      // 0004 was given two columns after it had been in use: a database from before that has neither.
+      if (!(await db.schema.hasColumn("circuits", "exposure")))
+        await db.schema.alterTable("circuits", (t) => {
+          t.text("exposure");
+        });
+      if (await db.schema.hasColumn("logbook", "expected")) return;
+      await db.schema.alterTable("logbook", (t) => {
+        t.text("expected").notNullable().defaultTo("{}");
+      });
+      // Both are made anew at the start, of the circuits.
+      await db("circuits").update({ key: null });
+      await db("logbook").delete();
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map((m) => m.name);
+
+/** Every column, by table, of a database of this version. */
+export async function columnsDue(): Promise<string[]> {
+  const db = knex({ client: "better-sqlite3", connection: { filename: ":memory:" }, useNullAsDefault: true });
+  try {
+    await db.migrate.latest({ migrationSource });
+    return await columnsIn(db);
+  } finally {
+    await db.destroy();
+  }
+}
+
+/** Every column of a database's own tables, as `table.column`. */
+export async function columnsIn(db: Knex): Promise<string[]> {
+  const rows = (await db.raw(
+    "SELECT t.name || '.' || c.name AS it FROM sqlite_master t, pragma_table_info(t.name) c WHERE t.type = 'table' AND t.name NOT GLOB 'knex_*' AND t.name NOT GLOB 'sqlite_*'",
+  )) as { it: string }[];
+  return rows.map((row) => row.it);
+}
 
 export const migrationSource: Knex.MigrationSource<(typeof MIGRATIONS)[number]> = {
   getMigrations: async () => [...MIGRATIONS],

@@ -3,7 +3,7 @@ import { dirname } from "node:path";
 import knex, { type Knex } from "knex";
 import { StartProblem } from "./lock.ts";
 import { mend } from "./mend.ts";
-import { migrationSource } from "./migrations.ts";
+import { columnsDue, columnsIn, migrationSource } from "./migrations.ts";
 
 /**
  * Opens the database file, making it and its folder if need be, and brings it up to date. WAL mode, foreign keys on,
@@ -42,6 +42,14 @@ export async function openDatabase(file: string): Promise<Knex> {
   if (state !== "ok") {
     await db.destroy();
     throw new StartProblem(`The database ${file} is damaged (${state}). Restore a backup: npm run restore FILE.`);
+  }
+  const has = new Set(await columnsIn(db));
+  const lacking = (await columnsDue()).filter((column) => !has.has(column));
+  if (lacking.length > 0) {
+    await db.destroy();
+    throw new StartProblem(
+      `The database ${file} has not the form of this version: it lacks ${lacking.join(", ")}. Restore a backup: npm run restore FILE.`,
+    );
   }
   await mend(db, new Date());
   // Nobody else on this machine reads what is in it.
