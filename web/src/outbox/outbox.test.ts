@@ -184,6 +184,20 @@ describe("errands", () => {
     expect(errands.snapshot().list).toMatchObject([{ words: "again", refused: "Not understood" }]);
   });
 
+  it("that change what is there no more, or meet others without end, lie in the tray, and the next go on", async () => {
+    const stale = (current: unknown) => new ApiError(409, { type: "", title: "stale", status: 409, current });
+    const { errands } = await setUp(async (body) => {
+      if (body === "gone") throw stale(null);
+      if (body === "endless") throw stale({ revision: 1 });
+      return body;
+    });
+    const ends = ["gone", "endless", "good"].map((body) => errands.run("put", body, body).catch(() => "refused"));
+    vi.useFakeTimers({ shouldAdvanceTime: true, advanceTimeDelta: 1000 });
+    expect(await Promise.all(ends)).toEqual(["refused", "refused", "good"]);
+    vi.useRealTimers();
+    expect(errands.snapshot().list).toMatchObject([{ words: "gone" }, { words: "endless" }]);
+  });
+
   it("that meet somebody else's change are told of it and go on", async () => {
     const { errands } = await setUp(async (_body, current) => {
       if (!current) throw new ApiError(409, { type: "", title: "stale", status: 409, current: { revision: 7 } });

@@ -3,8 +3,9 @@ import { ApiError } from "../api/client.ts";
 const RETRY_AFTER = 1000;
 /** The longest time between two tries, as a multiple of the first. */
 const LONGEST_WAIT = 30;
-/** Changes that meet somebody else's are tried at once again, so often at most. */
+/** Changes that meet somebody else's are tried at once again, so often at most; and with waits between, so often. */
 const MOST_MEETINGS = 20;
+const MOST_PATIENT_MEETINGS = 6;
 
 /** What is sent, and what comes of it; the step in flight is handed to whoever is asked about it. */
 interface Work<Step> {
@@ -69,6 +70,12 @@ export class Pump<Step> {
     const current = metWith(error);
     this.meetings = current === undefined ? 0 : this.meetings + 1;
     const isPatient = current === undefined ? isPassing(error, this.repeats) : this.meetings > MOST_MEETINGS;
+    const isEndless = this.meetings > MOST_MEETINGS + MOST_PATIENT_MEETINGS;
+    if (isEndless) {
+      this.meetings = 0;
+      this.work.refused(step, error);
+      return 0;
+    }
     if (current !== undefined) this.work.met(step, current);
     else if (isPatient) this.work.waits(step, why);
     else this.work.refused(step, error);
@@ -79,9 +86,9 @@ export class Pump<Step> {
   }
 }
 
-/** What the server has instead, where a change met somebody else's. */
+/** What the server has instead, where a change met somebody else's; undefined where it has nothing to be changed. */
 function metWith(error: unknown): unknown {
-  return error instanceof ApiError && error.status === 409 ? error.problem.current : undefined;
+  return error instanceof ApiError && error.status === 409 ? (error.problem.current ?? undefined) : undefined;
 }
 
 /** A fault of the server that comes again and again is one that this very thing causes. */
