@@ -52,6 +52,7 @@ export {
   type LogbookFilter,
   PartCount,
   People,
+  PeopleChange,
   PersonName,
   PICTURE_LIMITS,
   Picture,

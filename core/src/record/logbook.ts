@@ -102,6 +102,9 @@ export type Habits = z.infer<typeof Habits>;
 /** A person is a name. */
 export const PersonName = z.string().trim().min(1).max(80);
 export const People = z.strictObject({ names: z.array(PersonName).max(500) });
+/** Who comes and who goes: two who change the list at once do not lose each other's. */
+export const PeopleChange = z.strictObject({ add: PersonName.optional(), remove: PersonName.optional() });
+export type PeopleChange = z.infer<typeof PeopleChange>;
 
 /** Lines over a report: the workshop's own name and address, and what stands below. */
 export const Letterhead = z.strictObject({

@@ -1,5 +1,6 @@
-import { Letterhead, People } from "@hound/core/record";
+import { Letterhead, People, PeopleChange } from "@hound/core/record";
 import type { Knex } from "knex";
+import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
 import { WorkshopValue } from "./value.ts";
 
@@ -14,6 +15,21 @@ export function peopleRoutes(db: Knex): Route[] {
     ),
     route({ method: "put", path: "/people", summary: "Say who works here", body: People, answer: People }, ({ body }) =>
       peopleIn(db).write({ names: [...new Set(body.names)] }),
+    ),
+    route(
+      {
+        method: "patch",
+        path: "/people",
+        summary: "Add a name or take one off; the others stay",
+        body: PeopleChange,
+        answer: People,
+      },
+      ({ body: { add, remove } }) =>
+        inTransaction(db, async (trx) => {
+          const { names } = await peopleIn(trx).read();
+          const kept = names.filter((name) => name !== remove && name !== add);
+          return peopleIn(trx).write({ names: add === undefined ? kept : [...kept, add] });
+        }),
     ),
     route({ method: "get", path: "/letterhead", summary: "What stands over a report", answer: Letterhead }, () =>
       letterheadIn(db).read(),

@@ -1,10 +1,10 @@
-import { type HabitSettings, Habits, Letterhead, People, Statistics } from "@hound/core/record";
+import { type HabitSettings, Habits, Letterhead, People, type PeopleChange, Statistics } from "@hound/core/record";
 import { call } from "./client.ts";
 
 /** What belongs to the workshop as a whole, one function each. */
 export const workshopApi = {
   people: () => call("GET", "/people", People),
-  writePeople: (names: readonly string[]) => call("PUT", "/people", People, { names }),
+  changePeople: (change: PeopleChange) => call("PATCH", "/people", People, change),
   letterhead: () => call("GET", "/letterhead", Letterhead),
   writeLetterhead: (letterhead: Letterhead) => call("PUT", "/letterhead", Letterhead, letterhead),
   habits: (circuit?: string) =>

@@ -5,6 +5,7 @@ import {
   type LibraryCircuit,
   type Meter,
   type NewLibraryCircuit,
+  type PeopleChange,
   type WorkshopMeter,
 } from "@hound/core/record";
 import { call } from "../api/client.ts";
@@ -27,8 +28,7 @@ export interface ErrandBodies {
   conventions: Partial<Conventions>;
   keepMeter: { readonly id: string; readonly revision: number; readonly meter: Meter };
   removeMeter: { readonly id: string };
-  /** Names that come and names that go, so that two who change the list do not lose each other's. */
-  people: { readonly add?: string; readonly remove?: string };
+  people: PeopleChange;
   letterhead: Letterhead;
   habits: HabitSettings;
 }
@@ -65,14 +65,7 @@ export const ERRAND_KINDS: Kinds = {
       metersApi.put(id, (current as WorkshopMeter | undefined)?.revision ?? revision, meter),
   },
   removeMeter: { touches: ["meters"], send: ({ id }) => metersApi.remove(id) },
-  people: {
-    touches: ["people"],
-    send: async ({ add, remove }) => {
-      const { names } = await workshopApi.people();
-      const kept = names.filter((n) => n !== remove && n !== add);
-      return workshopApi.writePeople(add === undefined ? kept : [...kept, add]);
-    },
-  },
+  people: { touches: ["people"], send: (change) => workshopApi.changePeople(change) },
   letterhead: { touches: ["letterhead"], send: (letterhead) => workshopApi.writeLetterhead(letterhead) },
   habits: {
     touches: ["habits"],
