@@ -1,16 +1,21 @@
 import type { ReadingVerdict } from "@hound/core/rank";
 import { type Reading, UNIT_OF } from "@hound/core/record";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { useOnDevice } from "../app/device.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { healthyAt } from "../session/healthy.ts";
 import { placeOf, shown } from "../words/quantities.ts";
 import { ReadingRow } from "./ReadingRow.tsx";
 
+/** Rows that are shown until all are asked for: of a job, and of one point in it. */
+const SHOWN = 60;
+const SHOWN_OF_POINT = 5;
+
 /** Readings, newest first, each against what a healthy circuit would show. */
 export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] }) {
   const { readings, drawn, meter } = useDesk();
   const [order, setOrder] = useOnDevice("readingsBy", "time");
+  const [isAll, setIsAll] = useState(false);
   const expected = useMemo(() => {
     const numeric = readings.flatMap(({ id, reading }) =>
       reading.quantity === "observation" ? [] : [{ id, reading }],
@@ -29,6 +34,8 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
       <p className="py-4 text-faint">No readings yet. The line above says where to start, and what to expect there.</p>
     );
   const places = readings.map(({ reading }) => placeOf(reading));
+  const ordinals = ordinalsOf(places);
+  const verdictAt = new Map(verdicts.map((v) => [v.index, v]));
   const rows = readings.map((item, index) => ({
     // Volts and ohms of two nodes are no spread of each other.
     point: `${item.reading.quantity} ${places[index]}`,
@@ -39,14 +46,17 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
         key={item.id}
         item={item}
         number={index + 1}
-        which={ordinalAt(places, index)}
+        which={ordinals[index]}
         expected={expected.get(item.id)}
-        verdict={verdicts.find((v) => v.index === index)}
+        verdict={verdictAt.get(index)}
       />
     ),
   }));
-  const points = [...new Set(rows.map((r) => r.point))];
-  const repeated = points.length < rows.length;
+  const byPoint = new Map<string, (typeof rows)[number][]>();
+  for (const row of rows) byPoint.set(row.point, [...(byPoint.get(row.point) ?? []), row]);
+  const repeated = byPoint.size < rows.length;
+  const newest = [...rows].reverse();
+  const hidden = isAll ? 0 : Math.max(0, rows.length - SHOWN);
   return (
     <div className="flex flex-col gap-2">
       {repeated && (
@@ -62,23 +72,30 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
       )}
       {repeated && order === "point" ? (
         <ul className="flex flex-col gap-4" aria-label="Readings by point">
-          {points.map((point) => {
-            const own = rows.filter((r) => r.point === point);
-            return (
-              <li key={point}>
-                <h3 className="mb-1 font-bold">
-                  {own[0].place}{" "}
-                  <span className="font-normal text-faint">{spreadWords(own.map((r) => r.reading))}</span>
-                </h3>
-                <ul className="flex flex-col gap-2">{own.map((r) => r.row)}</ul>
-              </li>
-            );
-          })}
+          {[...byPoint].map(([point, own]) => (
+            <li key={point}>
+              <h3 className="mb-1 font-bold">
+                {own[0].place} <span className="font-normal text-faint">{spreadWords(own.map((r) => r.reading))}</span>
+              </h3>
+              <ul className="flex flex-col gap-2">
+                {(hidden > 0 ? own.slice(-SHOWN_OF_POINT) : own).map((r) => r.row)}
+              </ul>
+            </li>
+          ))}
         </ul>
       ) : (
         <ul className="flex flex-col gap-2" aria-label="Readings">
-          {[...rows].reverse().map((r) => r.row)}
+          {newest.slice(0, newest.length - hidden).map((r) => r.row)}
         </ul>
+      )}
+      {hidden > 0 && (
+        <button
+          type="button"
+          onClick={() => setIsAll(true)}
+          className="self-start rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+        >
+          Show all {rows.length} readings
+        </button>
       )}
     </div>
   );
@@ -97,8 +114,14 @@ function spreadWords(readings: readonly Reading[]): string {
 
 const ORDINALS = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"];
 
-/** Of places that are the same, which one it is, in the order taken. */
-function ordinalAt(places: readonly string[], index: number): string {
-  const same = places.flatMap((p, i) => (p === places[index] ? [i] : []));
-  return same.length < 2 ? "" : (ORDINALS[same.indexOf(index)] ?? `${same.indexOf(index) + 1}th`);
+/** Of places that are the same, which one each is, in the order taken; "" where there is one. */
+function ordinalsOf(places: readonly string[]): readonly string[] {
+  const all = new Map<string, number>();
+  for (const place of places) all.set(place, (all.get(place) ?? 0) + 1);
+  const seen = new Map<string, number>();
+  return places.map((place) => {
+    const n = seen.get(place) ?? 0;
+    seen.set(place, n + 1);
+    return all.get(place) === 1 ? "" : (ORDINALS[n] ?? `${n + 1}th`);
+  });
 }
