@@ -41,6 +41,23 @@ test("forty parts are drawn, ranked and walked", async ({ page, server }) => {
   await expect(page.locator(`#${id}`)).toBeInViewport();
 });
 
+test("of many readings the newest are shown, and all when asked", async ({ page, server }) => {
+  const readings = Array.from({ length: 70 }, (_, i) => ({ quantity: "voltage", from: "A", value: 9 + i / 1000 }));
+  const file = { format: "clever-hound-case", version: 1, title: "Many", circuit: "BT1 9V: [A] R1 1k", readings };
+  const response = await fetch(`${server.address}/api/cases`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ text: JSON.stringify(file) }),
+  });
+  const { id } = (await response.json()) as { id: string };
+  await page.goto(`${server.address}/jobs/${id}/readings`);
+  const rows = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+  await expect(rows).toHaveCount(60);
+  await expect(rows.first()).toContainText("9.069");
+  await page.getByRole("button", { name: "Show all 70 readings" }).click();
+  await expect(rows).toHaveCount(70);
+});
+
 test("nothing yet: every stage says what to do first", async ({ page, server }) => {
   const job = await jobWith(server.address, "Empty", "");
   await page.goto(`${job}/readings`);

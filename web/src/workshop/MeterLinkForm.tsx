@@ -4,7 +4,7 @@ import { type FormEvent, useState } from "react";
 import { metersApi } from "../api/meters.ts";
 
 const KEY = ["meter-link"];
-const STATES = { off: "Not connected.", connecting: "Connecting …", open: "Connected:", waiting: "No meter:" } as const;
+const STATES = { off: "Not connected", connecting: "Connecting …", open: "Connected", waiting: "No meter" } as const;
 
 /** A meter on the network that sends its readings: where it is, and how it speaks. */
 export function MeterLinkForm() {
@@ -71,7 +71,9 @@ export function MeterLinkForm() {
       )}
       {data && (
         <p role="status">
-          {STATES[data.state]} {data.state === "open" ? data.name : data.why}
+          {[STATES[data.state], data.state === "open" ? data.name : data.why]
+            .filter((words) => words !== "")
+            .join(": ")}
         </p>
       )}
     </section>
