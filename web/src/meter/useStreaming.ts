@@ -15,6 +15,8 @@ export interface Streaming {
   readonly name: string;
   /** Why nothing comes. */
   readonly why: string;
+  /** The server does not try any more. */
+  readonly isOff: boolean;
   readonly isOpen: boolean;
   readonly feed: MeterFeed;
   /** True where the server has a meter to listen to. */
@@ -161,6 +163,7 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
     name: (source === "serial" ? serial.name : link?.name) ?? "",
     why: (source === "serial" ? serial.why : link?.why) ?? "",
     isOpen: source === "serial" || (source === "server" && link?.state === "open"),
+    isOff: source === "server" && link?.state === "off",
     feed,
     hasServer: link?.settings.isOn ?? false,
     hasSerial: serialHere() !== null,
