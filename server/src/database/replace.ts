@@ -65,6 +65,9 @@ export async function takeOver(
   }
 }
 
+/** Columns of the words of all jobs; they go by the numbers of the logbook's rows. */
+const WORDS = "rowid, title, complaint, finding, parts, circuit, people, notes";
+
 function replaceTables(connection: Database, own: Readonly<Record<string, readonly string[]>>) {
   connection.pragma("defer_foreign_keys = ON");
   const tables = connection
@@ -87,4 +90,5 @@ function replaceTables(connection: Database, own: Readonly<Record<string, readon
       )
       .run(...keys);
   }
+  connection.exec(`DELETE FROM main.words; INSERT INTO main.words (${WORDS}) SELECT ${WORDS} FROM fresh.words`);
 }

@@ -6,19 +6,15 @@ import type { CircuitRow } from "./rows.ts";
 
 /**
  * Makes the logbook anew of the jobs that it does not have yet: those of an older version of the database.
- * @param all of every job, its words as well: the database was replaced
  * @returns how many jobs
  */
-export async function rebuildLogbook(db: Knex, reader: Reader = readHere, all = false): Promise<number> {
+export async function rebuildLogbook(db: Knex, reader: Reader = readHere): Promise<number> {
   const missing = await db("jobs")
     .leftJoin("logbook", "logbook.job_id", "jobs.id")
-    .where((q) => {
-      if (!all) q.whereNull("logbook.n");
-    })
+    .whereNull("logbook.n")
     .select("jobs.id");
   if (missing.length === 0) return 0;
   await inTransaction(db, async (trx) => {
-    if (all) await trx.raw("DELETE FROM words");
     const jobs = new JobRepository(trx);
     for (const { id } of missing as { id: string }[]) {
       const [newest] = await trx<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").limit(1);

@@ -90,7 +90,7 @@ async function putBack(db: Knex, from: string, name: string, now: () => Date, on
     checkCopy(from, name);
     const { counts, kept } = await replaceContents(db, from, now(), { workshop: [LINK] });
     await forgetOldSecret(db);
-    await rebuildLogbook(db, undefined, true);
+    await rebuildLogbook(db);
     onReplaced();
     return { counts, kept: basename(kept) };
   } catch (error) {

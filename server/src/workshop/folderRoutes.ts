@@ -8,7 +8,6 @@ import { z } from "zod";
 import { openDatabase } from "../database/open.ts";
 import { takeOver } from "../database/replace.ts";
 import { receive } from "../http/receive.ts";
-import { rebuildLogbook } from "../jobs/rebuild.ts";
 import type { JobService } from "../jobs/service.ts";
 import { Problem } from "../problems.ts";
 import type { Reader } from "../threads/threads.ts";
@@ -86,7 +85,6 @@ async function brought(db: Knex, copy: string, fill: (own: Knex) => Promise<Brou
     return n === changes;
   });
   if (!isDone) throw new Problem("changed-meanwhile");
-  await rebuildLogbook(db, undefined, true);
   return found;
 }
 
