@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
@@ -50,10 +50,21 @@ export class BenchServer {
     return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1000;
   }
 
+  /** Threads that the process has (Linux). */
+  threads(): number {
+    return readdirSync(`/proc/${this.child?.pid}/task`).length;
+  }
+
   /** Sends JSON. @returns status and what was answered; throws where there is no answer */
-  async send(method: string, path: string, body?: unknown): Promise<{ status: number; json: never }> {
+  async send(
+    method: string,
+    path: string,
+    body?: unknown,
+    signal?: AbortSignal,
+  ): Promise<{ status: number; json: never }> {
     const response = await fetch(`${this.address}/api${path}`, {
       method,
+      ...(signal ? { signal } : {}),
       ...(body === undefined ? {} : { headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) }),
     });
     const text = await response.text();

@@ -9,6 +9,11 @@ const COUNTS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   kills: { HOUND_KILLS: String(count(5, 2)) },
   fuzz: { HOUND_FUZZ: String(count(3000, 600)) },
   load: { HOUND_SECONDS: String(count(6, 1)), HOUND_PARTS: String(count(400, 40)) },
+  siege: {
+    HOUND_JOBS: String(count(200, 20)),
+    HOUND_PICTURES: String(count(60, 8)),
+    HOUND_ABANDONED: String(count(100, 20)),
+  },
   readers: { HOUND_FUZZ: String(count(5000, 600)), HOUND_ROUNDS: String(count(5, 1)) },
 };
 
