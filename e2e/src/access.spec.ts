@@ -102,8 +102,11 @@ async function findings(page: Page, only: readonly string[] | null = null): Prom
         resultTypes: ["violations"],
       });
       // What a drawing's part shows is several texts, never one run: its name says them in order, with words between.
-      const isDrawn = ({ target }: Violation["nodes"][number]) =>
-        document.querySelector(String(target[0]))?.closest("[data-board]") != null;
+      // What the page took away meanwhile was on its way out.
+      const isDrawn = ({ target }: Violation["nodes"][number]) => {
+        const element = document.querySelector(String(target[0]));
+        return element === null || element.closest("[data-board]") !== null;
+      };
       return found.map((v) =>
         v.id === "label-content-name-mismatch" ? { ...v, nodes: v.nodes.filter((n) => !isDrawn(n)) } : v,
       );
