@@ -1,3 +1,5 @@
+import { clipped } from "../record/index.ts";
+
 /** Characters of a line at most, and lines within a second: more is no meter. */
 const LONGEST = 1000;
 const MOST_LINES = 500;
@@ -40,5 +42,5 @@ export class MeterLines {
 /** The name that a meter gives itself, as much of it as can be shown. */
 export function meterName(line: string): string {
   const plain = line.replace(/\p{C}+/gu, " ").trim();
-  return plain.length > LONGEST_NAME ? `${plain.slice(0, LONGEST_NAME)}…` : plain;
+  return plain.length > LONGEST_NAME ? `${clipped(plain, LONGEST_NAME)}…` : plain;
 }

@@ -47,10 +47,7 @@ beforeAll(async () => {
       .expect(200);
   }
   await api.post("/api/library").send({ name: "Bridge", trail: "BT1 9V: R1 1k", notes: "" }).expect(201);
-  await api
-    .put("/api/people")
-    .send({ names: ["Ann"] })
-    .expect(200);
+  await api.patch("/api/people").send({ add: "Ann" }).expect(200);
   await api.put("/api/conventions").send({ decimal: "comma" }).expect(200);
   await db.raw("PRAGMA wal_checkpoint(TRUNCATE)");
   await db.destroy();
@@ -133,8 +130,12 @@ it("what a row belonged to is found again by its checksum; what belongs to nothi
   raw.exec("UPDATE jobs SET id = 'x' WHERE title = 'Pump'");
   raw.exec("UPDATE readings SET job_id = 'y' WHERE rowid = (SELECT min(rowid) FROM readings)");
   raw.exec("UPDATE history SET job_id = 'nobody' WHERE rowid = (SELECT min(rowid) FROM history)");
+  raw.exec("UPDATE found_faults SET job_id = 'z' WHERE rowid = (SELECT min(rowid) FROM found_faults)");
   raw.close();
   const { db, api } = await server(file);
+  // What is made of the jobs is made again, and leaves no words behind.
+  expect(new Set(await db("found_faults").pluck("job_id"))).toEqual(new Set(await db("jobs").pluck("id")));
+  expect(await db("words").pluck("rowid")).toEqual(await db("logbook").pluck("n"));
   const { body } = await api.get("/api/jobs");
   expect(body.jobs.map((j: { title: string; readingCount: number }) => [j.title, j.readingCount]).sort()).toEqual([
     ["Pump", 1],

@@ -5,8 +5,6 @@ import { inTransaction } from "./transaction.ts";
 
 type Row = Readonly<Record<string, unknown>> & { readonly row_number: number };
 
-/** Rows that are made of others: they are made again. */
-const DERIVED = new Set(["logbook", "found_faults"]);
 /** Tables whose rows belong to others by a column that their checksum covers. */
 const SUMMED: Readonly<Record<string, (row: never) => string>> = {
   circuits: sumOf.circuit,
@@ -16,70 +14,64 @@ const SUMMED: Readonly<Record<string, (row: never) => string>> = {
 const PARENTS = { jobs: "circuits", library: "library_revisions" } as const;
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
-export interface Mended {
-  /** Rows that are again what they were, or made anew. */
-  readonly mended: number;
-  /** Rows that nothing can be made of: they lie in the table `apart`, as they were found. */
-  readonly apart: number;
-}
-
 /**
  * Puts right what a bad disk did to the places by which rows hang together, as far as their checksums prove what stood
  * there, and sets the rest apart, so that all that is whole can be used. What is damaged within a row stays: it is shown
  * as damaged by who reads it.
  * @param now moment that is written beside what is set apart
  */
-export async function mend(db: Knex, now: Date): Promise<Mended> {
+export async function mend(db: Knex, now: Date) {
   // A row may be on its way to where it belongs while what belongs to it is not.
   await db.raw("PRAGMA foreign_keys = OFF");
   try {
-    return await mended(db, now);
+    await inTransaction(db, async (trx) => {
+      await nameAgain(trx);
+      await attachOrSetApart(trx, now);
+      await mendLibrary(trx, now);
+      await forgetDerived(trx);
+    });
   } finally {
     await db.raw("PRAGMA foreign_keys = ON");
   }
 }
 
-function mended(db: Knex, now: Date): Promise<Mended> {
-  return inTransaction(db, async (trx) => {
-    const found = { mended: 0, apart: 0 };
-    const setApart = async (table: string, row: Row, why: string) => {
-      if (DERIVED.has(table)) found.mended += 1;
-      else {
-        await trx("apart").insert({ at: now.toISOString(), of: table, why, data: JSON.stringify(row) });
-        found.apart += 1;
-      }
-      await trx(table).where("rowid", row.row_number).delete();
-    };
-    found.mended += await nameAgain(trx);
-    for (const { table, rowid } of (await trx.raw("PRAGMA foreign_key_check")) as { table: string; rowid: number }[]) {
-      const row = await rowOf(trx, table, rowid);
-      if (!row) continue;
-      if (await reattached(trx, table, row)) found.mended += 1;
-      else await setApart(table, row, "it belongs to nothing");
-    }
-    for (const row of await rowsOf(trx, "workshop", "NOT json_valid(data)"))
-      await setApart("workshop", row, "it is not JSON");
-    for (const row of await rowsOf(trx, "library_revisions", "typeof(revision) <> 'integer'"))
-      if (await countedAgain(trx, row)) found.mended += 1;
-      else await setApart("library_revisions", row, "its version is no number");
-    found.mended += Number(
-      await trx("library_revisions").whereRaw("typeof(part_count) <> 'integer'").update({ part_count: 0 }),
-    );
-    const newest = trx.raw(
-      "(SELECT coalesce(max(r.revision), 0) FROM library_revisions r WHERE r.library_id = library.id)",
-    );
-    found.mended += Number(await trx("library").whereRaw("typeof(revision) <> 'integer'").update({ revision: newest }));
-    // The logbook is made of the jobs: what of it is missing is made at the start.
-    const unread = trx("circuits").whereRaw("NOT json_valid(kinds) OR NOT json_valid(exposure)");
-    found.mended += Number(await trx("logbook").whereIn("job_id", unread.clone().select("job_id")).delete());
-    await unread.update({ key: null, kinds: null, exposure: null });
-    found.mended += Number(await trx("logbook").whereRaw("NOT json_valid(tags) OR NOT json_valid(expected)").delete());
-    const unknown = trx("found_faults")
-      .whereNotIn("mode", [...MODES])
-      .select("job_id");
-    found.mended += Number(await trx("logbook").whereIn("job_id", unknown).delete());
-    return found;
-  });
+async function attachOrSetApart(db: Knex, now: Date) {
+  for (const { table, rowid } of (await db.raw("PRAGMA foreign_key_check")) as { table: string; rowid: number }[]) {
+    const row = await rowOf(db, table, rowid);
+    if (!row || (await isReattached(db, table, row))) continue;
+    // Of which job a fault was found nobody knows any more: all of the logbook is made again.
+    if (table === "found_faults") await db("logbook").delete();
+    await setApart(db, table, row, "it belongs to nothing", now);
+  }
+  for (const row of await rowsOf(db, "workshop", "NOT json_valid(data)"))
+    await setApart(db, "workshop", row, "it is not JSON", now);
+}
+
+async function setApart(db: Knex, table: string, row: Row, why: string, now: Date) {
+  const isMadeOfOthers = table === "logbook" || table === "found_faults";
+  if (!isMadeOfOthers) await db("apart").insert({ at: now.toISOString(), of: table, why, data: JSON.stringify(row) });
+  await db(table).where("rowid", row.row_number).delete();
+}
+
+async function mendLibrary(db: Knex, now: Date) {
+  for (const row of await rowsOf(db, "library_revisions", "typeof(revision) <> 'integer'"))
+    if (!(await isCountedAgain(db, row))) await setApart(db, "library_revisions", row, "its version is no number", now);
+  await db("library_revisions").whereRaw("typeof(part_count) <> 'integer'").update({ part_count: 0 });
+  const newest = db.raw(
+    "(SELECT coalesce(max(r.revision), 0) FROM library_revisions r WHERE r.library_id = library.id)",
+  );
+  await db("library").whereRaw("typeof(revision) <> 'integer'").update({ revision: newest });
+}
+
+/** Takes away what of the logbook cannot be read: it is made of the jobs, and what is missing of it is made at the start. */
+async function forgetDerived(db: Knex) {
+  const unread = db("circuits").whereRaw("NOT json_valid(kinds) OR NOT json_valid(exposure)");
+  await db("logbook").whereIn("job_id", unread.clone().select("job_id")).delete();
+  await unread.update({ key: null, kinds: null, exposure: null });
+  await db("logbook").whereRaw("NOT json_valid(tags) OR NOT json_valid(expected)").delete();
+  const unknown = db("found_faults").whereNotIn("mode", [...MODES]);
+  await db("logbook").whereIn("job_id", unknown.select("job_id")).delete();
+  await db.raw("DELETE FROM words WHERE rowid NOT IN (SELECT n FROM logbook)");
 }
 
 const all = (db: Knex, table: string) => db(table).select(db.raw("rowid AS row_number"), "*");
@@ -88,8 +80,7 @@ const rowOf = async (db: Knex, table: string, rowid: number) =>
 const rowsOf = (db: Knex, table: string, where: string) => all(db, table).whereRaw(where) as Promise<Row[]>;
 
 /** Gives jobs and circuits of the library whose id was damaged the one that what belongs to them still names. */
-async function nameAgain(db: Knex): Promise<number> {
-  let named = 0;
+async function nameAgain(db: Knex) {
   for (const [table, child] of Object.entries(PARENTS)) {
     const key = table === "jobs" ? "job_id" : "library_id";
     const nameless = await rowsOf(db, table, `id NOT GLOB '${"?".repeat(8)}-????-????-????-${"?".repeat(12)}'`);
@@ -102,14 +93,12 @@ async function nameAgain(db: Knex): Promise<number> {
       const id = proved ?? only;
       if (id === undefined) continue;
       await db(table).where("rowid", row.row_number).update({ id });
-      named += 1;
     }
   }
-  return named;
 }
 
 /** Whether what a row belonged to is known by its checksum: it does again then. */
-async function reattached(db: Knex, table: string, row: Row): Promise<boolean> {
+async function isReattached(db: Knex, table: string, row: Row): Promise<boolean> {
   const sum = SUMMED[table];
   if (!sum) return false;
   const [parent, key] = table === "library_revisions" ? ["library", "library_id"] : ["jobs", "job_id"];
@@ -124,7 +113,7 @@ async function reattached(db: Knex, table: string, row: Row): Promise<boolean> {
 }
 
 /** Whether the version of a kept circuit is known by its checksum. */
-async function countedAgain(db: Knex, row: Row): Promise<boolean> {
+async function isCountedAgain(db: Knex, row: Row): Promise<boolean> {
   const { library_id, trail, created_at } = row;
   const [{ n }] = (await db("library_revisions").where({ library_id }).count("* as n")) as unknown as { n: number }[];
   for (let revision = 0; revision <= n; revision += 1) {

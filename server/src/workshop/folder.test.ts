@@ -113,10 +113,7 @@ async function filled() {
     .send({ revision: (await api.get(url)).body.revision, isWet: true })
     .expect(200);
   await api.post("/api/library").send({ name: "Vent", trail, notes: "kept" }).expect(201);
-  await api
-    .put("/api/people")
-    .send({ names: ["Ann", "Bo"] })
-    .expect(200);
+  for (const add of ["Ann", "Bo"]) await api.patch("/api/people").send({ add }).expect(200);
   await api.put("/api/letterhead").send({ head: "A workshop", foot: "" }).expect(200);
   await api.patch("/api/conventions").send({ decimal: "comma" }).expect(200);
   await api

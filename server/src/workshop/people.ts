@@ -13,9 +13,6 @@ export function peopleRoutes(db: Knex): Route[] {
     route({ method: "get", path: "/people", summary: "Names of those who work here", answer: People }, () =>
       peopleIn(db).read(),
     ),
-    route({ method: "put", path: "/people", summary: "Say who works here", body: People, answer: People }, ({ body }) =>
-      peopleIn(db).write({ names: [...new Set(body.names)] }),
-    ),
     route(
       {
         method: "patch",

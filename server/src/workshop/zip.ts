@@ -29,6 +29,8 @@ export async function sendZip(
 ) {
   const zip = new yazl.ZipFile();
   const sent = pipeline(zip.outputStream, response.attachment(name).type("application/zip"));
+  // Who leaves before the first file is made is noticed when it is.
+  sent.catch(() => {});
   try {
     for await (const { path, bytes } of files) await Promise.race([added(zip, path, bytes), sent]);
     zip.end();
@@ -55,7 +57,7 @@ function added(zip: yazl.ZipFile, path: string, bytes: Uint8Array): Promise<void
 
 /** What a zip may hold. */
 export interface ZipLimits {
-  /** Paths that mean something; without a folder around all of them. */
+  /** Paths that mean something. */
   readonly known: RegExp;
   readonly mostFiles: number;
   /** Bytes of one file, and of all that is read. */

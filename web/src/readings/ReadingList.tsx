@@ -55,7 +55,6 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
   const byPoint = new Map<string, (typeof rows)[number][]>();
   for (const row of rows) byPoint.set(row.point, [...(byPoint.get(row.point) ?? []), row]);
   const repeated = byPoint.size < rows.length;
-  const newest = [...rows].reverse();
   const hidden = isAll ? 0 : Math.max(0, rows.length - SHOWN);
   return (
     <div className="flex flex-col gap-2">
@@ -85,7 +84,10 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
         </ul>
       ) : (
         <ul className="flex flex-col gap-2" aria-label="Readings">
-          {newest.slice(0, newest.length - hidden).map((r) => r.row)}
+          {rows
+            .slice(hidden)
+            .reverse()
+            .map((r) => r.row)}
         </ul>
       )}
       {hidden > 0 && (
