@@ -8,6 +8,8 @@ const COUNT = Number(process.env.HOUND_FUZZ ?? 200_000);
 const AT_ONCE = 8;
 const random = seededRandom(7);
 const pick = <T>(list: readonly T[]): T => list[Math.floor(random.next() * list.length)];
+/** As a browser puts a text into an address; half a character it would not send. */
+const encodeSafely = (text: string) => encodeURIComponent(text.replace(/[\ud800-\udfff]/g, "\ufffd"));
 const server = new BenchServer();
 const tally = new Map<number, number>();
 const faults: string[] = [];
@@ -17,7 +19,8 @@ try {
   const { json } = await server.send("POST", "/jobs", { title: "Fuzzed", trail: "BT1 9V: [A] R1 1k [B] R2 2k" });
   const { id } = json as { id: string };
   const ids = [id, id, crypto.randomUUID(), "x", "%00", "..%2f..", "é", "%ff", "0".repeat(3000)];
-  const scalars = ["A", "", "R1", "\u0000", "é😀", "x".repeat(5000), 0, -1, 1e308, 1.5, null, true, [], {}];
+  const halves = ["\ud83d", "Ann\udc00"];
+  const scalars = ["A", "", "R1", "\u0000", "é😀", ...halves, "x".repeat(5000), 0, -1, 1e308, 1.5, null, true, [], {}];
   const keys = [
     "title",
     "trail",
@@ -32,6 +35,13 @@ try {
     "text",
     "name",
     "__proto__",
+    "constructor",
+    "toString",
+    "hasOwnProperty",
+    "note",
+    "add",
+    "adjust",
+    "isOn",
     "cases",
     "standing",
   ];
@@ -52,12 +62,25 @@ try {
     const what = random.next();
     if (what < 0.1) return pick(["{", "[", "null", '"', "\u0000", "{}".repeat(1000), "[".repeat(5000)]);
     if (what < 0.15) return Buffer.from([0x7b, 0xff, 0xfe, 0x7d]);
+    if (what < 0.17) {
+      const deep = pick([99, 200, 150_000]);
+      return `{"${pick(keys)}":${"[".repeat(deep)}${"]".repeat(deep)}}`;
+    }
     const good = pick([
       { title: "T", trail: "BT1 9V: R1 1k" },
       { revision: 0, trail: `BT1 9V: R1 ${Math.floor(random.next() * 99)}` },
       { id: crypto.randomUUID(), circuitRevision: 0, reading: pick(readings) },
       { revision: 0, finding: "x" },
       { text: '{"format":"clever-hound-case","version":1,"circuit":"BT1 9V: R1 1k"}' },
+      { text: '{"format":"clever-hound-case","version":1,"circuit":"BT1 9V: constructor 1k + toString 5"}' },
+      {
+        cases: [{ format: "clever-hound-case", version: 1, circuit: "BT1 9V: [A] R1 1k", readings: [pick(readings)] }],
+      },
+      { id: crypto.randomUUID(), text: pick(["hot", "", ...halves]) },
+      { id: crypto.randomUUID(), adjust: { kind: "lamp", mode: "open", by: pick([1, -1, 1e9, 0.5]) } },
+      { add: pick(["Ann", "", "x".repeat(100), ...halves]) },
+      { revision: 0, meter: { name: pick(["a", "", "__proto__"]) } },
+      { stage: "readings", minutes: pick([1, -1, 1e9]) },
       {},
     ]) as Record<string, unknown>;
     const changed: Record<string, unknown> = { ...good };
@@ -76,6 +99,18 @@ try {
       `/api/jobs/${pick(ids)}/readings/${pick(ids)}/restore`,
       `/api/jobs/${pick(ids)}/history?limit=${pick(["1", "0"])}`,
       `/api/jobs/${pick(ids)}/case`,
+      `/api/jobs/${pick(ids)}/notes`,
+      `/api/jobs/${pick(ids)}/minutes`,
+      `/api/jobs/${pick(ids)}/pictures?name=${pick(["a", "%ff", "\ud83d"].map(encodeSafely))}`,
+      `/api/jobs/${pick(ids)}/pictures/${pick(ids)}.jpg`,
+      `/api/meters/${pick(ids)}`,
+      `/api/work/${pick(ids)}`,
+      "/api/habits",
+      "/api/people",
+      "/api/letterhead",
+      "/api/statistics",
+      "/api/rankings",
+      "/api/next",
       "/api/cases",
       "/api/library",
       `/api/library/${pick(ids)}`,
@@ -111,8 +146,11 @@ try {
     const method = pick(["GET", "POST", "PUT", "PATCH", "DELETE", "HEAD", "OPTIONS"]);
     const where = path();
     const sent = method === "GET" || method === "HEAD" ? undefined : body();
+    // Node says of no body of DELETE and OPTIONS how long it is: what comes then is no request at all.
+    const length = sent === undefined ? {} : { "Content-Length": Buffer.byteLength(sent) };
     return new Promise((done) => {
-      const asked = request(server.address + where, { method, headers: headers(), agent: false }, (response) => {
+      const options = { method, headers: { ...headers(), ...length }, agent: false };
+      const asked = request(server.address + where, options, (response) => {
         const status = response.statusCode ?? 0;
         tally.set(status, (tally.get(status) ?? 0) + 1);
         if (status >= 500) faults.push(`${status} ${method} ${where} ${String(sent).slice(0, 200)}`);

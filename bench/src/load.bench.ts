@@ -1,14 +1,18 @@
 import { seededRandom } from "@hound/core/simulate";
+import { picture } from "./picture.ts";
 import { BenchServer } from "./server.ts";
 import { median, row } from "./timing.ts";
 
-/** Fifty clients at once, each on a job of its own, as pages use the server; and how soon health answers under the worst that is allowed. Milliseconds, megabytes. */
+/** Fifty clients at once, each on a job of its own, as pages use the server, pictures among it; and how soon health answers under the worst that is allowed. Milliseconds, megabytes. */
 const CLIENTS = 50;
 const SECONDS = Number(process.env.HOUND_SECONDS ?? 60);
+/** Share of what they send that is a picture. */
+const PICTURES = Number(process.env.HOUND_PICTURE_SHARE ?? 0.01);
 /** Parts of the circuit that is diagnosed meanwhile. */
 const PARTS = Number(process.env.HOUND_PARTS ?? 400);
 /** Pages pause between what they send. */
 const PAUSE = 250;
+const FIFTHS = [1, 2, 3, 4, 5];
 const server = new BenchServer();
 const share = (list: number[], part: number) => [...list].sort((a, b) => a - b)[Math.floor(list.length * part)];
 
@@ -23,9 +27,22 @@ try {
     if (status >= 400) wrong.push(status);
     return json as never;
   };
+  const photograph = picture(320, 240);
+  const timedPicture = async (id: string) => {
+    const start = performance.now();
+    const body = { method: "POST", body: photograph, headers: { "Content-Type": "application/octet-stream" } };
+    const response = await fetch(`${server.address}/api/jobs/${id}/pictures?name=bench`, body as RequestInit);
+    await response.arrayBuffer();
+    took.push(performance.now() - start);
+    if (!response.ok) wrong.push(response.status);
+  };
   const end = performance.now() + 1000 * SECONDS;
   const memory: number[] = [];
-  const watch = setInterval(() => memory.push(server.memory()), 1000);
+  const files: number[] = [];
+  const watch = setInterval(() => {
+    memory.push(server.memory());
+    files.push(server.files());
+  }, 1000);
   await Promise.all(
     Array.from({ length: CLIENTS }, async (_, n) => {
       const random = seededRandom(n + 1);
@@ -44,7 +61,8 @@ try {
         } else if (what < 0.7) {
           const trail = `BT1 24V: [A] R1 ${100 + Math.floor(random.next() * 900)} + [B] R2 1k`;
           job = await timed("PUT", `/jobs/${id}/circuit`, { revision: job.circuit.revision, trail });
-        } else if (what < 0.85 && job.readings.length > 0)
+        } else if (what < 0.7 + PICTURES) await timedPicture(id);
+        else if (what < 0.85 && job.readings.length > 0)
           job = await timed("DELETE", `/jobs/${id}/readings/${job.readings[0].id}`);
         else if (what < 0.95) job = await timed("GET", `/jobs/${id}`);
         else await timed("GET", "/jobs?search=client");
@@ -53,17 +71,13 @@ try {
     }),
   );
   clearInterval(watch);
-  row("clients", "requests", "errors", "median", "p99", "worst", "MB at 10 s", "MB at the end");
-  row(
-    String(CLIENTS),
-    String(took.length),
-    String(wrong.length),
-    median(took),
-    share(took, 0.99),
-    Math.max(...took),
-    memory[Math.min(10, memory.length - 1)] ?? 0,
-    memory.at(-1) ?? 0,
-  );
+  row("clients", "requests", "errors", "median", "p99", "worst");
+  row(String(CLIENTS), String(took.length), String(wrong.length), median(took), share(took, 0.99), Math.max(...took));
+  row("");
+  row("at the end of each fifth", ...FIFTHS.map((n) => `${n}/5`));
+  const at = (list: number[], n: number) => list[Math.floor((list.length * n) / 5) - 1] ?? 0;
+  row("memory, MB", ...FIFTHS.map((n) => at(memory, n)));
+  row("files and connections", ...FIFTHS.map((n) => String(at(files, n))));
 
   // The worst text that may be saved, and a large circuit to be diagnosed, all the time.
   const long = "title x\n".repeat(12_400);

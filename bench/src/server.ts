@@ -8,13 +8,28 @@ const ROOT = join(import.meta.dirname, "../..");
 /** The built server on a database of its own. */
 export class BenchServer {
   private child: ChildProcess | null = null;
-  private readonly folder = mkdtempSync(join(tmpdir(), "hound-bench-"));
   address = "";
 
-  constructor(private readonly env: Record<string, string> = {}) {}
+  /** @param folder where its database is, which goes with it */
+  constructor(
+    private readonly env: Record<string, string> = {},
+    readonly folder = mkdtempSync(join(tmpdir(), "hound-bench-")),
+  ) {}
+
+  get database(): string {
+    return join(this.folder, "db.sqlite");
+  }
+
+  /** Starts it and pulls the plug after so many milliseconds, whatever it does then. */
+  async startAndKill(after: number) {
+    const starting = this.start().catch(() => {});
+    await new Promise((done) => setTimeout(done, after));
+    await this.stop("SIGKILL");
+    await starting;
+  }
 
   async start() {
-    const env = { ...process.env, PORT: "0", HOUND_DB: join(this.folder, "db.sqlite"), ...this.env };
+    const env = { ...process.env, PORT: "0", HOUND_DB: this.database, ...this.env };
     const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
     this.child = child;
     this.address = await new Promise((done, fail) => {
@@ -48,6 +63,11 @@ export class BenchServer {
   memory(): number {
     const status = readFileSync(`/proc/${this.child?.pid}/status`, "utf8");
     return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1000;
+  }
+
+  /** Files and connections that the process holds open (Linux). */
+  files(): number {
+    return readdirSync(`/proc/${this.child?.pid}/fd`).length;
   }
 
   /** Threads that the process has (Linux). */

@@ -76,6 +76,7 @@ try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${server.address}/jobs/${id}/readings`);
   await page.getByText(/^(Next|At leisure): /).waitFor();
+  await page.getByRole("button", { name: "Bench set-up" }).click();
   await page.getByRole("button", { name: "Listen to the meter" }).click();
   const start = Date.now();
   const events = [

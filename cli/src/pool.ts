@@ -1,5 +1,4 @@
 import { availableParallelism } from "node:os";
-import { Piscina } from "piscina";
 import { diagnose, type Outcome, type Task } from "./diagnose.ts";
 
 /** Fewer cases than this are done in this thread: starting others would take longer. */
@@ -11,6 +10,7 @@ export async function* diagnoseAll(tasks: readonly Task[]): AsyncGenerator<Outco
     for (const task of tasks) yield diagnose(task);
     return;
   }
+  const { Piscina } = await import("piscina");
   const isSource = import.meta.url.endsWith(".ts");
   const pool = new Piscina<Task, Outcome>({
     filename: new URL(isSource ? "./worker.ts" : "./worker.js", import.meta.url).href,

@@ -1,4 +1,4 @@
-export { type Judgement, judge, proofAmong } from "./judge.ts";
+export { type Judgement, judge, judgeSteps, proofAmong } from "./judge.ts";
 export {
   type GivenProof,
   leadingRepair,

@@ -1,4 +1,12 @@
-import { type Draws, isDismantling, type Plan, readingsToSettle, type Suggestion } from "../plan/index.ts";
+import {
+  atOnce,
+  type Draws,
+  isDismantling,
+  type Plan,
+  type Steps,
+  type Suggestion,
+  settleSteps,
+} from "../plan/index.ts";
 import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
 import { isSamePlace } from "../record/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
@@ -33,20 +41,27 @@ const MOST_PROOFS = 6;
 const DOUBTFUL = 0.05;
 
 /** @param draws for the continuations that tell how many more readings it takes */
-export function judge(input: RankInput, weighing: Weighing, plan: Plan, draws: Draws): Judgement {
+export function* judgeSteps(input: RankInput, weighing: Weighing, plan: Plan, draws: Draws): Steps<Judgement> {
   const verdict = verdictOf(weighing, plan, input.readings);
   const isOver = verdict.kind === "settled" || verdict.kind === "healthy";
   const proofs = plan.repairs.shares
     .flatMap((s, number) => (s.repair.length > 0 && s.probability >= MATTERS ? [number] : []))
     .slice(0, MOST_PROOFS)
     .map((number) => proofOf(plan, input.readings, number));
+  const isForeseen = !isOver && verdict.kind !== "stuck";
+  const toSettle = isForeseen ? atLeastOne(yield* settleSteps(plan, draws)) : isOver ? 0 : null;
   return {
     verdict,
-    toSettle: isOver ? 0 : verdict.kind === "stuck" ? null : atLeastOne(readingsToSettle(plan, draws)),
+    toSettle,
     next: nextAfter(verdict, input, weighing, plan),
     proofs,
     meters: doubtfulMeters(weighing),
   };
+}
+
+/** The same at once. */
+export function judge(...given: Parameters<typeof judgeSteps>): Judgement {
+  return atOnce(judgeSteps(...given));
 }
 
 /**

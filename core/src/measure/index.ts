@@ -1,7 +1,7 @@
 export { type Closure, closuresOf } from "./closure.ts";
 export { type Correction, corrected, correctionOf } from "./correction.ts";
 export { deviationOf } from "./deviation.ts";
-export { errorOf, limitOf, rangeOf, roundingOf } from "./limits.ts";
+export { type Averaged, errorOf, limitOf, rangeOf, roundingOf, TIMES } from "./limits.ts";
 export { buildPorts, type NodePair } from "./ports.ts";
 export {
   type BareCircuit,

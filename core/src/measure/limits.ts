@@ -12,6 +12,10 @@ export interface MeterError {
   readonly group: string;
 }
 
+/** How many readings of the same one is the mean of. */
+export const TIMES = Symbol("times");
+export type Averaged = NumericReading & { readonly [TIMES]?: number };
+
 /** Share of the variance of a meter's percentage that is one gain, the same for all readings of a range. */
 const SHARED = 0.8;
 
@@ -73,8 +77,14 @@ function scaleLimit(size: number, { ofSpan = 0, span, middle }: RangeData): numb
   return (ofSpan / 100) * (middle === undefined ? span : (size + middle) ** 2 / middle);
 }
 
-/** The same as standard deviations: what a limit written beside a reading says is that reading's own. */
-export function errorOf(reading: NumericReading, meter: MeterData, range = rangeOf(reading, meter)): MeterError {
+/** The same as standard deviations: what a limit written beside a reading says is that reading's own; of a mean less of it is left. */
+export function errorOf(reading: Averaged, meter: MeterData, range = rangeOf(reading, meter)): MeterError {
+  const error = errorOfOne(reading, meter, range);
+  const times = reading[TIMES] ?? 1;
+  return times === 1 ? error : { ...error, own: error.own / Math.sqrt(times) };
+}
+
+function errorOfOne(reading: NumericReading, meter: MeterData, range: RangeData): MeterError {
   const half = limitOf(reading, meter, range) / 2;
   const size = Math.abs(reading.value);
   const isFirst = reading.meter?.toLowerCase() === meter.name.toLowerCase();

@@ -58,9 +58,9 @@ export function bareReading(
       `${place} ${value}mA`,
       `${place} ${value}A`,
     ]);
-  // A bare m or M is asked about where it is read.
-  const isPlain = unit === null && !/^m$/i.test(prefix);
-  if (isPlain && wanted !== "V") return read(`${value}${wanted}`);
+  // A bare M is asked about where it is read, and a bare m of ohms: of volts and amperes it is a thousandth.
+  const isPlain = unit === null && (!/^m$/i.test(prefix) || (prefix === "m" && wanted !== "ohm"));
+  if (isPlain && (wanted !== "V" || prefix === "m")) return read(`${value}${wanted}`);
   if (unit === null || unit === wanted) return read(value);
   return wrong(
     word,

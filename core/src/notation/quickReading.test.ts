@@ -9,6 +9,42 @@ const circuit = readTrail(
 
 const read = (line: string) => readQuick(line, circuit, { quantity: "voltage", from: "B" });
 
+describe("what is asked for by words", () => {
+  it.each([
+    ["R1 current", { quantity: "current", through: "R1" }],
+    ["R1 mA?", { quantity: "current", through: "R1" }],
+    ["current through bt1", { quantity: "current", through: "BT1" }],
+    ["R3 ohms", { quantity: "resistance", from: "B", to: "C" }],
+    ["B-D ohms?", { quantity: "resistance", from: "B", to: "D" }],
+    ["B?", { quantity: "voltage", from: "B" }],
+    ["B ?", { quantity: "voltage", from: "B" }],
+    ["volts from B to D", { quantity: "voltage", from: "B", to: "D" }],
+    ["R3?", { quantity: "voltage", from: "B", to: "C" }],
+    ["DS1 look", { quantity: "look", part: "DS1" }],
+  ])("%s is proposed", (line, proposal) => {
+    expect(read(line)).toMatchObject({ kind: "asked", proposal });
+  });
+
+  it("is ohms of the part alone where its lead is lifted, and a current only through a part", () => {
+    const now = { standing: { lifted: ["R3"] } };
+    expect(readQuick("R3 ohms", circuit, undefined, now)).toMatchObject({
+      proposal: { quantity: "resistance", lifted: "R3" },
+    });
+    expect(read("B current")).toMatchObject({ kind: "mistake", message: expect.stringMatching(/through which/) });
+    expect(read("Q9?")).toMatchObject({ kind: "mistake" });
+    expect(read("R1 + R2 = BT1?")).toMatchObject({ kind: "mistake" });
+  });
+
+  it("reads a bare thousandth as what is proposed, but of ohms", () => {
+    expect(read("278m")).toMatchObject({ reading: { quantity: "voltage", from: "B", value: 0.278, step: 0.001 } });
+    expect(readQuick("12.4m", circuit, { quantity: "current", through: "R1" })).toMatchObject({
+      reading: { through: "R1", value: 0.0124 },
+    });
+    expect(readQuick("3m", circuit, { quantity: "resistance", from: "B", to: "D" })).toMatchObject({ kind: "mistake" });
+    expect(read("3M")).toMatchObject({ kind: "mistake" });
+  });
+});
+
 describe("the quick reading", () => {
   it.each([
     ["7.42", { quantity: "voltage", from: "B", value: 7.42, step: 0.01 }],

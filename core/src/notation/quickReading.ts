@@ -1,6 +1,7 @@
 import { type Circuit, type NodeName, nodesOf, type Part } from "../circuit/index.ts";
 import { clipped, type Reading, SEEN, type Seen } from "../record/index.ts";
 import { foldCharacters, parseQuantity, printQuantity } from "../units/index.ts";
+import { readAsked } from "./quickAsk.ts";
 import { bareReading, type Proposal } from "./quickBare.ts";
 import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
 import { isNear, type Target, targetOf } from "./quickTarget.ts";
@@ -46,6 +47,8 @@ class Reader {
       const bare = { text: given.map((w) => w.text).join(" "), column: given[0].column };
       return bareReading(bare, proposal, this.circuit, this.nodes, this.values);
     }
+    const asked = readAsked(given, this.circuit, this.nodes, this.now);
+    if (asked) return asked;
     const words = joinPoints(given, this.circuit, this.nodes);
     const [first, ...rest] = words;
     const said = first.text.toLowerCase();

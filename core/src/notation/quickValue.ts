@@ -10,12 +10,15 @@ import {
   UNIT_OF,
 } from "../record/index.ts";
 import { parseQuantity, printQuantity, type Unit } from "../units/index.ts";
+import type { Proposal } from "./quickBare.ts";
 import type { Target } from "./quickTarget.ts";
 
 export type QuickReading =
   | { readonly kind: "reading"; readonly reading: Reading; readonly echo: string }
   /** `after`: what was seen right after it. */
   | { readonly kind: "change"; readonly change: ChangeOfCircuit; readonly after?: Reading; readonly echo: string }
+  /** Asked for by words: it is to be what is read next. */
+  | { readonly kind: "asked"; readonly proposal: Proposal; readonly echo: string }
   | { readonly kind: "empty" }
   | {
       readonly kind: "mistake";

@@ -1,5 +1,6 @@
 import { worthOf, worthOfAnswers } from "./information.ts";
 import type { Outlook } from "./outlook.ts";
+import type { Steps } from "./steps.ts";
 
 /** Two suspects of which the best measurement tells less than this, in bits, look the same. */
 const ALIKE = 0.05;
@@ -18,17 +19,20 @@ export interface Undismantled {
  * @param count hypotheses
  * @returns the group number of each hypothesis; those without an outlook are groups of their own
  */
-export function groupsOf(outlooks: readonly Outlook[], count: number, offered: Undismantled): Int32Array {
+export function* groupSteps(outlooks: readonly Outlook[], count: number, offered: Undismantled): Steps<Int32Array> {
   const group = Int32Array.from({ length: count }, (_, i) => i);
   const own = new Map<number, Outlook[]>();
   for (const outlook of outlooks) own.set(outlook.hypothesis, [...(own.get(outlook.hypothesis) ?? []), outlook]);
   const list = [...own.keys()].slice(0, MOST);
-  list.forEach((a, i) => {
-    const twin = list
-      .slice(0, i)
-      .find((b) => group[b] === b && areAlike(own.get(a) as Outlook[], own.get(b) as Outlook[], offered));
-    if (twin !== undefined) group[a] = twin;
-  });
+  for (const [i, a] of list.entries()) {
+    for (const b of list.slice(0, i)) {
+      if (group[b] !== b) continue;
+      yield;
+      if (!areAlike(own.get(a) as Outlook[], own.get(b) as Outlook[], offered)) continue;
+      group[a] = b;
+      break;
+    }
+  }
   return group;
 }
 

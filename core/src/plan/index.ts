@@ -6,8 +6,10 @@ export {
   type Offer,
   type Plan,
   planMeasurements,
+  planSteps,
   type Suggestion,
   type SuspectGroup,
 } from "./plan.ts";
 export { SCHOOLS, type School } from "./schools.ts";
-export { type Draws, readingsToSettle } from "./settle.ts";
+export { type Draws, readingsToSettle, settleSteps } from "./settle.ts";
+export { atOnce, type Steps } from "./steps.ts";

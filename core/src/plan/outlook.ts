@@ -11,6 +11,7 @@ import {
   type Weighed,
 } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
+import { atOnce, type Steps } from "./steps.ts";
 
 /** One way the circuit may be: a hypothesis at a stretch of its unknown values, with what it foretells. */
 export interface Outlook {
@@ -42,14 +43,14 @@ const OVER_RANGE = 1e20;
  * mis-taken have no say).
  * @returns null where the circuit cannot be solved with the candidates on it
  */
-export function outlooksOn(
+export function* outlookSteps(
   input: RankInput,
   hypotheses: readonly Weighed[],
   candidates: readonly NumericReading[],
   looks: readonly Observation[],
   most: number = MOST_OUTLOOKS,
   enough: number = COVERED,
-): Outlook[] | null {
+): Steps<Outlook[] | null> {
   const prepared = prepare(input, candidates, undefined, looks);
   if (prepared.kind === "problem") return null;
   const outlooks: Outlook[] = [];
@@ -61,9 +62,15 @@ export function outlooksOn(
     const { hypothesis, detail } = hypotheses[stretch.number];
     const told = teller.foretell(hypothesis, stretch, detail?.best.likeliest ?? []);
     if (told) outlooks.push({ hypothesis: stretch.number, probability: stretch.probability, ...told });
+    yield;
   }
   const sum = outlooks.reduce((s, o) => s + o.probability, 0);
   return outlooks.map((o) => ({ ...o, probability: o.probability / sum }));
+}
+
+/** The same at once. */
+export function outlooksOn(...given: Parameters<typeof outlookSteps>): Outlook[] | null {
+  return atOnce(outlookSteps(...given));
 }
 
 interface Stretch {

@@ -57,13 +57,23 @@ describe("what is on offer", () => {
     expect(bits.filter((b) => b < 0.1).length).toBeGreaterThan(1);
   });
 
-  it("says what the four leading suspects foretell, the likeliest first", () => {
-    const { plan, weighing } = planFor(VENT, ["B 22.8"]);
-    const predicted = plan.suggestions[0].predictions.map((p) => p.faults);
-    expect(predicted).toHaveLength(4);
-    expect(predicted).toEqual(weighing.hypotheses.slice(0, 4).map((h) => faultsOf(weighing.prepared, h)));
-    const shares = weighing.hypotheses.slice(0, 4).map((h) => h.probability);
-    expect(shares).toEqual([...shares].sort((a, b) => b - a));
+  it("says what the four leading suspects foretell, and the likeliest of each of the four leading repairs, the likeliest first", () => {
+    for (const read of [["B 22.8"], ["D 2.0"], []]) {
+      const { plan, weighing } = planFor(VENT, read);
+      const predicted = plan.suggestions[0].predictions.map((p) => JSON.stringify(p.faults));
+      const single = weighing.hypotheses.map((h) => faultsOf(weighing.prepared, h)).filter((f) => f.length < 2);
+      const byPart = new Map<string, { name: string; sum: number }>();
+      single.forEach((faults, i) => {
+        const of = faults.map((f) => ("part" in f ? f.part.split(".")[0] : f.nodes.join())).join();
+        const known = byPart.get(of) ?? { name: JSON.stringify(faults), sum: 0 };
+        byPart.set(of, { ...known, sum: known.sum + weighing.hypotheses[i].probability });
+      });
+      const leadRepairs = [...byPart.values()].sort((a, b) => b.sum - a.sum).slice(0, 3);
+      expect(predicted).toEqual(expect.arrayContaining(leadRepairs.map((r) => r.name)));
+      const four = weighing.hypotheses.slice(0, 4).map((h) => JSON.stringify(faultsOf(weighing.prepared, h)));
+      expect(predicted.slice(0, 4)).toEqual(four);
+      expect(predicted.length).toBeLessThanOrEqual(8);
+    }
   });
 });
 

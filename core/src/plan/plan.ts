@@ -11,11 +11,14 @@ import {
 } from "../rank/index.ts";
 import { type Reading, type Seen, takenSo } from "../record/index.ts";
 import { blend } from "./blend.ts";
-import { isDismantling, looksAt, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
-import { groupsOf } from "./groups.ts";
-import { entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
-import { type Outlook, outlooksOn } from "./outlook.ts";
+import { isDismantling, type Measurement, type Minutes, measurementsOn } from "./candidates.ts";
+import { groupSteps } from "./groups.ts";
+import { classesOf, entropyOf, type Worth, worthOf, worthOfAnswers } from "./information.ts";
+import { listGroups } from "./listGroups.ts";
+import { looksFor } from "./looks.ts";
+import { type Outlook, outlookSteps } from "./outlook.ts";
 import { SCHOOLS, type School } from "./schools.ts";
+import { atOnce, type Steps } from "./steps.ts";
 
 /** A measurement worth taking. */
 export interface Suggestion {
@@ -80,6 +83,9 @@ const LEAST_BITS = 0.05;
 const LARGE = 150;
 const LEADING_REPAIRS = 24;
 const FEW_OUTLOOKS = 96;
+/** Ways by which everything on offer is weighed at first; by all of them only the best so many, and half as many besides. */
+const SCREENING = 96;
+const LOOKED_AT = 40;
 /** How sure the answer of a swap is. */
 const SWAP_TELLS = 0.99;
 
@@ -87,7 +93,7 @@ const SWAP_TELLS = 0.99;
  * What to measure next: for everything on offer the expected drop of the entropy over repairs, in the order of a school.
  * @returns null where the circuit cannot be solved
  */
-export function planMeasurements(input: RankInput, weighing: Weighing, options: PlanOptions = {}): Plan | null {
+export function* planSteps(input: RankInput, weighing: Weighing, options: PlanOptions = {}): Steps<Plan | null> {
   const { hypotheses, prepared: weighed } = weighing;
   const standing = options.standing ?? input.standing ?? {};
   const repairs = repairsOf(weighed, hypotheses);
@@ -99,27 +105,44 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   const readings = measurements.flatMap((m) => ("reading" in m ? [m.reading] : []));
   const looks = looksFor(input, weighing, measurements, standing);
   const ways = options.ways ?? (isLarge ? FEW_OUTLOOKS : undefined);
-  const outlooks = outlooksOn(input, hypotheses, readings, looks.flat, ways);
+  const outlooks = yield* outlookSteps(input, hypotheses, readings, looks.flat, ways);
   if (!outlooks) return null;
-  const classes = compact(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
+  const classes = classesOf(outlooks.map((o) => repairs.ofHypothesis[o.hypothesis]));
   const weights = Float64Array.from(outlooks, (o) => o.probability);
+  // Besides the suspects that lead, the likeliest of each repair that leads: these are what is shown.
+  const repairsThatLead = new Set(
+    repairs.shares
+      .map((share, repair) => ({ ...share, repair }))
+      .sort((a, b) => b.alone - a.alone)
+      .slice(0, LEADING)
+      .map(({ repair }) => repairs.ofHypothesis.indexOf(repair)),
+  );
   const leading = hypotheses
     .flatMap((h, number) => (h.hypothesis.meter ? [] : [{ h, number }]))
-    .slice(0, LEADING)
+    .filter(({ number }, place) => place < LEADING || repairsThatLead.has(number))
     .map(({ h, number }) => ({
       faults: faultsOf(weighed, h),
       own: outlooks.filter((o) => o.hypothesis === number),
     }));
   const known = leading.filter(({ own }) => own.length > 0);
   const sure = 1 - weighed.priors.blunder;
-  const offers = measurements.map((measurement): Offer => {
+  const placeOf = new Map(readings.map((reading, at) => [reading, at]));
+  /** Worth of a reading by the heaviest so many ways. */
+  const worthAt = (at: number, few: number) => {
+    const some = outlooks.length > few ? outlooks.slice(0, few) : outlooks;
+    const total = some.reduce((sum, o) => sum + o.probability, 0);
+    return worthOf({
+      classes: classes.subarray(0, some.length),
+      weights: some.map((o) => o.probability / total),
+      mean: some.map((o) => o.mean[at]),
+      deviation: some.map((o) => o.deviation[at]),
+    });
+  };
+  const screen = (measurement: Measurement): Offer => {
     if ("reading" in measurement) {
-      const at = readings.indexOf(measurement.reading);
-      const mean = outlooks.map((o) => o.mean[at]);
-      const deviation = outlooks.map((o) => o.deviation[at]);
-      const predictions = known.map(({ faults, own }) => ({ faults, prediction: blendAt(own, at) }));
-      const worth = scaled(worthOf({ classes, weights, mean, deviation }), sure);
-      return { measurement, ...worth, predictions, outcome: { kind: "reading", at } };
+      const at = placeOf.get(measurement.reading) ?? 0;
+      const worth = scaled(worthAt(at, SCREENING), sure);
+      return { measurement, ...worth, predictions: [], outcome: { kind: "reading", at } };
     }
     if (measurement.kind === "swap") {
       const yes = outlooks.map((o) =>
@@ -142,7 +165,26 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
       looks: seen,
       outcome: { kind: "answers", of, seen: places.map((p) => looks.flat[p].seen) },
     };
-  });
+  };
+  const screened: Offer[] = [];
+  for (const measurement of measurements) {
+    screened.push(screen(measurement));
+    yield;
+  }
+  const best = bestOf(screened);
+  const looked = (offer: Offer): Offer => {
+    const { outcome } = offer;
+    if (outcome.kind !== "reading") return offer;
+    const predictions = known.map(({ faults, own }) => ({ faults, prediction: blendAt(own, outcome.at) }));
+    const isWhole = best.has(offer) && outlooks.length > SCREENING;
+    const worth = isWhole ? scaled(worthAt(outcome.at, outlooks.length), sure) : {};
+    return { ...offer, ...worth, predictions };
+  };
+  const offers: Offer[] = [];
+  for (const offer of screened) {
+    offers.push(looked(offer));
+    yield;
+  }
   const school = SCHOOLS[options.school ?? "information"];
   const ordered = inTurn(school.order(offers, weighed.network) as Offer[], input.readings, standing);
   const undismantled = {
@@ -153,7 +195,7 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
   };
   // Few ways do not tell what cannot be told apart.
   const isWhole = options.ways === undefined;
-  const groupOf = isWhole ? groupsOf(outlooks, hypotheses.length, undismantled) : null;
+  const groupOf = isWhole ? yield* groupSteps(outlooks, hypotheses.length, undismantled) : null;
   return {
     suggestions: offered(ordered)
       .slice(0, options.count ?? 12)
@@ -165,6 +207,19 @@ export function planMeasurements(input: RankInput, weighing: Weighing, options: 
     classes,
     offers: ordered,
   };
+}
+
+/** The same at once. */
+export function planMeasurements(...given: Parameters<typeof planSteps>): Plan | null {
+  return atOnce(planSteps(...given));
+}
+
+/** What may be proposed: the best by what they tell a minute, and by what they tell. */
+function bestOf(offers: readonly Offer[]): ReadonlySet<Offer> {
+  const rate = (o: Offer) => o.informationBits / o.measurement.minutes;
+  const byRate = [...offers].sort((a, b) => rate(b) - rate(a));
+  const byBits = [...offers].sort((a, b) => b.informationBits - a.informationBits);
+  return new Set([...byRate.slice(0, LOOKED_AT), ...byBits.slice(0, LOOKED_AT / 2)]);
 }
 
 /**
@@ -194,42 +249,6 @@ function leadingParts({ shares }: Repairs): Set<string> {
   return new Set(leading.flatMap(({ repair }) => repair.flatMap((step) => ("part" in step ? [step.part] : []))));
 }
 
-/** A look may be taken again once: the eye may have been mistaken. */
-const LOOKS_AT_MOST = 2;
-
-/** What might be seen: every answer of every look on offer that was not told as often already. */
-function looksFor(
-  { readings }: RankInput,
-  { prepared }: Weighing,
-  measurements: readonly Measurement[],
-  standing: Configuration,
-): { readonly flat: readonly Observation[]; readonly of: (m: Measurement) => readonly number[] } {
-  const flat: Observation[] = [];
-  const places = new Map<Measurement, number[]>();
-  for (const measurement of measurements) {
-    if (measurement.kind !== "look" && measurement.kind !== "alone") continue;
-    const { part } = measurement;
-    const kind = prepared.network.branches.find((b) => b.part.designator === part)?.kind;
-    const alone = measurement.kind === "alone" ? { alone: true } : {};
-    const answers = ((kind && looksAt(kind)) ?? []).map((seen) =>
-      takenSo({ quantity: "observation", part, seen, ...alone } as Observation, standing),
-    );
-    const told = readings.filter(
-      (r) =>
-        r.quantity === "observation" &&
-        r.part === part &&
-        Boolean(r.alone) === Boolean(answers[0]?.alone) &&
-        isSameState(r.state, answers[0]?.state),
-    );
-    if (told.length < LOOKS_AT_MOST)
-      places.set(
-        measurement,
-        answers.map((a) => flat.push(a) - 1),
-      );
-  }
-  return { flat, of: (m) => places.get(m) ?? [] };
-}
-
 /** What is there already is not done again: a known-good part is in, a part was taken out. */
 function isDone(measurement: Measurement, standing: Configuration): boolean {
   const gone = factsOf(standing).flatMap((f) =>
@@ -250,16 +269,6 @@ function isCuredBy(repair: Repairs["shares"][number]["repair"], part: string): b
   return repair.length === 1 && "part" in repair[0] && repair[0].part === part;
 }
 
-/** Numbers from 0 on, one for each different one. */
-function compact(numbers: readonly number[]): Int32Array {
-  const seen = new Map<number, number>();
-  return Int32Array.from(numbers, (n) => {
-    const known = seen.get(n) ?? seen.size;
-    seen.set(n, known);
-    return known;
-  });
-}
-
 function likeliest(own: readonly Outlook[], places: readonly number[], looks: readonly Observation[]): Seen {
   const chance = (place: number) => own.reduce((s, o) => s + o.probability * o.looks[place], 0);
   const best = places.reduce((a, b) => (chance(b) > chance(a) ? b : a), places[0]);
@@ -269,45 +278,4 @@ function likeliest(own: readonly Outlook[], places: readonly number[], looks: re
 /** What a hypothesis' outlooks foretell at one candidate. */
 function blendAt(outlooks: readonly Outlook[], k: number): Prediction {
   return blend(outlooks.map((o) => ({ weight: o.probability, mean: o.mean[k], deviation: o.deviation[k] })));
-}
-
-function listGroups(
-  { hypotheses, prepared }: Weighing,
-  outlooks: readonly Outlook[],
-  groupOf: Int32Array,
-  offers: readonly Offer[],
-): SuspectGroup[] {
-  const members = new Map<number, number[]>();
-  for (const number of new Set(outlooks.map((o) => o.hypothesis)))
-    members.set(groupOf[number], [...(members.get(groupOf[number]) ?? []), number]);
-  const lifts = offers.filter((o) => o.measurement.kind === "lift");
-  return [...members.values()]
-    .map((numbers): SuspectGroup => {
-      const own = outlooks.filter((o) => numbers.includes(o.hypothesis));
-      const sum = own.reduce((s, o) => s + o.probability, 0);
-      const weights = own.map((o) => o.probability / sum);
-      // Within the group every member counts for itself.
-      const classes = compact(own.map((o) => o.hypothesis));
-      const bitsOf = ({ outcome }: Offer) =>
-        outcome.kind === "reading"
-          ? worthOf({
-              classes,
-              weights,
-              mean: own.map((o) => o.mean[outcome.at]),
-              deviation: own.map((o) => o.deviation[outcome.at]),
-            }).bits
-          : 0;
-      const best = (numbers.length > 1 ? lifts : [])
-        .map((offer) => ({ measurement: offer.measurement, bits: bitsOf(offer) }))
-        .reduce<{ measurement: Measurement | null; bits: number }>((a, b) => (b.bits > a.bits ? b : a), {
-          measurement: null,
-          bits: 0.01,
-        });
-      return {
-        members: numbers.map((n) => faultsOf(prepared, hypotheses[n])),
-        probability: numbers.reduce((s, n) => s + hypotheses[n].probability, 0),
-        split: best.measurement,
-      };
-    })
-    .sort((a, b) => b.probability - a.probability);
 }

@@ -1,5 +1,6 @@
 import { SETTLED, worthOf, worthOfAnswers } from "./information.ts";
 import type { Offer, Plan } from "./plan.ts";
+import { atOnce, type Steps } from "./steps.ts";
 
 const MOST_READINGS = 8;
 /** Continuations simulated, measurements tried at each step of one, and ways the circuit may be that take part. */
@@ -23,7 +24,7 @@ export interface Draws {
  * independent given a suspect; none is taken twice.
  * @returns the number that was enough in nine of ten continuations: they know nothing of what tolerances share, so real jobs need it in about eight; null where measuring alone does not settle it
  */
-export function readingsToSettle({ outlooks, classes, offers }: Plan, draws: Draws): number | null {
+export function* settleSteps({ outlooks, classes, offers }: Plan, draws: Draws): Steps<number | null> {
   const leading = [...outlooks.keys()].sort((a, b) => outlooks[b].probability - outlooks[a].probability).slice(0, WAYS);
   const total = leading.reduce((s, k) => s + outlooks[k].probability, 0);
   if (total === 0) return null;
@@ -33,20 +34,35 @@ export function readingsToSettle({ outlooks, classes, offers }: Plan, draws: Dra
   );
   const start = leading.map((k) => outlooks[k].probability / total);
   const tried = varied(offers);
-  const counts = Array.from({ length: CONTINUATIONS }, () => {
+  // All continuations begin with the same.
+  const first = ways.best(tried, start);
+  const counts: number[] = [];
+  while (counts.length < CONTINUATIONS) {
     const truth = pick(start, draws);
     let weights = start;
     let left = tried;
-    for (let count = 0; ; count += 1) {
-      if (ways.largest(weights) >= SETTLED) return count;
-      const best = count < MOST_READINGS ? ways.best(left, weights) : null;
-      if (!best) return Number.POSITIVE_INFINITY;
+    let count = 0;
+    while (ways.largest(weights) < SETTLED) {
+      yield;
+      const best = count === 0 ? first : count < MOST_READINGS ? ways.best(left, weights) : null;
+      if (!best) {
+        count = Number.POSITIVE_INFINITY;
+        break;
+      }
       weights = ways.after(best, weights, truth, draws);
       left = left.filter((o) => o !== best);
+      count += 1;
     }
-  }).sort((a, b) => a - b);
+    counts.push(count);
+  }
+  counts.sort((a, b) => a - b);
   const enough = counts[Math.ceil(CONTINUATIONS * ENOUGH) - 1];
   return Number.isFinite(enough) ? enough : null;
+}
+
+/** The same at once. */
+export function readingsToSettle(plan: Plan, draws: Draws): number | null {
+  return atOnce(settleSteps(plan, draws));
 }
 
 /** The best of each kind of place: offers that tell much now, and those that stand for other parts of the circuit. */

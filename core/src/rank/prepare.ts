@@ -21,6 +21,7 @@ import {
   type Situation,
 } from "../record/index.ts";
 import { troubleWith } from "./answer/trouble.ts";
+import { takenTogether } from "./evidence/alike.ts";
 import { Evidence } from "./evidence/evidence.ts";
 import { logSumExp } from "./evidence/gaussian.ts";
 import { Integrator } from "./evidence/integrator.ts";
@@ -71,6 +72,8 @@ export interface Prepared {
   readonly numericCount: number;
   /** Where each of them stands among all readings given. */
   readonly places: readonly number[];
+  /** The places of all that each stands for: of many of one point the mean is one. */
+  readonly members: readonly (readonly number[])[];
   readonly priors: PriorData;
   readonly prior: Prior;
   /** The same of the observations made. */
@@ -141,6 +144,7 @@ function prepareWith(
   const numeric = numbered
     .flatMap(({ reading, place }) => (reading.quantity === "observation" ? [] : [{ reading, place }]))
     .sort((a, b) => Number(a.reading.beyond !== undefined) - Number(b.reading.beyond !== undefined));
+  const taken = takenTogether(numeric, meter);
   const seen = numbered.flatMap(({ reading, place }) =>
     reading.quantity === "observation" ? [{ reading, place }] : [],
   );
@@ -153,7 +157,7 @@ function prepareWith(
   const bridges = priors.rates.bridge > 0 ? bridgeCandidates(network) : [];
   const told = input.readings.flatMap((r): Configuration[] => (r.state ? [r.state] : []));
   const states = input.standing ? [...told, input.standing] : told;
-  const own = numeric.map((n) => n.reading);
+  const own = taken.map((t) => t.reading);
   const watched = [...seen.map((s) => s.reading), ...more];
   const looks = watched.map((look) => pointOf(look, branchNamed(look.part)?.name ?? ""));
   const measured = [...own, ...beyond];
@@ -177,7 +181,7 @@ function prepareWith(
     unloadedFrom: measured.length,
   });
   if (set.kind === "reading")
-    return { kind: "problem", what: "reading", index: numeric[set.index]?.place, message: set.why };
+    return { kind: "problem", what: "reading", index: taken[set.index]?.place, message: set.why };
   if (set.kind === "unsolvable") {
     const at = network.branches[set.branch]?.name ?? "the circuit";
     return { kind: "problem", what: "circuit", message: `the circuit cannot be solved: see ${at} (${set.why})` };
@@ -193,7 +197,7 @@ function prepareWith(
   const prior = priorFrom(priors);
   const predictor = new Predictor(set, meter, measured.length, pairs);
   const spans = spansOf(set);
-  const places = numeric.map((n) => n.place);
+  const places = taken.map((t) => t.place);
   const readers = set.probes.slice(0, own.length).map((p, i) => readerOf(p, meter, spans[i], places[i]));
   const evidence = new Evidence(readers, priors);
   const observations = watched.length > 0 ? new Observations(set, measured.length, watched, priors, seen.length) : null;
@@ -206,6 +210,7 @@ function prepareWith(
     pairs,
     numericCount: own.length,
     places,
+    members: taken.map((t) => t.places),
     lookPlaces: seen.map((s) => s.place),
     priors,
     prior,

@@ -14,7 +14,7 @@ export {
   wasFirstRight,
 } from "./closing.ts";
 export { ConventionChange, Conventions, DEFAULT_CONVENTIONS } from "./conventions.ts";
-export { CopyList, Restored } from "./copies.ts";
+export { CopyList, Paired, PairedBrowsers, Progress, Restored } from "./copies.ts";
 export {
   Believed,
   CircuitChange,
@@ -23,6 +23,7 @@ export {
   DETAILS,
   Details,
   HistoryEntry,
+  isOver,
   JOB_FIELDS,
   JOB_STATES,
   Job,
@@ -33,6 +34,7 @@ export {
   JobReading,
   JobState,
   JobSummary,
+  MOST_READINGS,
   NEW_JOB_FIELDS,
   NewJob,
   NewNote,
@@ -46,9 +48,11 @@ export { LibraryChange, LibraryCircuit, LibraryList, LibrarySummary, NewLibraryC
 export {
   FailureOfCircuit,
   FaultCount,
+  HabitChange,
   HabitSettings,
   Habits,
   Letterhead,
+  LetterheadChange,
   type LogbookFilter,
   PartCount,
   People,
@@ -62,6 +66,7 @@ export {
   Sort,
   Spent,
   Statistics,
+  withHabitChange,
 } from "./logbook.ts";
 export { Accuracy, Meter, MeterCheck } from "./meter.ts";
 export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData, UNIT_OF } from "./meterData.ts";

@@ -11,7 +11,12 @@ export const JOB_STATES = { new: "New", open: "Under way", solved: "Solved", giv
 export const JobState = z.enum(["new", "open", "solved", "givenUp"]);
 export type JobState = z.infer<typeof JobState>;
 
+/** Whether a job is over, repaired or given up: nothing more is asked of it. */
+export const isOver = (state: JobState): boolean => state === "solved" || state === "givenUp";
+
 /** Longest texts the server takes, in characters. */
+/** Readings that a job holds at most: of more nobody reads any, and every page of the job carries them. */
+export const MOST_READINGS = 2000;
 export const TEXT_LIMITS = { title: 200, complaint: 2000, trail: 100_000 } as const;
 
 /** What a job sheet says besides, in the order it is asked. */

@@ -68,6 +68,9 @@ export type PartCount = z.infer<typeof PartCount>;
 /** How many of each kind were to be expected, by the tables. */
 const Expected = z.record(z.string(), z.number());
 
+/** How many changes of the habits are remembered by their ids. */
+const REMEMBERED = 100;
+
 /** What closed jobs taught, and what somebody made of it. */
 export const HabitSettings = z.strictObject({
   revision: count,
@@ -76,8 +79,37 @@ export const HabitSettings = z.strictObject({
   since: z.string().nullable().default(null),
   /** Added to what was counted, by hand; below nothing counts as nothing. */
   adjust: z.array(FaultCount).max(500).default([]),
+  /** Ids of the latest changes: one that is sent again is done already. */
+  changes: z.array(z.uuid()).max(REMEMBERED).default([]),
 });
 export type HabitSettings = z.infer<typeof HabitSettings>;
+
+/** One change of the habits: others that are made meanwhile stay. */
+export const HabitChange = z.strictObject({
+  id: z.uuid(),
+  isOn: z.boolean().optional(),
+  since: z.string().nullable().optional(),
+  /** One fault more or less, by hand. */
+  adjust: z.strictObject({ kind, mode: z.enum(MODES), by: z.number().int().min(-1000).max(1000) }).optional(),
+  /** What was added by hand goes first. */
+  isCleared: z.boolean().optional(),
+});
+export type HabitChange = z.infer<typeof HabitChange>;
+
+/** The habits after a change; the same where it was made already. */
+export function withHabitChange(settings: HabitSettings, change: HabitChange): HabitSettings {
+  if (settings.changes.includes(change.id)) return settings;
+  const { isOn = settings.isOn, since = settings.since, adjust: one, isCleared = false } = change;
+  const before = isCleared ? [] : settings.adjust;
+  const isIt = (a: FaultCount) => one !== undefined && a.kind === one.kind && a.mode === one.mode;
+  const count = (before.find(isIt)?.count ?? 0) + (one?.by ?? 0);
+  const adjust = [
+    ...before.filter((a) => !isIt(a)),
+    ...(one && count !== 0 ? [{ kind: one.kind, mode: one.mode, count }] : []),
+  ];
+  const changes = [...settings.changes, change.id].slice(-REMEMBERED);
+  return { revision: settings.revision + 1, isOn, since, adjust, changes };
+}
 
 export const Habits = z.strictObject({
   settings: HabitSettings,
@@ -112,6 +144,12 @@ export const Letterhead = z.strictObject({
   foot: z.string().max(1000).default(""),
 });
 export type Letterhead = z.infer<typeof Letterhead>;
+/** Some of it; the rest stays. */
+export const LetterheadChange = z.strictObject({
+  head: Letterhead.shape.head.unwrap().optional(),
+  foot: Letterhead.shape.foot.unwrap().optional(),
+});
+export type LetterheadChange = z.infer<typeof LetterheadChange>;
 
 /** A picture of a job, without its bytes. */
 export const Picture = z.strictObject({

@@ -4,6 +4,8 @@ import { prefixOf } from "./prefixes.ts";
 export type DecimalMark = "." | ",";
 
 export interface PrintOptions {
+  /** The digits that the limits leave, without the limits. */
+  readonly hidesLimits?: boolean;
   /** Significant digits; left out, as many as the number needs to read back equal. */
   readonly digits?: number;
   readonly decimal?: DecimalMark;
@@ -38,7 +40,8 @@ export function printWithLimits(value: number, plusMinus: number, unit: Unit, op
   const whole = Math.max(1, Math.floor(Math.log10(Math.max(1, Math.abs(v)))) + 1);
   const decimals = Math.min(20, Math.max(0, -place, Math.min(1 - place, MOST_DIGITS - whole)));
   const text = (x: number) => mark(x.toFixed(decimals), options).replace("-", "−");
-  return `${text(v)} ±\u00a0${text(limit)}\u00a0${prefixOf(exponent) ?? ""}${SYMBOL[unit]}`;
+  const within = options.hidesLimits ? "" : ` ±\u00a0${text(limit)}`;
+  return `${text(v)}${within}\u00a0${prefixOf(exponent) ?? ""}${SYMBOL[unit]}`;
 }
 
 function exponentFor(size: number): number {

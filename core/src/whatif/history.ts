@@ -3,11 +3,14 @@ import { type RankInput, type RepairStep, rankFaults } from "../rank/index.ts";
 /** How probability moved: after each reading, by repair. */
 export interface History {
   readonly kind: "history";
-  /** From none to all readings; `null` where they could not be ranked. */
+  /** From none to all readings; `null` where they could not be ranked, or there are too many for each to be. */
   readonly steps: readonly (readonly number[] | null)[];
   /** The repairs followed, as the numbers of `steps` have them: nothing to repair is an empty list. */
   readonly repairs: readonly (readonly RepairStep[])[];
 }
+
+/** With more readings than twice this, what is between the first and the last so many is passed over. */
+const RANKED_AT_EACH_END = 30;
 
 /** Repairs followed: those that led at some time. */
 const FOLLOWED = 5;
@@ -20,7 +23,9 @@ export type Then = Partial<Pick<RankInput, "meter" | "priors" | "habits" | "situ
  * @param then what went with none, one, two … readings when they were all there were; left out, what goes with all of them
  */
 export function historyOf(input: RankInput, then: readonly Then[] = []): History {
-  const rankings = Array.from({ length: input.readings.length + 1 }, (_, n) => {
+  const { length } = input.readings;
+  const rankings = Array.from({ length: length + 1 }, (_, n) => {
+    if (n > RANKED_AT_EACH_END && n <= length - RANKED_AT_EACH_END) return null;
     const ranking = rankFaults({ ...input, ...then[n], readings: input.readings.slice(0, n) }, { pairs: false });
     return ranking.kind === "ranking" ? ranking.repairs : null;
   });

@@ -109,12 +109,17 @@ export function nameOfSite({ set }: Prepared, { branch, bridge, mode, moved }: S
 }
 
 /** Predictions for every numeric reading, in the order the readings were given. */
-export function predictionsOf({ integrator, set, places, numericCount }: Prepared, result: Integrated): Prediction[] {
-  const own = integrator.predictionsOf(result).map(({ mean, variance }, i) => ({
-    value: mean,
-    plusMinus: 2 * Math.sqrt(variance + set.probes[i].error.own ** 2),
-  }));
-  return [...Array(numericCount).keys()].sort((a, b) => places[a] - places[b]).map((i) => own[i]);
+export function predictionsOf({ integrator, set, members, numericCount }: Prepared, result: Integrated): Prediction[] {
+  return integrator
+    .predictionsOf(result)
+    .slice(0, numericCount)
+    .flatMap(({ mean, variance }, i) => {
+      // Of a mean each reading has its own error, which is larger.
+      const own = set.probes[i].error.own ** 2 * members[i].length;
+      return members[i].map((index) => ({ index, value: mean, plusMinus: 2 * Math.sqrt(variance + own) }));
+    })
+    .sort((a, b) => a.index - b.index)
+    .map(({ index: _, ...prediction }) => prediction);
 }
 
 /**
@@ -172,7 +177,7 @@ export function medianFaults(result: Integrated) {
 
 /** Probability, over all hypotheses, that each reading was mis-taken, and how; in the order they were given. */
 export function verdictsOf(
-  { evidence, places, lookPlaces }: Prepared,
+  { evidence, members, lookPlaces }: Prepared,
   weighed: readonly { readonly probability: number; readonly detail: Detail | null }[],
 ): ReadingVerdict[] {
   const marginal = new Float64Array(evidence.count * SLIP_COUNT);
@@ -185,16 +190,16 @@ export function verdictsOf(
     for (let i = 0; i < marginal.length; i += 1) marginal[i] += share * detail.slips[i];
     for (let i = 0; i < looks.length; i += 1) looks[i] += share * detail.looks[i];
   }
-  const numeric = Array.from({ length: evidence.count }, (_, place): ReadingVerdict => {
+  const numeric = Array.from({ length: evidence.count }, (_, place): ReadingVerdict[] => {
     const slips = [...marginal.subarray(place * SLIP_COUNT, (place + 1) * SLIP_COUNT)];
     const sum = slips.reduce((s, p) => s + p, 0);
     const slip = SLIPS[slips.indexOf(Math.max(...slips))];
-    return { index: places[place], blunderProbability: Math.min(1, sum), slip };
+    return members[place].map((index) => ({ index, blunderProbability: Math.min(1, sum), slip }));
   });
   const seen = lookPlaces.map(
     (index, i): ReadingVerdict => ({ index, blunderProbability: Math.min(1, looks[i]), slip: "look" }),
   );
-  return [...numeric, ...seen].sort((a, b) => a.index - b.index);
+  return [...numeric.flat(), ...seen].sort((a, b) => a.index - b.index);
 }
 
 /** Probability, over all hypotheses, that nobody took the leads' ohms off the ohms readings. */

@@ -23,7 +23,7 @@ export interface Explanation {
  */
 export function explainer(weighing: Weighing): ((suspect: Weighed) => Explanation) | null {
   const { prepared, hypotheses } = weighing;
-  const { set, priors, numericCount, places, integrator, meter } = prepared;
+  const { set, priors, numericCount, places, members, integrator, meter } = prepared;
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (!healthy) return null;
   const spans = spansOf(set);
@@ -42,7 +42,10 @@ export function explainer(weighing: Weighing): ((suspect: Weighed) => Explanatio
     const total = (odds(suspect) - odds(healthy)) / Math.LN2;
     return {
       faults: faultsOf(prepared, suspect),
-      bits: bits.map((b, k) => ({ index: places[k], bits: b })).sort((a, b) => a.index - b.index),
+      // What many of one point say together is said by each in part.
+      bits: bits
+        .flatMap((b, k) => members[k].map((index) => ({ index, bits: b / members[k].length })))
+        .sort((a, b) => a.index - b.index),
       rest: total - bits.reduce((s, b) => s + b, 0),
       total,
     };

@@ -21,14 +21,14 @@ export interface Fit {
  * @returns what gives the fit of some faults, in O(readings²) each
  */
 export function fitter(prepared: Prepared): (faults: readonly FaultAt[]) => Fit | null {
-  const { set, meter, priors, places, numericCount, integrator, observations } = prepared;
+  const { set, meter, priors, places, members, numericCount, integrator, observations } = prepared;
   const { predictor } = integrator;
   const spans = spansOf(set);
   const readers = set.probes.slice(0, numericCount).map((p, i) => readerOf(p, meter, spans[i], places[i]));
   const prefixes = readers.map((_, k) => new Evidence(readers.slice(0, k + 1), priors));
   const outcome = predictor.newOutcome();
   const covariance = new Float64Array((numericCount * (numericCount + 1)) / 2);
-  const inOrder = places.map((_, i) => i).sort((a, b) => places[a] - places[b]);
+  const inOrder = members.flatMap((all, i) => all.map((index) => ({ i, index }))).sort((a, b) => a.index - b.index);
   return (faults) => {
     predictor.predict(faults, "variances", outcome);
     const { y } = outcome;
@@ -42,12 +42,12 @@ export function fitter(prepared: Prepared): (faults: readonly FaultAt[]) => Fit 
     });
     const seen = observations?.logLikelihood(y, faults) ?? 0;
     return {
-      readings: inOrder.map((i) => ({
-        index: places[i],
+      readings: inOrder.map(({ i, index }) => ({
+        index,
         value: y[i],
-        plusMinus: 2 * Math.sqrt(predictor.varianceOf(outcome, i) + set.probes[i].error.own ** 2),
+        plusMinus: 2 * Math.sqrt(predictor.varianceOf(outcome, i) + set.probes[i].error.own ** 2 * members[i].length),
       })),
-      bits: inOrder.map((i) => (logs[i] - (logs[i - 1] ?? 0)) / Math.LN2),
+      bits: inOrder.map(({ i }) => (logs[i] - (logs[i - 1] ?? 0)) / Math.LN2 / members[i].length),
       total: ((logs[logs.length - 1] ?? 0) + seen) / Math.LN2,
     };
   };
