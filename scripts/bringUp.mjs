@@ -97,24 +97,37 @@ export async function checkTypes() {
   // What is not built is checked besides: tests of server and pages, and the benchmarks.
   const besides = ["server/tsconfig.test.json", "web/tsconfig.test.json", "bench"];
   const all = await Promise.all(besides.map((p) => toolBeside("tsc", ["-p", p, "--noEmit", "--pretty", "false"])));
+  // Before several tests ask for it at once.
+  if (isSound) compile();
   return isSound && all.every(Boolean);
 }
 
 /** Compiles core, server, command line and pages; each only when its sources changed. */
 export function build({ web = true } = {}) {
-  const compiled = hashOfCompiled();
-  if (!stampIs("compile", compiled) || !existsSync(join(root, "cli", "dist", "main.js"))) {
-    say("Compiling …");
-    clearCompiled();
-    tool("tsc", ["-b", "server", "cli"]);
-    stamp("compile", compiled);
-  }
+  compile();
   if (!web) return;
   const pages = hashOfPages();
   if (arePagesBuilt(pages)) return;
   say("Building the pages …");
   tool("vite", BUILD_PAGES);
   stamp("pages", pages);
+}
+
+/** Core, server and command line; that one in one file besides. What looks as it did when it was compiled is not read again. */
+function compile() {
+  const files = filesOfCompiled();
+  const look = lookOf(files);
+  const bundle = join(root, "cli", "dist", "hound.js");
+  if (stampIs("compileLook", look) && existsSync(bundle)) return;
+  const compiled = hashOf(files);
+  if (!stampIs("compile", compiled) || !existsSync(join(root, "cli", "dist", "main.js"))) {
+    say("Compiling …");
+    clearCompiled();
+    tool("tsc", ["-b", "server", "cli"]);
+    stamp("compile", compiled);
+  }
+  if (!existsSync(bundle)) tool("vite", ["build", "cli", "--logLevel", "warn"]);
+  stamp("compileLook", look);
 }
 
 /** Builds the pages while something else is done; what goes wrong is left to who needs them. */
@@ -133,8 +146,22 @@ function arePagesBuilt(hash) {
   return stampIs("pages", hash) && existsSync(join(root, "web", "dist", "index.html"));
 }
 
+function filesOfCompiled() {
+  return sources(["core/src", "server/src", "cli/src"]).concat(configs());
+}
+
 function hashOfCompiled() {
-  return hashOf(sources(["core/src", "server/src", "cli/src"]).concat(configs()));
+  return hashOf(filesOfCompiled());
+}
+
+/** Names, sizes and times of files: what is the same of these has not changed. */
+function lookOf(files) {
+  const hash = createHash("sha256");
+  for (const file of files.filter((f) => existsSync(f)).sort()) {
+    const { size, mtimeMs } = statSync(file);
+    hash.update(`${relative(root, file)} ${size} ${mtimeMs}\n`);
+  }
+  return hash.digest("hex");
 }
 
 function clearCompiled() {
@@ -148,6 +175,7 @@ function configs() {
     "core/package.json",
     "server/tsconfig.json",
     "cli/tsconfig.json",
+    "cli/vite.config.ts",
   ].map((f) => join(root, f));
 }
 

@@ -6,5 +6,5 @@ import { build, install, root } from "./bringUp.mjs";
 
 install();
 build({ web: false });
-const { main } = await import(pathToFileURL(join(root, "cli", "dist", "main.js")).href);
+const { main } = await import(pathToFileURL(join(root, "cli", "dist", "hound.js")).href);
 process.exitCode = await main(process.argv.slice(2));

@@ -67,10 +67,13 @@ for (const view of VIEWS) {
   }
   if (view.closed) await addClosedJobs(address);
   await page.goto(address + path);
-  if (job && !stage.startsWith("sheets")) await page.getByRole("listbox", { name: /Board of/ }).waitFor();
+  if (job && !stage.startsWith("sheets")) await page.locator("[data-board]").waitFor({ state: "attached" });
   else await page.getByRole("main").waitFor();
   if (job && (stage === "readings" || stage === "suspects"))
-    await page.getByText(/^(Next|At leisure): |^Nothing more has/).waitFor();
+    await page
+      .getByText(/^(Next|At leisure): |^Nothing more has|^This job is closed/)
+      .first()
+      .waitFor();
   if (view.suppose) {
     await page.getByRole("textbox", { name: "What if" }).fill(view.suppose);
     await page.keyboard.press("Enter");

@@ -268,6 +268,29 @@ describe("the jobs API", () => {
     expect((await bench.api.get("/api/jobs")).body.jobs).toEqual([]);
   });
 
+  it("holds so many readings in a job and says so, in an import as one by one", async () => {
+    const text = (n: number) =>
+      JSON.stringify({
+        format: "clever-hound-case",
+        version: 1,
+        circuit: "BT1 9V: R1 1k",
+        readings: Array(n).fill({ quantity: "voltage", from: "+", value: 9 }),
+      });
+    const { body: refused } = await bench.api
+      .post("/api/cases")
+      .send({ text: text(2001) })
+      .expect(422);
+    expect(refused).toMatchObject({ title: "A job holds at most 2000 readings", detail: "this file has 2001" });
+    const { body: full } = await bench.api
+      .post("/api/cases")
+      .send({ text: text(2000) })
+      .expect(201);
+    const one = { id: uuid(77), circuitRevision: 0, reading: READING };
+    await bench.api.post(`/api/jobs/${full.id}/readings`).send(one).expect(422);
+    await bench.api.delete(`/api/jobs/${full.id}/readings/${full.readings[0].id}`).expect(200);
+    await bench.api.post(`/api/jobs/${full.id}/readings`).send(one).expect(201);
+  });
+
   it("gives a copy of everything, which opens as it was", async () => {
     const job = await newJob();
     await add(job, 7).expect(201);

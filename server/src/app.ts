@@ -33,6 +33,7 @@ import { copyRoutes, restoreUpload } from "./workshop/copies.ts";
 import { casesDownload, folderDownload, folderUpload } from "./workshop/folderRoutes.ts";
 import { meterRoutes } from "./workshop/meters.ts";
 import { peopleRoutes } from "./workshop/people.ts";
+import { WorkInHand } from "./workshop/work.ts";
 
 export interface AppEffects {
   readonly db: Knex;
@@ -54,6 +55,9 @@ export interface AppEffects {
   readonly pages?: string;
 }
 
+/** Below so many bytes an answer is sent sooner than packed, also over a wireless network. */
+const WORTH_PACKING = 16_000;
+
 /** What comes in as a file: a backup, a workshop, a picture. */
 const UPLOADS = /^\/api\/(?:restore|workshop|jobs\/[^/]+\/pictures)$/;
 
@@ -62,7 +66,8 @@ export function createApp(effects: AppEffects): Express {
   const { db, log, now, hosts = [], pairing, limits = LIMITS, metersAt = [], pages } = effects;
   const { threads = new Threads(limits) } = effects;
   const app = express();
-  const events = new JobEvents();
+  const events = new JobEvents(async (id) => (await db("jobs").where({ id }).first("updated_at"))?.updated_at ?? null);
+  const work = new WorkInHand();
   const jobs = new JobService(db, now, threads);
   const link = effects.link ?? meterLinkFor(effects);
   const routes = [
@@ -74,6 +79,8 @@ export function createApp(effects: AppEffects): Express {
     ...conventionRoutes(db),
     ...meterRoutes(db),
     ...linkRoutes(db, link, metersAt),
+    ...work.routes(),
+    ...(pairing?.routes() ?? []),
     ...copyRoutes(db, now, () => events.tellAll()),
     ...diagnoseRoutes(new DiagnoseService(threads, limits)),
   ];
@@ -114,16 +121,16 @@ export function createApp(effects: AppEffects): Express {
   api.get("/openapi.json", (_request, response) => {
     response.json(openApiOf(routes, "/api"));
   });
-  api.get("/backup", backupDownload(db, now));
+  api.get("/backup", backupDownload(db, now, work));
   api.post(
     "/restore",
     restoreUpload(db, now, () => events.tellAll()),
   );
   api.get("/cases.zip", casesDownload(jobs, now));
-  api.get("/workshop.zip", folderDownload(db, now));
+  api.get("/workshop.zip", folderDownload(db, now, work));
   api.post(
     "/workshop",
-    folderUpload(db, threads, () => events.tellAll()),
+    folderUpload(db, threads, () => events.tellAll(), work),
   );
   api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);
@@ -134,7 +141,7 @@ export function createApp(effects: AppEffects): Express {
   api.use(() => {
     throw new Problem("not-found");
   });
-  app.use("/api", compression(), noStore, api);
+  app.use("/api", compression({ threshold: WORTH_PACKING }), noStore, api);
   if (pages && existsSync(pages)) servePages(app, pages);
   app.use(problemResponse(log));
   return app;

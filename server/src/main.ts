@@ -11,6 +11,7 @@ import { keepBeforeMigrating, keepCopies } from "./database/daily.ts";
 import { lockDatabase, StartProblem } from "./database/lock.ts";
 import { openDatabase } from "./database/open.ts";
 import { loadDemo } from "./demo.ts";
+import { pairedIn } from "./http/paired.ts";
 import { Pairing } from "./http/pairing.ts";
 import { rebuildLogbook } from "./jobs/rebuild.ts";
 import type { MeterLink } from "./meter/link.ts";
@@ -168,7 +169,9 @@ async function main() {
     if (loaded.jobs > 0)
       say(`Loaded ${loaded.jobs} demo jobs and ${loaded.circuits} circuits into ${settings.database}`);
   }
-  const pairing = isLocal(settings) ? undefined : new Pairing(await secretOf(db), settings.tls !== null, now);
+  const pairing = isLocal(settings)
+    ? undefined
+    : new Pairing(await secretOf(db), pairedIn(`${settings.database}.paired`), settings.tls !== null, now);
   const { pages, tls } = settings;
   const metersAt = settings.meters;
   const link = meterLinkFor({ db, log, now, metersAt }, settings.patience);

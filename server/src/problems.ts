@@ -1,3 +1,5 @@
+import { MOST_READINGS } from "@hound/core/record";
+
 /** Every way a request can fail: one table. */
 export const PROBLEMS = {
   "invalid-input": { status: 400, title: "The request is not understood" },
@@ -24,6 +26,7 @@ export const PROBLEMS = {
   "meter-not-found": { status: 404, title: "There is no such meter" },
   "picture-not-found": { status: 404, title: "There is no such picture" },
   "no-picture": { status: 422, title: "This is no picture that can be kept: JPEG, PNG or WebP" },
+  "too-many-readings": { status: 422, title: `A job holds at most ${MOST_READINGS} readings` },
   "no-workshop": { status: 422, title: "This cannot be brought in; nothing was changed" },
   "not-empty": { status: 409, title: "There are jobs here already; a workshop is brought into an empty one" },
   "changed-meanwhile": { status: 409, title: "Somebody wrote something meanwhile; nothing was brought in. Try again" },

@@ -4,6 +4,7 @@ import knex, { type Knex } from "knex";
 import { StartProblem } from "./lock.ts";
 import { mend } from "./mend.ts";
 import { columnsDue, columnsIn, migrationSource } from "./migrations.ts";
+import { keepStatements } from "./statements.ts";
 
 /**
  * Opens the database file, making it and its folder if need be, and brings it up to date. WAL mode, foreign keys on,
@@ -21,13 +22,14 @@ export async function openDatabase(file: string): Promise<Knex> {
       min: 1,
       max: 1,
       afterCreate: (
-        connection: { pragma: (text: string) => unknown },
+        connection: { pragma: (text: string) => unknown; prepare: (sql: string) => unknown },
         done: (error: Error | null, c: unknown) => void,
       ) => {
         connection.pragma("journal_mode = WAL");
         connection.pragma("synchronous = FULL");
         connection.pragma("foreign_keys = ON");
         connection.pragma("busy_timeout = 5000");
+        keepStatements(connection);
         done(null, connection);
       },
     },

@@ -1,7 +1,10 @@
-import { createHmac, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import { createHash, createHmac, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import { clipped, PairedBrowsers, wellFormed } from "@hound/core/record";
 import type { Request, RequestHandler } from "express";
 import { z } from "zod";
 import { Problem } from "../problems.ts";
+import type { PairedList } from "./paired.ts";
+import { type Route, route } from "./route.ts";
 
 const COOKIE = "hound_paired";
 const YEAR = 365 * 86_400_000;
@@ -26,9 +29,14 @@ export class Pairing {
   /** Behind TLS the prefix holds it to this very host. RFC 6265bis, §4.1.3. */
   private readonly cookie: string;
 
-  /** @param secret what cookies are signed with; @param isSecure true behind TLS */
+  /**
+   * @param secret what cookies are signed with
+   * @param paired those that were let in: a cookie of another is good for nothing
+   * @param isSecure true behind TLS
+   */
   constructor(
     private readonly secret: string,
+    private readonly paired: PairedList,
     private readonly isSecure: boolean,
     private readonly now: () => Date,
   ) {
@@ -53,7 +61,10 @@ export class Pairing {
       this.wrong.push({ from, at: time });
       throw new Problem("wrong-code");
     }
+    this.forget(time);
     const token = `${randomBytes(24).toString("base64url")}-${time.toString(36)}`;
+    const on = /\(([^)]*)\)/.exec(request.get("user-agent") ?? "")?.[1] ?? "";
+    this.paired.add({ id: idOf(token), at: this.now().toISOString(), from, on: wellFormed(clipped(on, 80)) });
     response.cookie(this.cookie, `${token}.${this.sign(token)}`, {
       httpOnly: true,
       sameSite: "strict",
@@ -64,17 +75,58 @@ export class Pairing {
     response.status(204).end();
   };
 
-  private isPaired({ headers }: Request): boolean {
+  /** `/api/pairings`: who was let in, and the end of it. */
+  routes(): Route[] {
+    return [
+      route(
+        { method: "get", path: "/pairings", summary: "Browsers that were let in", answer: PairedBrowsers },
+        async (_input, { req }) => {
+          this.forget(this.now().getTime());
+          return { list: [...this.paired.all()].reverse(), own: this.ownId(req) };
+        },
+      ),
+      route(
+        {
+          method: "delete",
+          path: "/pairings/:id",
+          summary: "Let a browser in no more",
+          params: z.object({ id: z.string().max(100) }),
+        },
+        async ({ params: { id } }) => this.paired.end(id),
+      ),
+    ];
+  }
+
+  /** What is over its year needs no place in the list. */
+  private forget(time: number) {
+    for (const { id, at } of this.paired.all()) if (time - Date.parse(at) >= YEAR) this.paired.end(id);
+  }
+
+  private ownId(request: Request): string | null {
+    return this.isPaired(request) ? idOf(this.tokenOf(request).token) : null;
+  }
+
+  private tokenOf({ headers }: Request): { token: string; signature: string } {
     const kept = (headers.cookie ?? "").split(/;\s*/).find((c) => c.startsWith(`${this.cookie}=`));
     const [token = "", signature = ""] = (kept ?? "").slice(this.cookie.length + 1).split(".");
+    return { token, signature };
+  }
+
+  private isPaired(request: Request): boolean {
+    const { token, signature } = this.tokenOf(request);
     const age = this.now().getTime() - Number.parseInt(token.slice(token.lastIndexOf("-") + 1), 36);
-    return age < YEAR && age > -AHEAD && isEqual(signature, this.sign(token));
+    if (!(age < YEAR && age > -AHEAD && isEqual(signature, this.sign(token)))) return false;
+    const id = idOf(token);
+    return this.paired.all().some((one) => one.id === id);
   }
 
   private sign(token: string): string {
     return createHmac("sha256", this.secret).update(token).digest("base64url");
   }
 }
+
+/** By which a pairing is known; the cookie cannot be made of it. */
+const idOf = (token: string) => createHash("sha256").update(token).digest("base64url");
 
 function isEqual(a: string, b: string): boolean {
   const [one, two] = [Buffer.from(a), Buffer.from(b)];

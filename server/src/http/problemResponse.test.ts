@@ -28,6 +28,10 @@ it.each(["Z_DATA_ERROR", "Z_BUF_ERROR", "ERR__ERROR_FORMAT_PADDING_1"])(
   },
 );
 
+it.each(["SQLITE_FULL", "ENOSPC", "EDQUOT"])("a disk without room is said so, whoever found out: %s", async (code) => {
+  expect(await thrown(code)).toEqual({ status: 507, logged: 1 });
+});
+
 it("the log tells what kind of statement failed, and nothing of what was typed", () => {
   const typed = "insert into `jobs` (`title`) values ('Ann Miller - at home') - UNIQUE constraint failed: jobs.id";
   const error = Object.assign(new Error(typed), { code: "SQLITE_CONSTRAINT" });

@@ -1,4 +1,4 @@
-import type { ErrorRequestHandler } from "express";
+import type { ErrorRequestHandler, Request } from "express";
 import type { Logger } from "pino";
 import { PROBLEMS, Problem } from "../problems.ts";
 
@@ -14,11 +14,31 @@ export function problemResponse(log: Logger): ErrorRequestHandler {
     const problem = asProblem(error);
     const { status, title } = PROBLEMS[problem.code];
     if (status >= 500) log.error({ err: withoutValues(error), url: request.url }, "request failed");
-    response
-      .status(status)
-      .type("application/problem+json")
-      .send(JSON.stringify({ type: `/problems/${problem.code}`, title, status, ...problem.extras }));
+    const answer = () =>
+      response
+        .status(status)
+        .type("application/problem+json")
+        .send(JSON.stringify({ type: `/problems/${problem.code}`, title, status, ...problem.extras }));
+    if (request.complete || !hasBody(request)) answer();
+    else afterBody(request, answer);
   };
+}
+
+const hasBody = ({ headers }: Request) => headers["content-length"] !== undefined || "transfer-encoding" in headers;
+
+/** Milliseconds that a body which nobody reads may go on coming. */
+const PATIENCE = 2000;
+
+/** A sender whose body was not waited for may find the connection ended before it reads why. */
+function afterBody(request: Request, answer: () => void) {
+  const timer = setTimeout(() => request.emit("refused"), PATIENCE);
+  const done = () => {
+    clearTimeout(timer);
+    for (const event of ["end", "close", "refused"]) request.off(event, done);
+    answer();
+  };
+  for (const event of ["end", "close", "refused"]) request.on(event, done);
+  request.resume();
 }
 
 /** What went wrong in the database is told with the kind of statement, not with what somebody typed into it. */
@@ -33,7 +53,7 @@ export function withoutValues(error: Error & { readonly code?: string }): object
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const { type, status, code = "" } = error as { type?: string; status?: number; code?: string };
-  if (code === "SQLITE_FULL") return new Problem("disk-full");
+  if (code === "SQLITE_FULL" || code === "ENOSPC" || code === "EDQUOT") return new Problem("disk-full");
   if (/^SQLITE_(?:READONLY|IOERR|CANTOPEN)/.test(code)) return new Problem("cannot-write", { detail: code });
   if (type === "entity.too.large")
     return new Problem("too-large", { detail: "2 MB is the most the server takes at once" });

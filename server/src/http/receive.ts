@@ -1,21 +1,25 @@
-import { createWriteStream } from "node:fs";
-import { Transform } from "node:stream";
-import { pipeline } from "node:stream/promises";
+import { open } from "node:fs/promises";
 import type { Request } from "express";
 import { Problem } from "../problems.ts";
 
-/** Writes what is sent to a file that nobody else may read. @throws Problem `too-large` beyond so many bytes */
+/**
+ * Writes what is sent to a file that nobody else may read. What comes after it failed is let pass: a sender hears the answer
+ * only once all is sent, on a connection that goes on.
+ * @throws Problem `too-large` beyond so many bytes
+ */
 export async function receive(request: Request, file: string, most: number) {
-  await pipeline(request, atMost(most), createWriteStream(file, { mode: 0o600 }));
-}
-
-function atMost(bytes: number): Transform {
+  const out = await open(file, "w", 0o600);
   let seen = 0;
-  return new Transform({
-    transform(chunk: Buffer, _encoding, done) {
+  try {
+    for await (const chunk of request.iterator({ destroyOnReturn: false })) {
       seen += chunk.length;
-      const tooMuch = () => new Problem("too-large", { detail: `${bytes / 1e6} MB is the most that is taken` });
-      done(seen > bytes ? tooMuch() : null, chunk);
-    },
-  });
+      if (seen > most) throw new Problem("too-large", { detail: `${most / 1e6} MB is the most that is taken` });
+      await out.writeFile(chunk);
+    }
+  } catch (error) {
+    request.resume();
+    throw error;
+  } finally {
+    await out.close();
+  }
 }

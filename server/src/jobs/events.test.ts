@@ -2,6 +2,8 @@ import type { Request, Response } from "express";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { JobEvents } from "./events.ts";
 
+const CHANGED = "2026-05-01T00:00:00.000Z";
+
 /** A page that listens, without a network. */
 class Page {
   readonly heard: string[] = [];
@@ -28,7 +30,7 @@ function opened(events: JobEvents, id: string, who: string): Page {
 }
 
 it("tells who is here once for all that come within a moment, and again when one leaves", () => {
-  const events = new JobEvents();
+  const events = new JobEvents(async () => CHANGED);
   const pages = Array.from({ length: 50 }, (_, i) => opened(events, "a", `P${i}`));
   vi.advanceTimersByTime(1000);
   for (const page of pages) expect(page.told()).toHaveLength(1);
@@ -40,8 +42,16 @@ it("tells who is here once for all that come within a moment, and again when one
   expect(pages[0].told()).toHaveLength(1);
 });
 
+it("says when a job was changed last, so that whoever has it so need not ask again; where that cannot be read, to ask", async () => {
+  const page = opened(new JobEvents(async () => CHANGED), "a", "");
+  const other = opened(new JobEvents(async () => Promise.reject(new Error("disk"))), "a", "");
+  await vi.advanceTimersByTimeAsync(0);
+  expect(page.heard).toContain(`event: at\ndata: ${CHANGED}\n\n`);
+  expect(other.heard).toContain("event: changed\ndata: \n\n");
+});
+
 it("has room for so many pages of a job and no more, until some leave", () => {
-  const events = new JobEvents();
+  const events = new JobEvents(async () => CHANGED);
   const pages = Array.from({ length: 100 }, () => opened(events, "a", "\ud83d"));
   expect(() => opened(events, "a", "")).toThrow(/Too many pages/);
   opened(events, "b", "");

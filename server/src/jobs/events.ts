@@ -15,6 +15,9 @@ export class JobEvents {
   private readonly open = new Map<string, Map<Response, string>>();
   private readonly telling = new Set<string>();
 
+  /** @param changedAt when a job was changed last; null where there is none */
+  constructor(private readonly changedAt: (id: string) => Promise<string | null>) {}
+
   /** A stream for one job; it ends with the page. */
   readonly stream: RequestHandler = (request: Request, response) => {
     const id = String(request.params.id);
@@ -30,6 +33,11 @@ export class JobEvents {
     const here = this.open.get(id) ?? new Map<Response, string>();
     this.open.set(id, here.set(response, clipped(wellFormed(String(request.query.who ?? "")), 80)));
     this.tellWho(id);
+    // Whoever has it as it was changed last need not ask for it again.
+    this.changedAt(id).then(
+      (at) => response.write(`event: at\ndata: ${at ?? ""}\n\n`),
+      () => response.write("event: changed\ndata: \n\n"),
+    );
     const breath = setInterval(() => response.write(":\n\n"), BREATH_EVERY);
     breath.unref();
     response.on("close", () => {

@@ -26,6 +26,13 @@ export interface StoredReading {
   readonly deleted: boolean;
 }
 
+/** A job as it is stored: its circuits as `newestCircuits` has them. */
+interface JobRows {
+  readonly job: JobRow;
+  readonly circuits: readonly CircuitRow[];
+  readonly readings: readonly ReadingRow[];
+}
+
 /** What follows from a circuit's text: where a bad disk changed it, it is as if it was not known. */
 const Kinds = z.record(z.string(), z.string()).catch({});
 const Exposure = z.record(z.string(), z.number()).catch({});
@@ -48,37 +55,42 @@ export class JobRepository {
 
   /** Ends a change: keeps what was believed until now, then as `finish`. */
   async changed(id: string): Promise<Job | null> {
-    const row = await this.db<JobRow>("jobs").where({ id }).first("updated_at");
+    const rows = await this.rowsOf(id);
     // What a closing teaches was not believed before it.
-    if (row) await this.believed.keep(id, (await this.newestLook(id))?.key ?? "", row.updated_at);
-    return this.finish(id);
+    if (rows) await this.believed.keep(id, rows.circuits[0]?.key ?? "", rows.job.updated_at);
+    return rows && this.record(rows);
   }
 
   /** Brings the logbook in step with a job. @returns the job; null where there is none */
   async finish(id: string): Promise<Job | null> {
-    const job = await this.find(id);
-    if (!job) return null;
-    const look = await this.newestLook(id);
+    const rows = await this.rowsOf(id);
+    return rows && this.record(rows);
+  }
+
+  private async record(rows: JobRows): Promise<Job> {
+    const job = jobOf(rows.job, rows.circuits, rows.readings);
+    const look = rows.circuits[0];
     const kinds = Kinds.parse(jsonOf(look?.kinds ?? "{}"));
     const exposure = Exposure.parse(jsonOf(look?.exposure ?? "{}"));
     const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds, exposure };
-    const notes = await this.history.notesOf(id);
+    const notes = await this.history.notesOf(job.id);
     await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });
     return job;
   }
 
-  private newestLook(id: string): Promise<CircuitRow | undefined> {
-    return this.db<CircuitRow>("circuits").where({ job_id: id }).orderBy("revision", "desc").first();
+  async find(id: string): Promise<Job | null> {
+    const rows = await this.rowsOf(id);
+    return rows && jobOf(rows.job, rows.circuits, rows.readings);
   }
 
-  async find(id: string): Promise<Job | null> {
-    const row = await this.db<JobRow>("jobs").where({ id }).first();
-    if (!row) return null;
+  private async rowsOf(id: string): Promise<JobRows | null> {
+    const job = await this.db<JobRow>("jobs").where({ id }).first();
+    if (!job) return null;
     const readings = await this.db<ReadingRow>("readings")
       .where({ job_id: id })
       .whereNull("deleted_at")
       .orderBy("place");
-    return jobOf(row, await this.newestCircuits(id), readings);
+    return { job, circuits: await this.newestCircuits(id), readings };
   }
 
   /** The newest; where that is not what was stored, those before it as well, down to one that is. */

@@ -16,6 +16,7 @@ import {
 import { z } from "zod";
 import { jsonOf } from "../database/json.ts";
 import { sumOf } from "../database/sums.ts";
+import { Recent } from "../recent.ts";
 
 /** What of a job changes together under its own revision. */
 export interface JobFields {
@@ -135,8 +136,16 @@ export function jobOf(row: JobRow, circuits: readonly CircuitRow[], readings: re
 
 export const isWhole = (row: CircuitRow) => row.sum === sumOf.circuit(row);
 
+/** A job's readings are read at each of its changes, and hardly ever are they others than before. */
+const readRecently = new Recent<JobReading | null>(3000);
+
 /** Null where the row is not what was stored. */
 export function readingOf(row: ReadingRow): JobReading | null {
+  const { deleted_at, ...stored } = row;
+  return readRecently.of(JSON.stringify(stored), () => readAgain(row));
+}
+
+function readAgain(row: ReadingRow): JobReading | null {
   const stored = StoredReading.safeParse(jsonOf(row.data));
   if (row.sum !== sumOf.reading(row) || !stored.success) return null;
   return { id: row.id, revision: row.revision, reading: stored.data.reading, createdAt: row.created_at };

@@ -11,7 +11,7 @@ import type {
   NewReading,
   ReadingChange,
 } from "@hound/core/record";
-import { Closing, NEW_JOB_FIELDS } from "@hound/core/record";
+import { Closing, MOST_READINGS, NEW_JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { unsoundAt } from "../http/sound.ts";
@@ -151,6 +151,7 @@ export class JobService {
       if (await jobs.findReading(jobId, id)) return job;
       if (await jobs.hasReading(id)) throw new Problem("id-in-use");
       if (job.circuit.revision !== circuitRevision) throw new Problem("stale-revision", { current: job });
+      if (job.readings.length >= MOST_READINGS) throw new Problem("too-many-readings");
       await jobs.addReading(jobId, id, { ...reading, takenAt: reading.takenAt ?? at }, at);
       if (job.state === "new") await jobs.update(job, { ...job, state: "open" }, at);
       return found(await jobs.changed(jobId));
@@ -219,6 +220,8 @@ export class JobService {
         errors: mistakes.map((m) => ({ pointer: `line ${m.line}, column ${m.column}`, detail: m.message })),
       });
     }
+    if (file.readings.length > MOST_READINGS)
+      throw new Problem("too-many-readings", { detail: `this file has ${file.readings.length}` });
     const unsound = unsoundAt(file);
     if (unsound !== null)
       throw new Problem("unreadable-case", { errors: [{ pointer: unsound, detail: "half a character" }] });

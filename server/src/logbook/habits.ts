@@ -1,10 +1,17 @@
 import { habitsOf } from "@hound/core/faults";
-import { type FaultCount, HabitSettings, Habits, type PartCount, type Priors } from "@hound/core/record";
+import {
+  type FaultCount,
+  HabitChange,
+  HabitSettings,
+  Habits,
+  type PartCount,
+  type Priors,
+  withHabitChange,
+} from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
-import { Problem } from "../problems.ts";
 import { WorkshopValue } from "../workshop/value.ts";
 
 export const habitSettingsIn = (db: Knex) =>
@@ -117,21 +124,17 @@ export function habitRoutes(db: Knex): Route[] {
     ),
     route(
       {
-        method: "put",
+        method: "patch",
         path: "/habits",
-        summary: "Switch learning on or off, begin it anew from a day on, or add to what was counted",
-        body: HabitSettings,
+        summary: "Switch learning on or off, begin it anew from a day on, or add to what was counted; the rest stays",
+        body: HabitChange,
         answer: Habits,
       },
       ({ body }) =>
         inTransaction(db, async (trx) => {
-          const store = new HabitStore(trx);
           const kept = habitSettingsIn(trx);
-          const current = await kept.read();
-          const isSame = JSON.stringify({ ...current, revision: 0 }) === JSON.stringify({ ...body, revision: 0 });
-          if (!isSame && current.revision !== body.revision) throw new Problem("stale-revision", { current });
-          if (!isSame) await kept.write({ ...body, revision: body.revision + 1 });
-          return store.read();
+          await kept.write(withHabitChange(await kept.read(), body));
+          return new HabitStore(trx).read();
         }),
     ),
   ];

@@ -185,18 +185,24 @@ describe("the logbook", () => {
     const { exposure } = await bench.db("circuits").first();
     expect(JSON.parse(exposure)).toMatchObject({ connector: 2, fuse: 1, resistor: 1, coil: 1, supply: 1 });
     const since = new Date(bench.clock + 1000).toISOString();
-    const settings = { ...habits.settings, since, adjust: [{ kind: "lamp", mode: "open", count: 3 }] };
-    const changed = Habits.parse((await bench.api.put("/api/habits").send(settings).expect(200)).body);
+    const patch = (body: object) => bench.api.patch("/api/habits").send(body).expect(200);
+    const lamp = { kind: "lamp", mode: "open" };
+    const more = { id: crypto.randomUUID(), since, adjust: { ...lamp, by: 3 } };
+    const changed = Habits.parse((await patch(more)).body);
     expect(changed.expected).toEqual({});
     expect(changed).toMatchObject({
       jobs: 0,
       kinds: [],
-      settings: { revision: 1, adjust: settings.adjust },
+      settings: { revision: 1, since, isOn: true, adjust: [{ ...lamp, count: 3 }] },
     });
-    await bench.api
-      .put("/api/habits")
-      .send({ ...settings, isOn: false })
-      .expect(409);
+    // Sent again it is done once; what somebody else changed stays.
+    await patch({ id: crypto.randomUUID(), isOn: false });
+    await patch({ id: crypto.randomUUID(), adjust: { ...lamp, by: -1 } });
+    await patch(more);
+    expect((await read()).settings).toMatchObject({ isOn: false, since, adjust: [{ ...lamp, count: 2 }] });
+    await patch({ id: crypto.randomUUID(), adjust: { ...lamp, by: -2 } });
+    expect((await read()).settings.adjust).toEqual([]);
+    await patch({ id: crypto.randomUUID(), isCleared: true, isOn: true });
     await ended({ faults: [{ part: "J1", mode: "open" }] });
     expect((await read()).kinds).toEqual([{ kind: "connector", mode: "open", count: 1 }]);
   });
@@ -218,7 +224,7 @@ describe("the logbook", () => {
     await bench.api.patch(`/api/jobs/${job.id}`).send({ revision: 0, state: "solved", closing }).expect(200);
     expect(await believed()).toHaveLength(1);
     await bench.api.delete(`/api/jobs/${first.id}`).expect(204);
-    await bench.api.put("/api/habits").send({ revision: 0, isOn: false, since: null, adjust: [] }).expect(200);
+    await bench.api.patch("/api/habits").send({ id: crypto.randomUUID(), isOn: false }).expect(200);
     const note = { id: crypto.randomUUID(), text: "came back" };
     const { body: noted } = await bench.api.post(`/api/jobs/${job.id}/notes`).send(note).expect(201);
     await bench.api
@@ -230,7 +236,7 @@ describe("the logbook", () => {
       { at: noted.updatedAt, habits: {} },
     ]);
     // Of a job from before they were kept: what had been closed until it was begun.
-    await bench.api.put("/api/habits").send({ revision: 1, isOn: true, since: null, adjust: [] }).expect(200);
+    await bench.api.patch("/api/habits").send({ id: crypto.randomUUID(), isOn: true }).expect(200);
     await bench.db("believed").del();
     const [{ habits }] = await believed();
     expect(habits).toMatchObject({ failed: [{ part: "J2", mode: "high", count: 1 }] });

@@ -4,10 +4,12 @@ import { join } from "node:path";
 import Database from "better-sqlite3";
 import type { RequestHandler } from "express";
 import type { Knex } from "knex";
+import type { Tell, WorkInHand } from "./work.ts";
 
 /** `/api/backup`: a consistent copy of the whole database, to be saved where the browser saves things. */
-export function backupDownload(db: Knex, now: () => Date): RequestHandler {
-  return async (_request, response, next) => {
+export function backupDownload(db: Knex, now: () => Date, work: WorkInHand): RequestHandler {
+  return async (request, response, next) => {
+    const tell = work.begin(request, response);
     const folder = mkdtempSync(join(tmpdir(), "hound-backup-"));
     const clean = () => rmSync(folder, { recursive: true, force: true });
     let isGone = false;
@@ -16,7 +18,7 @@ export function backupDownload(db: Knex, now: () => Date): RequestHandler {
     });
     try {
       const copy = join(folder, "copy.sqlite");
-      await copied((db.client.config.connection as { filename: string }).filename, copy, () => isGone);
+      await copied((db.client.config.connection as { filename: string }).filename, copy, tell, () => isGone);
       response.download(copy, `clever-hound-${now().toISOString().slice(0, 10)}.sqlite`, (error) => {
         clean();
         if (error && !response.headersSent) next(error);
@@ -32,11 +34,12 @@ export function backupDownload(db: Knex, now: () => Date): RequestHandler {
 const PAGES = 500;
 
 /** Copies a database that is written meanwhile, in small steps; given up where nobody waits. */
-async function copied(file: string, to: string, isGone: () => boolean) {
+async function copied(file: string, to: string, tell: Tell, isGone: () => boolean) {
   const source = new Database(file, { readonly: true, fileMustExist: true });
   try {
     await source.backup(to, {
-      progress: () => {
+      progress: ({ totalPages, remainingPages }) => {
+        tell(totalPages - remainingPages, totalPages);
         if (isGone()) throw new Error("nobody waits for the copy");
         return PAGES;
       },

@@ -114,11 +114,11 @@ async function filled() {
     .expect(200);
   await api.post("/api/library").send({ name: "Vent", trail, notes: "kept" }).expect(201);
   for (const add of ["Ann", "Bo"]) await api.patch("/api/people").send({ add }).expect(200);
-  await api.put("/api/letterhead").send({ head: "A workshop", foot: "" }).expect(200);
+  await api.patch("/api/letterhead").send({ head: "A workshop" }).expect(200);
   await api.patch("/api/conventions").send({ decimal: "comma" }).expect(200);
   await api
-    .put("/api/habits")
-    .send({ revision: 0, adjust: [{ kind: "lamp", mode: "open", count: 2 }] })
+    .patch("/api/habits")
+    .send({ id: crypto.randomUUID(), adjust: { kind: "lamp", mode: "open", by: 2 } })
     .expect(200);
   return { api, db };
 }

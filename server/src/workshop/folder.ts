@@ -16,6 +16,7 @@ import type { Reader } from "../threads/threads.ts";
 import { StoredConventions } from "./conventions.ts";
 import { StoredMeter } from "./meters.ts";
 import { letterheadIn, peopleIn } from "./people.ts";
+import type { Tell } from "./work.ts";
 import type { Folder, FolderFile } from "./zip.ts";
 
 /** Rows of the workshop's that go along, each with the shape of its data; what is this server's own stays. */
@@ -62,8 +63,8 @@ const COLUMNS = [
 const encoder = new TextEncoder();
 const text = (path: string, content: string): FolderFile => ({ path, bytes: encoder.encode(content) });
 
-/** Every file of the folder, one after another. */
-export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
+/** Every file of the folder, one after another. @param tell how many jobs are done */
+export async function* folderOf(db: Knex, tell: Tell = () => {}): AsyncGenerator<FolderFile> {
   yield text("README.txt", README);
   const rows = (await db("workshop")) as { key: string; data: string }[];
   const known = rows.filter((r) => SHAPES.some((s) => s.wanted.test(r.key)));
@@ -86,6 +87,7 @@ export async function* folderOf(db: Knex): AsyncGenerator<FolderFile> {
   const lines: Record<(typeof COLUMNS)[number], unknown>[] = [];
   const ids = (await db("jobs").select("id").orderBy("created_at")) as { id: string }[];
   for (const [n, { id }] of ids.entries()) {
+    tell(n, ids.length);
     const archived = await archiveOf(db, id);
     if (!archived) continue;
     const { job } = archived;
@@ -117,10 +119,17 @@ export interface Brought {
 
 /**
  * Brings a folder into an empty workshop, all of it or nothing; one job after another is in memory.
+ * @param tell how many jobs are done
  * @param signal ends it, and leaves nothing of it
  * @throws Problem where there are jobs already, or a file cannot be read: it says which
  */
-export async function bringIn(db: Knex, folder: Folder, reader: Reader, signal?: AbortSignal): Promise<Brought> {
+export async function bringIn(
+  db: Knex,
+  folder: Folder,
+  reader: Reader,
+  tell: Tell = () => {},
+  signal?: AbortSignal,
+): Promise<Brought> {
   const { paths } = folder;
   const base = paths.find((path) => /(?:^|\/)workshop\.json$/.test(path));
   if (!base) throw new Problem("no-workshop", { detail: "there is no workshop.json in it" });
@@ -140,8 +149,9 @@ export async function bringIn(db: Knex, folder: Folder, reader: Reader, signal?:
     }
     for (const circuit of workshop.library) await bringBackCircuit(trx, circuit, reader);
     const store = new PictureStore(trx);
-    for (const path of jobs) {
+    for (const [n, path] of jobs.entries()) {
       signal?.throwIfAborted();
+      tell(n, jobs.length);
       const archived = await parsed(folder, path, ArchivedJob);
       await bringBack(trx, archived, reader);
       for (const { id, name, who, createdAt, deletedAt } of archived.pictures) {

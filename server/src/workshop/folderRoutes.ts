@@ -12,6 +12,7 @@ import type { JobService } from "../jobs/service.ts";
 import { Problem } from "../problems.ts";
 import type { Reader } from "../threads/threads.ts";
 import { type Brought, bringIn, folderOf, hasJobs, numbered, PATHS } from "./folder.ts";
+import type { WorkInHand } from "./work.ts";
 import { sendZip, withZip, type ZipLimits } from "./zip.ts";
 
 /** The largest folder that is taken as one file, in bytes, packed. */
@@ -24,9 +25,13 @@ const LIMITS: ZipLimits = {
 };
 
 /** `GET /api/workshop.zip`: the whole workshop as a folder of open files. */
-export function folderDownload(db: Knex, now: () => Date): RequestHandler {
-  return (_request, response) =>
-    sendZip(response, folderOf(db), `clever-hound-workshop-${now().toISOString().slice(0, 10)}.zip`);
+export function folderDownload(db: Knex, now: () => Date, work: WorkInHand): RequestHandler {
+  return (request, response) =>
+    sendZip(
+      response,
+      folderOf(db, work.begin(request, response)),
+      `clever-hound-workshop-${now().toISOString().slice(0, 10)}.zip`,
+    );
 }
 
 const Jobs = z.object({ job: z.union([z.uuid(), z.array(z.uuid()).max(200)]) });
@@ -48,16 +53,17 @@ export function casesDownload(jobs: JobService, now: () => Date): RequestHandler
 }
 
 /** `POST /api/workshop`: such a folder, packed, brought into an empty workshop. It ends when the sender leaves. */
-export function folderUpload(db: Knex, reader: Reader, onBrought: () => void): RequestHandler {
+export function folderUpload(db: Knex, reader: Reader, onBrought: () => void, work: WorkInHand): RequestHandler {
   return async (request, response) => {
     const gone = new AbortController();
     response.on("close", () => gone.abort());
+    const tell = work.begin(request, response);
     const folder = mkdtempSync(join(tmpdir(), "hound-import-"));
     try {
       const file = join(folder, "sent.zip");
       await receive(request, file, MOST_PACKED);
       const found = await withZip(file, LIMITS, gone.signal, (sent) =>
-        brought(db, join(folder, "fresh.sqlite"), (own) => bringIn(own, sent, reader, gone.signal)),
+        brought(db, join(folder, "fresh.sqlite"), (own) => bringIn(own, sent, reader, tell, gone.signal)),
       );
       onBrought();
       response.json(found);

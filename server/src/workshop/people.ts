@@ -1,4 +1,4 @@
-import { Letterhead, People, PeopleChange } from "@hound/core/record";
+import { Letterhead, LetterheadChange, People, PeopleChange } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { type Route, route } from "../http/route.ts";
@@ -33,13 +33,17 @@ export function peopleRoutes(db: Knex): Route[] {
     ),
     route(
       {
-        method: "put",
+        method: "patch",
         path: "/letterhead",
-        summary: "Change what stands over a report",
-        body: Letterhead,
+        summary: "Change what stands over a report, or below it; the other stays",
+        body: LetterheadChange,
         answer: Letterhead,
       },
-      ({ body }) => letterheadIn(db).write(body),
+      ({ body: { head, foot } }) =>
+        inTransaction(db, async (trx) => {
+          const kept = await letterheadIn(trx).read();
+          return letterheadIn(trx).write({ head: head ?? kept.head, foot: foot ?? kept.foot });
+        }),
     ),
   ];
 }
