@@ -53,6 +53,40 @@ export async function send<T>(
   } catch {
     throw new ApiError(0, { type: "unreachable", title: "The server does not answer", status: 0 });
   }
+  return answerOf(response, schema);
+}
+
+/**
+ * Sends a large file, and tells how far it is. The browser's newer way of sending cannot tell.
+ * @param signal stops it
+ * @param onSent told the share that is on its way
+ * @throws ApiError as `call` does
+ */
+export async function upload<T>(
+  path: string,
+  schema: z.ZodType<T>,
+  file: File,
+  signal: AbortSignal,
+  onSent: (share: number) => void,
+): Promise<T> {
+  const request = new XMLHttpRequest();
+  const answered = new Promise<Response>((done, fail) => {
+    const away = (type: string, title: string) => () => fail(new ApiError(0, { type, title, status: 0 }));
+    request.onload = () => done(new Response(request.response as Blob, { status: request.status }));
+    request.onerror = away("unreachable", "The server does not answer");
+    request.onabort = away("stopped", "Stopped");
+    request.upload.onprogress = ({ loaded, total }) => onSent(loaded / total);
+  });
+  signal.addEventListener("abort", () => request.abort());
+  request.open("POST", `/api${path}`);
+  request.responseType = "blob";
+  for (const [name, value] of Object.entries({ ...whoHeader(), "Content-Type": "application/octet-stream" }))
+    request.setRequestHeader(name, value);
+  request.send(file);
+  return answerOf(await answered, schema);
+}
+
+async function answerOf<T>(response: Response, schema: z.ZodType<T> | null): Promise<T> {
   if (!response.ok) {
     const problem = await problemOf(response);
     // Open to a network, the server wants to know a browser first; what was typed is kept meanwhile.

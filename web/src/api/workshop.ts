@@ -1,4 +1,12 @@
-import { type HabitSettings, Habits, Letterhead, People, type PeopleChange, Statistics } from "@hound/core/record";
+import {
+  type HabitChange,
+  Habits,
+  Letterhead,
+  type LetterheadChange,
+  People,
+  type PeopleChange,
+  Statistics,
+} from "@hound/core/record";
 import { call } from "./client.ts";
 
 /** What belongs to the workshop as a whole, one function each. */
@@ -6,9 +14,9 @@ export const workshopApi = {
   people: () => call("GET", "/people", People),
   changePeople: (change: PeopleChange) => call("PATCH", "/people", People, change),
   letterhead: () => call("GET", "/letterhead", Letterhead),
-  writeLetterhead: (letterhead: Letterhead) => call("PUT", "/letterhead", Letterhead, letterhead),
+  changeLetterhead: (change: LetterheadChange) => call("PATCH", "/letterhead", Letterhead, change),
   habits: (circuit?: string) =>
     call("GET", `/habits${circuit === undefined ? "" : `?${new URLSearchParams({ circuit })}`}`, Habits),
-  writeHabits: (settings: HabitSettings) => call("PUT", "/habits", Habits, settings),
+  changeHabits: (change: HabitChange) => call("PATCH", "/habits", Habits, change),
   statistics: () => call("GET", "/statistics", Statistics),
 };

@@ -1,5 +1,5 @@
 import { Keyboard } from "lucide-react";
-import { Suspense, useState } from "react";
+import { type ReactNode, Suspense, useState } from "react";
 import { lazyNamed } from "./lazyNamed.ts";
 import { isKeyOf } from "./letterKeys.ts";
 import { isTyping } from "./typing.ts";
@@ -12,29 +12,36 @@ function isEmptyLine(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && target.dataset.line === "reading" && target.value === "";
 }
 
-/** The list of shortcuts, on `?` and on a button. */
-export function Shortcuts() {
+/** The list of shortcuts, which comes on `?` as well. @returns what shows it, and where it stands */
+export function useShortcuts(): { readonly show: () => void; readonly dialog: ReactNode } {
   const [open, setOpen] = useState(false);
   useKeys((event) => {
     if (!isKeyOf("help", event) || (isTyping(event) && !isEmptyLine(event.target))) return;
     event.preventDefault();
     setOpen(true);
   });
+  const dialog = open && (
+    <Suspense>
+      <ShortcutsDialog onClose={() => setOpen(false)} />
+    </Suspense>
+  );
+  return { show: () => setOpen(true), dialog };
+}
+
+/** A button for it. */
+export function Shortcuts() {
+  const { show, dialog } = useShortcuts();
   return (
     <>
       <button
         type="button"
         aria-label="Shortcuts"
-        onClick={() => setOpen(true)}
+        onClick={show}
         className="hidden rounded-lg p-2 hover:bg-rule/50 sm:block"
       >
         <Keyboard size={22} aria-hidden />
       </button>
-      {open && (
-        <Suspense>
-          <ShortcutsDialog onClose={() => setOpen(false)} />
-        </Suspense>
-      )}
+      {dialog}
     </>
   );
 }

@@ -22,6 +22,7 @@ const SHORTCUTS: readonly { readonly keys: string; readonly does: string }[] = [
     does: "in the trail: mend the mistake at the cursor; in the reading line: take the correction that is asked about",
   },
   ...Object.entries(PAD_KEYS).map(([keys, does]) => ({ keys: `pad ${keys}`, does: `in the reading line: ${does}` })),
+  { keys: "Alt+C", does: "in stage Readings: how to set the meter, in full" },
   { keys: "Alt+Shift+F", does: "in the trail: put the spaces in order" },
   { keys: "Ctrl+Space", does: "in the trail: what could come next; Tab takes it" },
   { keys: "< > !", does: "in the trail: type [ ] and | where those need AltGr" },

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { deviceStore } from "./stores.ts";
 
 /** Every key that is a single letter or sign, by what it does; all can be changed or switched off on a device. */
 export const LETTER_KEYS = {
@@ -33,7 +34,7 @@ let chosen: Chosen = stored();
 
 function stored(): Chosen {
   try {
-    return { isOff: false, keys: {}, ...JSON.parse(localStorage.getItem(PLACE) ?? "{}") };
+    return { isOff: false, keys: {}, ...JSON.parse(deviceStore.get(PLACE) ?? "{}") };
   } catch {
     return { isOff: false, keys: {} };
   }
@@ -52,7 +53,7 @@ export function useLetterKeys(): Chosen {
 
 export function chooseLetterKeys(change: Partial<Chosen>) {
   chosen = { ...chosen, ...change };
-  localStorage.setItem(PLACE, JSON.stringify(chosen));
+  deviceStore.set(PLACE, JSON.stringify(chosen));
   for (const listener of listeners) listener();
 }
 

@@ -1,4 +1,5 @@
 import { Workbox } from "workbox-window";
+import { tabStore } from "./stores.ts";
 
 /** Milliseconds between two looks for a newer version. */
 const LOOK_EVERY = 600_000;
@@ -41,11 +42,11 @@ export function keepPages() {
 /** A part of a page that is on the server no more, after an upgrade: the page is loaded anew, once, if there is one. */
 function reloadOnceForMissing() {
   window.addEventListener("vite:preloadError", async () => {
-    const last = Number(sessionStorage.getItem("hound:reloaded") ?? 0);
+    const last = Number(tabStore.get("hound:reloaded") ?? 0);
     if (Date.now() - last < RELOAD_EVERY) return;
     const answer = await fetch("/index.html", { cache: "no-store" }).catch(() => null);
     if (!answer?.ok) return;
-    sessionStorage.setItem("hound:reloaded", String(Date.now()));
+    tabStore.set("hound:reloaded", String(Date.now()));
     location.reload();
   });
 }

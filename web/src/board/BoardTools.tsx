@@ -23,7 +23,7 @@ export function BoardTools(props: BoardToolsProps) {
   const [isSaving, setSaving] = useState(false);
   const picture = <ImageDown size={20} aria-hidden />;
   return (
-    <div className="absolute top-2 right-2 flex w-10 flex-col items-center gap-1 rounded-lg border border-rule bg-sheet/95 py-1 print:hidden">
+    <div className="flex shrink-0 flex-wrap items-center gap-1 border-t border-rule px-2 py-0.5 print:hidden">
       <Tool label="Smaller (-)" onClick={() => onZoom(-1)}>
         <ZoomOut size={20} aria-hidden />
       </Tool>

@@ -21,7 +21,7 @@ import { useFigures, useOddities } from "./useFigures.ts";
 const FirstParts = lazyNamed(() => import("./FirstParts.tsx"), "FirstParts");
 
 /** The smallest and largest scale, and those between which the board chooses for itself. */
-const SCALES = { least: 0.2, readable: 0.7, roomy: 1.25, most: 2.5, step: 1.2 } as const;
+const SCALES = { least: 0.2, readable: 0.7, unbroken: 0.85, roomy: 1.25, most: 2.5, step: 1.2 } as const;
 
 interface BoardViewProps {
   readonly ranking: Ranking | RankProblem | null;
@@ -133,34 +133,37 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     event.preventDefault();
   };
   return (
-    <div className="relative h-full">
-      <div ref={pane} className="board-pane h-full overflow-auto pr-12">
-        {outdated && (
-          <p
-            role="status"
-            className="sticky top-2 left-2 z-10 inline-block rounded-lg bg-doubt px-3 py-1 font-bold text-sheet"
-          >
-            The picture is from before the mistakes in the trail
-          </p>
-        )}
-        {legend !== "" && (
-          <p className="sticky top-0 left-0 z-10 w-fit max-w-full truncate rounded-br-lg bg-sheet/95 px-3 py-0.5 text-faint">
-            {legend}
-          </p>
-        )}
-        <Drawing
-          drawn={drawn}
-          frames={frames}
-          facts={facts}
-          scale={scale}
-          traced={traced}
-          staircase={staircase}
-          legend={legend}
-          leads={leads}
-          svg={svg}
-          onUse={onUse}
-          onKey={keys}
-        />
+    <div className="flex h-full flex-col">
+      <div className="relative min-h-0 grow">
+        <div ref={pane} className="board-pane h-full overflow-auto">
+          {outdated && (
+            <p
+              role="status"
+              className="sticky top-2 left-2 z-10 inline-block rounded-lg bg-doubt px-3 py-1 font-bold text-sheet"
+            >
+              The picture is from before the mistakes in the trail
+            </p>
+          )}
+          {legend !== "" && (
+            <p className="sticky top-0 left-0 z-10 w-fit max-w-full truncate rounded-br-lg bg-sheet/95 px-3 py-0.5 text-faint">
+              {legend}
+            </p>
+          )}
+          <Drawing
+            drawn={drawn}
+            frames={frames}
+            facts={facts}
+            scale={scale}
+            traced={traced}
+            staircase={staircase}
+            legend={legend}
+            leads={leads}
+            svg={svg}
+            onUse={onUse}
+            onKey={keys}
+          />
+        </div>
+        <Overview pane={pane} frames={frames} width={total.width * scale} height={total.height * scale} size={size} />
       </div>
       <BoardTools
         svg={svg}
@@ -174,7 +177,6 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
         onStaircase={() => setTurned(!turned)}
         whatIf={whatIf}
       />
-      <Overview pane={pane} frames={frames} width={total.width * scale} height={total.height * scale} size={size} />
     </div>
   );
 }
@@ -194,12 +196,15 @@ function clamp(value: number, least: number, most: number): number {
   return Math.min(most, Math.max(least, value));
 }
 
-/** The largest scale at which all lanes are in sight. */
+/** The largest scale at which all lanes are in sight; what can be read in one lane is not broken into two. */
 function fitScale(board: Drawn["board"], { width, height }: Size, staircase: boolean): number {
+  const lanesAt = (scale: number) => wrapLanes(board, columnsIn(width / scale));
+  const isOneLane = lanesAt(SCALES.unbroken).length === 1;
   const fits = (step: number) => {
     const scale = SCALES.roomy / 1.05 ** step;
-    const whole = sizeOf(framesOf(wrapLanes(board, columnsIn(width / scale)), staircase));
-    return whole.width * scale <= width && whole.height * scale <= height;
+    const lanes = lanesAt(scale);
+    const whole = sizeOf(framesOf(lanes, staircase));
+    return whole.width * scale <= width && whole.height * scale <= height && (!isOneLane || lanes.length === 1);
   };
   // What fits at one scale fits at every smaller one: halved down to the first step that does.
   let [low, high] = [0, Math.ceil(Math.log(SCALES.roomy / SCALES.least) / Math.log(1.05))];

@@ -1,12 +1,19 @@
 import { readTrail } from "@hound/core/notation";
-import { type FormEvent, useId, useLayoutEffect, useRef, useState } from "react";
+import { type FormEvent, useId, useLayoutEffect, useRef } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
+
+interface Typed {
+  /** The supply, once it is said. */
+  readonly supply: string | null;
+  readonly words: string;
+}
 
 /** An empty board: first the supply, then the first part behind its plus; from there the board builds forward. */
 export function FirstParts({ onBegun }: { onBegun: (designator: string) => void }) {
-  const { trailDocument } = useDesk();
-  const [supply, setSupply] = useState<string | null>(null);
-  const [words, setWords] = useState("BT1 12V");
+  const { state, trailDocument } = useDesk();
+  const typed = useKept<Typed>(`first parts ${state.job.id}`, { supply: null, words: "BT1 12V" });
+  const { supply, words } = typed.value;
   const says = useId();
   const field = useRef<HTMLInputElement>(null);
   useLayoutEffect(() => {
@@ -19,10 +26,10 @@ export function FirstParts({ onBegun }: { onBegun: (designator: string) => void 
     event.preventDefault();
     if (wrong) return;
     if (supply === null) {
-      setSupply(words.trim());
-      setWords("R1 100");
+      typed.set({ supply: words.trim(), words: "R1 100" });
       return;
     }
+    typed.forget();
     trailDocument.replace(text);
     onBegun([...trail.places.keys()].at(-1) ?? "R1");
   };
@@ -39,7 +46,7 @@ export function FirstParts({ onBegun }: { onBegun: (designator: string) => void 
           aria-invalid={wrong !== undefined}
           aria-describedby={says}
           onFocus={(e) => e.target.select()}
-          onChange={(e) => setWords(e.target.value)}
+          onChange={(e) => typed.set({ supply, words: e.target.value })}
           className="rounded-lg border border-field bg-paper px-3 py-2 font-mono text-xl font-normal"
         />
       </label>

@@ -9,7 +9,7 @@ import { useDesk } from "../desk/DeskContext.tsx";
 import { useOutbox, useRun } from "../desk/OutboxContext.tsx";
 import { count } from "../words/print.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
-import { type Mode, modesFor, type Plan, planFor } from "./bringing.ts";
+import { type Mode, modesFor, type Plan, planFor, troubleWithPlan } from "./bringing.ts";
 import { DifferenceList } from "./DifferenceList.tsx";
 import { saveTemplate } from "./template.ts";
 
@@ -37,8 +37,9 @@ export function ImportDialog({ text, why, onText, onFile, onClose }: ImportDialo
   const [wanted, setWanted] = useState<Mode | null>(null);
   const mode = wanted !== null && modes.includes(wanted) ? wanted : (modes[0] ?? null);
   const plan = found && mode ? planFor(mode, found, coming, now, readings) : null;
+  const trouble = plan && troubleWithPlan(plan);
   const takeOver = async () => {
-    if (!found || !plan) return;
+    if (!found || !plan || trouble) return;
     if (plan.mode === "new") {
       const id = await openAsNew(found);
       onClose();
@@ -138,11 +139,16 @@ export function ImportDialog({ text, why, onText, onFile, onClose }: ImportDialo
           )}
         </section>
       )}
+      {trouble && (
+        <p role="alert" className="font-bold text-wrong">
+          {trouble}
+        </p>
+      )}
       <div className="flex justify-end gap-3">
         <DialogClose>Leave all as it is</DialogClose>
         <button
           type="button"
-          disabled={!plan}
+          disabled={!plan || trouble !== null}
           onClick={takeOver}
           className="rounded-lg bg-copper px-5 py-2 font-bold text-sheet disabled:opacity-40"
         >

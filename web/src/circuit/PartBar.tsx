@@ -4,6 +4,7 @@ import { describeStretch } from "@hound/core/reduce";
 import { useEffect, useRef, useState } from "react";
 import { keyOf } from "../app/letterKeys.ts";
 import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { calledWords } from "../words/points.ts";
 import { type Command, commandsFor, type Question, targetOf } from "./circuitEdits.ts";
 import type { CircuitEdits } from "./useCircuitEdits.ts";
@@ -111,6 +112,7 @@ function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
         return (
           <WordField
             key={role}
+            of={part.designator}
             id={role === "value" || role === "current" ? "part-value" : undefined}
             label={label}
             hint={hint}
@@ -132,6 +134,7 @@ function NodeFields({ node, edits }: { node: NodeName; edits: CircuitEdits }) {
     <div className="flex flex-wrap items-end gap-3">
       <p className="text-lg font-bold">Node {node}</p>
       <WordField
+        of={node}
         label="Known as"
         hint="TB2-4, blue wire"
         isWide
@@ -144,6 +147,8 @@ function NodeFields({ node, edits }: { node: NodeName; edits: CircuitEdits }) {
 
 interface WordFieldProps {
   readonly id?: string;
+  /** The part or node that it is of. */
+  readonly of: string;
   readonly label: string;
   readonly hint: string;
   readonly isWide?: boolean;
@@ -152,18 +157,14 @@ interface WordFieldProps {
   readonly onCommit: (text: string) => boolean;
 }
 
-function WordField({ id, label, hint, isWide = false, value, onCommit }: WordFieldProps) {
-  const [text, setText] = useState(value);
+function WordField({ id, of, label, hint, isWide = false, value, onCommit }: WordFieldProps) {
+  const { state } = useDesk();
+  const { value: text, set: setText, forget } = useKept(`${label} of ${of} ${state.job.id}`, value);
   const [wrong, setWrong] = useState(false);
-  const known = useRef(value);
-  if (known.current !== value) {
-    known.current = value;
-    setText(value);
-    setWrong(false);
-  }
   const commit = () => {
-    if (text.trim() === value) setWrong(false);
-    else setWrong(!onCommit(text.trim()));
+    const isKept = text.trim() === value || onCommit(text.trim());
+    setWrong(!isKept);
+    if (isKept) forget();
   };
   return (
     <label className="text-sm">
@@ -179,7 +180,7 @@ function WordField({ id, label, hint, isWide = false, value, onCommit }: WordFie
         onKeyDown={(e) => {
           if (e.key === "Enter") commit();
           if (e.key === "Escape") {
-            setText(value);
+            forget();
             setWrong(false);
           }
         }}
@@ -191,7 +192,13 @@ function WordField({ id, label, hint, isWide = false, value, onCommit }: WordFie
 }
 
 function QuestionLine({ question, edits }: { question: Question; edits: CircuitEdits }) {
-  const [words, setWords] = useState(question.kind === "words" ? question.start : "");
+  const { state } = useDesk();
+  const start = question.kind === "words" ? question.start : "";
+  const { value: words, set: setWords, forget } = useKept(`${question.ask} ${state.job.id}`, start);
+  const leave = () => {
+    forget();
+    edits.cancel();
+  };
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     // What is offered is there to be typed over.
@@ -203,9 +210,10 @@ function QuestionLine({ question, edits }: { question: Question; edits: CircuitE
       onSubmit={(event) => {
         event.preventDefault();
         edits.answer(words);
+        forget();
       }}
       onKeyDown={(event) => {
-        if (event.key === "Escape") edits.cancel();
+        if (event.key === "Escape") leave();
       }}
     >
       <label htmlFor="board-question" className="text-lg font-bold">
@@ -226,7 +234,7 @@ function QuestionLine({ question, edits }: { question: Question; edits: CircuitE
           </button>
         </>
       )}
-      <button type="button" onClick={edits.cancel} className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
+      <button type="button" onClick={leave} className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
         Leave it (Esc)
       </button>
     </form>

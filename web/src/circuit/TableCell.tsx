@@ -1,4 +1,6 @@
 import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 
 interface TableCellProps {
   readonly label: string;
@@ -17,13 +19,13 @@ interface TableCellProps {
 /** One cell of the parts table: written when it is left. */
 export function TableCell(props: TableCellProps) {
   const { label, value, row, column, placeholder, width, onFocus, onCommit, onKeyDown, onPaste } = props;
-  const [text, setText] = useState<string | null>(null);
+  const { state } = useDesk();
+  const { value: text, set: setText, forget } = useKept(`cell ${label} ${state.job.id}`, value);
   const [wrong, setWrong] = useState(false);
   const commit = () => {
-    if (text === null) return;
     const isKept = text.trim() === value || onCommit(text.trim());
     setWrong(!isKept);
-    if (isKept) setText(null);
+    if (isKept) forget();
   };
   return (
     <input
@@ -31,8 +33,8 @@ export function TableCell(props: TableCellProps) {
       aria-invalid={wrong}
       aria-describedby={wrong ? "edit-refused" : undefined}
       data-cell={`${row} ${column}`}
-      data-typed={text !== null && text !== value ? "yes" : "no"}
-      value={text ?? value}
+      data-typed={text === value ? "no" : "yes"}
+      value={text}
       placeholder={placeholder}
       autoComplete="off"
       spellCheck={false}
@@ -43,7 +45,7 @@ export function TableCell(props: TableCellProps) {
       onKeyDown={(e) => {
         if (e.nativeEvent.isComposing) return;
         if (e.key === "Escape") {
-          setText(null);
+          forget();
           setWrong(false);
         }
         onKeyDown(e);

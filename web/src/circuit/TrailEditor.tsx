@@ -1,9 +1,11 @@
 import type { EditorView } from "@codemirror/view";
 import type { PartNode } from "@hound/core/notation";
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { isTypedInto } from "../app/typing.ts";
 import type { TrailDocument } from "../trail/trailDocument.ts";
 import { lightUpIn } from "../trail/trailLanguage.ts";
+import { PlainTrail } from "./PlainTrail.tsx";
 
 interface TrailEditorProps {
   readonly document: TrailDocument;
@@ -20,6 +22,7 @@ interface TrailEditorProps {
 /** The trail in a text editor; mistakes are marked where they are. */
 export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: TrailEditorProps) {
   const host = useRef<HTMLDivElement>(null);
+  const plain = useRef<HTMLTextAreaElement>(null);
   const [view, setView] = useState<EditorView | null>(null);
   const now = useRef({ places, onCursor, onPoint });
   now.current = { places, onCursor, onPoint };
@@ -28,10 +31,15 @@ export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: 
     let isGone = false;
     document.ready().then((engine) => {
       if (isGone || !host.current) return;
+      // Whoever types goes on where they are.
+      const field = plain.current === window.document.activeElement ? plain.current : null;
+      const { selectionStart: anchor = 0, selectionEnd: head = 0 } = field ?? {};
       const shown = engine.show(host.current);
       close = shown.close;
-      setView(shown.view);
-      if (shown.view.state.doc.length === 0 && !isTypedInto()) shown.view.focus();
+      if (field) shown.view.dispatch({ selection: { anchor, head } });
+      if (field || (shown.view.state.doc.length === 0 && !isTypedInto())) shown.view.focus();
+      // The plain field goes in the same moment: there are never two.
+      flushSync(() => setView(shown.view));
     });
     return () => {
       isGone = true;
@@ -68,6 +76,11 @@ export function TrailEditor({ document, places, goTo, lit, onCursor, onPoint }: 
     if (view) lightUpIn(view, part ? { from: part.from, to: part.to } : null);
   }, [lit, places, view]);
   return (
-    <div ref={host} className="h-full min-h-40 overflow-hidden rounded-lg border border-rule lg:[contain:strict]" />
+    <div
+      ref={host}
+      className="relative h-full min-h-40 overflow-hidden rounded-lg border border-rule lg:[contain:strict]"
+    >
+      {!view && <PlainTrail document={document} field={plain} />}
+    </div>
   );
 }

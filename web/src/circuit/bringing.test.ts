@@ -1,7 +1,7 @@
 import { type Recognised, readTrail, recognise } from "@hound/core/notation";
 import type { Reading } from "@hound/core/record";
 import { describe, expect, it } from "vitest";
-import { modesFor, planFor, strangersIn } from "./bringing.ts";
+import { modesFor, planFor, strangersIn, troubleWithPlan } from "./bringing.ts";
 import { addRow, EMPTY_ROW } from "./newRow.ts";
 
 const NOW = readTrail("BT1 9V: R1 1k + [A] R2 2k + [B] S1");
@@ -32,6 +32,13 @@ describe("what is taken over", () => {
     // B is not in the circuit that comes: its reading goes, A's stays.
     expect(plan("circuit")).toMatchObject({ add: [], leaves: [{ reading: { from: "B" } }], stays: 1 });
     expect(plan("new")).toMatchObject({ leaves: [], stays: 2 });
+  });
+
+  it("says when there would be more readings than a job holds", () => {
+    const add = Array.from({ length: 1999 }, () => volts("A"));
+    expect(troubleWithPlan({ ...plan("readings"), add: add.slice(1) })).toBeNull();
+    expect(troubleWithPlan({ ...plan("readings"), add })).toMatch(/at most 2000 readings; there would be 2001/);
+    expect(troubleWithPlan({ ...plan("new"), add })).toBeNull();
   });
 
   it("knows a stranger by points, parts and how the circuit stood", () => {

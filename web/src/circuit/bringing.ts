@@ -1,7 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
 import { placesOf } from "@hound/core/configuration";
 import type { Recognised } from "@hound/core/notation";
-import type { Reading } from "@hound/core/record";
+import { MOST_READINGS, type Reading } from "@hound/core/record";
 import type { DeskReading } from "../desk/ops.ts";
 
 /** What of a file is taken over, and into what. */
@@ -54,6 +54,13 @@ export function planFor(
     stays: mode === "new" ? readings.length : readings.length - leaves.length,
     trail: mode === "readings" ? null : found.trail,
   };
+}
+
+/** Why a plan cannot be carried out; null where it can. */
+export function troubleWithPlan({ mode, add, stays }: Plan): string | null {
+  const readings = add.length + (mode === "new" ? 0 : stays);
+  if (readings <= MOST_READINGS) return null;
+  return `A job holds at most ${MOST_READINGS} readings; there would be ${readings}. Take fewer, or several jobs.`;
 }
 
 /** Nodes and parts that a reading speaks of, its state too, and a circuit does not have. */

@@ -3,40 +3,64 @@ import { UNIT_OF } from "@hound/core/record";
 import { writeQuantity } from "@hound/core/units";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { useOnDevice } from "../app/device.ts";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useKeys } from "../app/useKeys.ts";
 import { Cautions } from "../session/cautions.tsx";
 import { doingAt } from "../session/doingAt.ts";
 import { useAdvice } from "../session/useAdvice.ts";
 import { useMeterInUse } from "../session/useMeterInUse.ts";
 import type { ReadingLine } from "../session/useReadingLine.ts";
-import { adviceLine, leadWords, rangeWords } from "../words/coach.ts";
-import { kindsIn, nameOfSuspect } from "../words/faults.ts";
+import { adviceLine, afterwardsWords, leadWords, rangeWords } from "../words/coach.ts";
 import { inWords, print } from "../words/print.ts";
-import { shown, withLimits } from "../words/quantities.ts";
+import { shown } from "../words/quantities.ts";
 import { CurrentStepList } from "./CurrentStepList.tsx";
 import { MeterFace } from "./MeterFace.tsx";
 
-/** How to take the next reading: dial, sockets, leads, range, what to expect, what to mind. Folds to one line. */
-export function CoachCard({ line }: { line: ReadingLine }) {
-  const [open, setOpen] = useOnDevice("coach", "open");
+/** Whether the coach stands in full, on this device. */
+function useUnfolded(): [boolean, () => void] {
+  const [kept, keep] = useOnDevice("coach", "folded");
+  return [kept === "open", () => keep(kept === "open" ? "folded" : "open")];
+}
+
+interface CoachLineProps {
+  readonly line: ReadingLine;
+  /** What is said below instead of what may come; "" for nothing else. */
+  readonly help: string;
+}
+
+/** How to take the next reading, in one line: dial, sockets, leads. A press or Alt+C unfolds the rest. */
+export function CoachLine({ line, help }: CoachLineProps) {
   const advice = useAdvice(line.point, line.known);
-  // A look needs no meter, and the same care.
-  if (!advice) return <Cautions place="coach" />;
-  const isOpen = open === "open";
+  const [isOpen, turn] = useUnfolded();
+  if (!line.point) return <p className="text-faint">{help}</p>;
+  if (!advice) return <p className="text-bench text-faint">…</p>;
   const Mark = isOpen ? ChevronDown : ChevronRight;
   return (
-    <section aria-label="Meter" className="rounded-xl border border-rule bg-sheet">
-      <button
-        type="button"
-        aria-expanded={isOpen}
-        className="flex w-full items-center gap-2 px-3 py-2 text-left"
-        onClick={() => setOpen(isOpen ? "folded" : "open")}
-      >
-        <Mark size={18} className="shrink-0 text-faint" aria-hidden />
-        <span className="min-w-0 grow">{adviceLine(advice)}</span>
-      </button>
+    <button type="button" aria-expanded={isOpen} className="flex w-full items-start gap-1 text-left" onClick={turn}>
+      <Mark size={18} className="mt-1 shrink-0 text-faint" aria-hidden />
+      <span className="min-w-0 grow">
+        <span className="block truncate text-bench">{adviceLine(advice)}</span>
+        <span className="block truncate text-bench text-faint">{help || afterwardsWords(advice, advice.highest)}</span>
+      </span>
+    </button>
+  );
+}
+
+/** The coach in full where it is unfolded; what is dangerous, and a branch in hand, in any case. */
+export function CoachCard({ line }: { line: ReadingLine }) {
+  const advice = useAdvice(line.point, line.known);
+  const [isOpen, turn] = useUnfolded();
+  useKeys((event) => {
+    if (!event.altKey || event.ctrlKey || event.code !== "KeyC") return;
+    event.preventDefault();
+    turn();
+  });
+  // A look needs no meter, and the same care.
+  if (!advice) return <Cautions place="coach" />;
+  return (
+    <>
+      <Cautions place="coach" doing={doingAt(line.point, line.known, advice)} />
       {isOpen ? (
-        <div className="flex flex-col gap-3 px-4 pb-4">
+        <section aria-label="Meter" className="flex flex-col gap-3 rounded-xl border border-rule bg-sheet px-4 py-3">
           <div className="flex flex-wrap gap-4">
             <MeterFace advice={advice} />
             <div className="flex min-w-40 grow basis-0 flex-col gap-2">
@@ -45,28 +69,23 @@ export function CoachCard({ line }: { line: ReadingLine }) {
                 <Lead colour="red" words={leadWords(advice.red.at)} />
                 <Lead colour="black" words={leadWords(advice.black.at)} />
               </p>
-              <p className="text-faint">{rangeWords(advice, line.known.told?.highest ?? 0)}</p>
-              {line.understood.kind === "reading" && <Expected line={line} advice={advice} />}
+              <p className="text-faint">{rangeWords(advice, advice.highest)}</p>
             </div>
           </div>
           {advice.ohms && <OhmsTips advice={advice} />}
           {line.current && <CurrentStepList steps={line.current} advice={advice} />}
-          <Cautions place="coach" doing={doingAt(line.point, line.known, advice)} />
-        </div>
+        </section>
       ) : (
-        <div className="flex flex-col gap-2 px-4 pb-2">
-          {line.current?.isBegun && <CurrentStepList steps={line.current} advice={advice} />}
-          <Cautions place="coach" doing={doingAt(line.point, line.known, advice)} />
-        </div>
+        line.current && <CurrentStepList steps={line.current} advice={advice} isBrief />
       )}
-    </section>
+    </>
   );
 }
 
 function Lead({ colour, words }: { colour: "red" | "black"; words: string }) {
   return (
     <span className="mr-4 inline-flex items-baseline gap-2">
-      <span aria-hidden className={`inline-block h-3 w-6 rounded-full ${colour === "red" ? "bg-wrong" : "bg-ink"}`} />
+      <span aria-hidden className={`inline-block h-3 w-6 rounded-full border lead-${colour}`} />
       <span className="text-faint">{colour} to</span> <strong>{words}</strong>
     </span>
   );
@@ -107,27 +126,6 @@ function MeterChoice({ advice: { meter, quantity } }: { advice: Advice }) {
 }
 
 const SELECT = "min-w-0 rounded-lg border border-rule bg-sheet px-2 py-1";
-
-/** Of what is typed: what the leading suspects show there, with its sign. Of a proposal that is said beside it. */
-function Expected({ line, advice }: { line: ReadingLine; advice: Advice }) {
-  const { drawn } = useDesk();
-  const kindOf = kindsIn(drawn?.network);
-  const unit = UNIT_OF[advice.quantity];
-  const leading = line.known.told?.leading ?? [];
-  return (
-    <ul aria-label="To be expected" className="text-faint">
-      {leading.map(({ faults, prediction }) => {
-        const name = faults.length === 0 ? "nothing wrong" : nameOfSuspect({ faults }, kindOf);
-        return (
-          <li key={name} className="flex justify-between gap-3">
-            <span className="min-w-0 truncate">{name}</span>
-            <span className="whitespace-nowrap">{withLimits(prediction.value, prediction.plusMinus, unit)}</span>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
 
 function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
   if (!ohms) return null;

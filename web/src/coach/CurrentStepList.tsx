@@ -4,15 +4,22 @@ import { Check } from "lucide-react";
 import type { CurrentSteps } from "../session/useCurrentSteps.ts";
 import { branchWords, STEP_WORDS } from "../words/coach.ts";
 
+interface CurrentStepListProps {
+  readonly steps: CurrentSteps;
+  readonly advice: Advice | null;
+  /** Only the one that comes next. */
+  readonly isBrief?: boolean;
+}
+
 /** The steps of a current reading, ticked off one after the other. */
-export function CurrentStepList({ steps, advice }: { steps: CurrentSteps; advice: Advice | null }) {
+export function CurrentStepList({ steps, advice, isBrief = false }: CurrentStepListProps) {
   const { through, at, done, next, isBegun, tick, back } = steps;
   const own = advice?.open?.part === through ? advice : null;
   return (
     <div>
       <ol aria-label={`Current through ${through}, step by step`} className="flex flex-col gap-1">
         {CURRENT_STEPS.map((step, i) => (
-          <li key={step}>
+          <li key={step} className={isBrief && step !== next ? "hidden" : ""}>
             <button
               type="button"
               disabled={step !== next || step === "read"}
@@ -27,6 +34,7 @@ export function CurrentStepList({ steps, advice }: { steps: CurrentSteps; advice
               </span>
               <span className="min-w-0 grow">
                 {i < done && <span className="sr-only">Done: </span>}
+                {isBrief && `Step ${i + 1} of ${CURRENT_STEPS.length}: `}
                 {STEP_WORDS[step](through, at, own)}
               </span>
               {step === next && step !== "read" && <kbd className="font-normal text-faint">Enter</kbd>}

@@ -43,9 +43,7 @@ export function MeterFace({ advice }: { advice: Advice }) {
           const lead = socket === red.socket ? "red" : socket === black.socket ? "black" : null;
           return (
             <span key={socket} className="flex flex-col items-center text-xs">
-              <span
-                className={`size-6 rounded-full border-2 ${lead === "red" ? "border-wrong bg-wrong" : lead === "black" ? "border-ink bg-ink" : "border-field"}`}
-              />
+              <span className={`size-6 rounded-full border-2 ${lead === null ? "border-field" : `lead-${lead}`}`} />
               {socket}
               <span className="h-4 text-faint">{lead}</span>
             </span>

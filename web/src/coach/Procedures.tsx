@@ -29,7 +29,7 @@ export function Procedures({ line }: { line: ReadingLine }) {
   return (
     <details className="rounded-lg border border-rule bg-sheet px-4 py-3">
       <summary>
-        <strong>Be led</strong> <span className="text-faint">prove it in one step, or by a sequence</span>
+        <strong>Be led</strong>
       </summary>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className={BUTTON} onClick={() => show("To prove it in one step", { of: "proof" })}>

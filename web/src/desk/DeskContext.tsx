@@ -113,8 +113,8 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
   const state = latest.typing ? calm : latest;
   useEffect(() => {
     const catchUp = (event: Event) => {
-      const isInEditor = (event.target as Element | null)?.closest?.(".cm-editor") ?? null;
-      if (isInEditor === null && desk.snapshot().typing) flushSync(() => desk.catchUp());
+      const trail = (event.target as Element | null)?.closest?.(".cm-editor, [data-trail]") ?? null;
+      if (trail === null && desk.snapshot().typing) flushSync(() => desk.catchUp());
     };
     // Before anything is pressed elsewhere, what it acts on is the text as it stands.
     for (const kind of EVENTS) window.addEventListener(kind, catchUp, { capture: true });
@@ -128,7 +128,11 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
   const { meters, supplies, wires } = useConventions();
   const meter = useMemo(() => (meters === "ideal" ? idealMeter(stored.meter) : stored.meter), [meters, stored.meter]);
   const drawn = useDrawn(state, readings, meter, supplies === "ideal", wires === "ideal");
-  useEffect(() => trailDocument.replace(latest.text), [trailDocument, latest.text]);
+  useEffect(
+    // What names a junction that was read stays: without its name another could be taken for it.
+    () => trailDocument.replace(latest.text, !desk.isNaming(latest.text)),
+    [trailDocument, latest.text, desk],
+  );
   useEffect(() => {
     const onFocus = () => desk.refresh();
     window.addEventListener("focus", onFocus);
@@ -177,10 +181,6 @@ function tableExchange(): Pick<DeskValue, "sendTable" | "onTable"> {
  */
 function followChanges(id: string, desk: JobDesk, who: string, onHere: (names: readonly string[]) => void): () => void {
   let source: EventSource | null = null;
-  const onOpen = () => {
-    desk.nudge();
-    desk.refresh();
-  };
   const follow = () => {
     if (document.visibilityState === "hidden") {
       source?.close();
@@ -189,7 +189,8 @@ function followChanges(id: string, desk: JobDesk, who: string, onHere: (names: r
       source = new EventSource(`/api/jobs/${id}/events?${new URLSearchParams({ who })}`);
       source.addEventListener("here", (event) => onHere(namesIn(event.data)));
       source.addEventListener("changed", () => desk.refresh());
-      source.addEventListener("open", onOpen);
+      source.addEventListener("at", (event) => desk.refresh(event.data));
+      source.addEventListener("open", () => desk.nudge());
     }
   };
   follow();

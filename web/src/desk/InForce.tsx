@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { Outlet } from "react-router";
 import { NewVersionBar } from "../app/NewVersionBar.tsx";
+import { deviceStore } from "../app/stores.ts";
 import { setDecimal } from "../words/print.ts";
 import { useConventions } from "./conventions.ts";
 
@@ -12,7 +13,7 @@ export function InForce() {
     document.documentElement.style.fontSize = textSize === "large" ? "118.75%" : "";
   }, [textSize]);
   useEffect(() => {
-    if (localStorage.getItem("hound:theme") !== null) return;
+    if (deviceStore.get("hound:theme") !== null) return;
     const dark = matchMedia("(prefers-color-scheme: dark)");
     const follow = () => {
       const system = dark.matches ? "dark" : "light";

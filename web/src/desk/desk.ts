@@ -2,8 +2,9 @@ import { applyEdits, type Edited, pinNodes, type TextEdit } from "@hound/core/no
 import type { Reading } from "@hound/core/record";
 import { newId } from "../app/newId.ts";
 import { readOnce } from "../trail/readOnce.ts";
+import { mergeFields } from "./mergeFields.ts";
 import { type Fields, inverseOf, type Op, type ReadingOp, readingsOf } from "./ops.ts";
-import { Renamings, standingIn, workIn } from "./renamings.ts";
+import { type Names, Renamings, standingIn, workIn } from "./renamings.ts";
 import { SavedJob } from "./savedJob.ts";
 
 const SAVE_AFTER = 500;
@@ -18,6 +19,8 @@ export interface Brought {
 /** What takes a step back, and what is said then. */
 interface Undo {
   readonly back: readonly Op[];
+  /** What its fields were set to: what others set since stays. */
+  readonly from?: Fields;
   readonly says: string;
 }
 
@@ -25,13 +28,22 @@ interface Undo {
 export class JobDesk extends SavedJob {
   private readonly undos: Undo[] = [];
   private readonly renamings = new Renamings();
+  /** Texts that came of a junction's being named because it was read. */
+  private readonly naming = new Set<string>();
 
   setText(text: string, typing = false) {
     const before = this.state.text;
     if (text === before) return;
     this.put({ text, trail: readOnce(text), typing, ...this.onItsWay() });
-    for (const op of this.renamings.between(before, text)) this.push(op.op === "set" ? { ...op, id: newId() } : op);
+    const going = this.renamings.between(before, text, readingsOf(this.state));
+    for (const op of going?.ops ?? []) this.push(op.op === "set" ? { ...op, id: newId() } : op);
+    if (going?.names) this.rename(going.names);
     this.pump.schedule(SAVE_AFTER);
+  }
+
+  /** Whether a text came of a reading's junction being named. */
+  isNaming(text: string): boolean {
+    return this.naming.has(text);
   }
 
   /** Typing stops for something else: all that is shown is of the text as it stands. */
@@ -41,13 +53,21 @@ export class JobDesk extends SavedJob {
 
   /** Takes over an edit of the circuit; readings follow nodes and parts to their new names, and back when it is undone. */
   edit(edited: Extract<Edited, { kind: "edited" }>) {
-    this.renamings.remember(this.state.text, edited, readingsOf(this.state));
-    this.setText(edited.text);
-    if (edited.nodes.size + edited.parts.size === 0) return;
+    const { text: to, nodes, parts } = edited;
+    if (nodes.size + parts.size > 0) {
+      const { text: from, trail } = this.state;
+      const taken = new Set(trail.circuit?.parts.flatMap((p) => [p.from, p.to]));
+      this.renamings.remember({ from, to, names: { nodes, parts }, taken, readings: readingsOf(this.state) });
+    }
+    this.setText(to);
+  }
+
+  /** Gives how the circuit stands and the repair under way the new names of nodes and parts. */
+  private rename(names: Names) {
     const { standing, work } = this.state.job;
     const fields: Fields = {
-      ...(Object.keys(standing).length > 0 ? { standing: standingIn(standing, edited) } : {}),
-      ...(work ? { work: workIn(work, edited) } : {}),
+      ...(Object.keys(standing).length > 0 ? { standing: standingIn(standing, names) } : {}),
+      ...(work ? { work: workIn(work, names) } : {}),
     };
     if (Object.keys(fields).length > 0) this.changeJob(fields);
   }
@@ -90,7 +110,7 @@ export class JobDesk extends SavedJob {
     for (const op of forth) this.push(op);
     // To add the same reading again does nothing: what comes back by redo is restored.
     const again = forth.map((op): Op => (op.op === "add" ? { ...op, op: "restore" } : op));
-    this.renamings.rememberStep({ from: before, to: text, forth: again, back });
+    this.renamings.remember({ from: before, to: text, forth: again, back });
     return () => {
       if (this.state.text === text) this.setText(before);
     };
@@ -139,6 +159,7 @@ export class JobDesk extends SavedJob {
     >[];
     const { text, names } = pinNodes(trail, used);
     if (text === trail.text) return reading;
+    this.naming.add(text);
     this.setText(text);
     const renamed = new Map(used.map((n, i) => [n, names[i]]));
     const name = (n: string | undefined) =>
@@ -163,7 +184,10 @@ export class JobDesk extends SavedJob {
     const at = this.undos.indexOf(undo);
     if (at < 0) return;
     this.undos.splice(at, 1);
-    for (const op of undo.back) this.push(op);
+    const { from, back } = undo;
+    const onNow = (op: Op): Op =>
+      op.op === "set" && from ? { ...op, fields: mergeFields(from, op.fields, this.state.job) } : op;
+    for (const op of back) this.push(onNow(op));
   }
 
   /** Changes fields as one step that `undo` takes back. @param back what is said when it was */
@@ -171,7 +195,7 @@ export class JobDesk extends SavedJob {
     const { job } = this.state;
     const before = Object.fromEntries(Object.keys(fields).map((key) => [key, job[key as keyof Fields]])) as Fields;
     this.changeJob(fields);
-    this.undos.push({ back: [{ op: "set", id: newId(), fields: before }], says: back });
+    this.undos.push({ back: [{ op: "set", id: newId(), fields: before }], from: fields, says: back });
   }
 
   /** Changes title, state, finding, meter and the like. */

@@ -83,6 +83,11 @@ export class Desks {
     return id;
   }
 
+  /** Whether a job was begun here and the server does not have it yet. */
+  isNew(id: string | null): boolean {
+    return id !== null && (this.desks.get(id)?.isNew ?? false);
+  }
+
   /** Lets a job go that the server never had. */
   drop(id: string) {
     this.desks.get(id)?.forget();

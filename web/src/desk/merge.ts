@@ -1,5 +1,6 @@
 import { readTrail } from "@hound/core/notation";
 import { diff3Merge } from "node-diff3";
+import { isSameJunction, leadsOf } from "./junctions.ts";
 
 type Region = { readonly ok: string[] } | { readonly conflict: { a: string[]; o: string[]; b: string[] } };
 
@@ -19,7 +20,16 @@ export function mergeTrails(base: string, mine: string, theirs: string): string 
   }
   const merged = lines.join("\n");
   const isSound = mistakes(merged) === 0 || mistakes(mine) > 0 || mistakes(theirs) > 0;
-  return isSound ? merged : null;
+  return isSound && !joins(base, mine, theirs) ? merged : null;
+}
+
+/** Whether both gave one new name, to two junctions: made one, the trail would join them. */
+function joins(base: string, mine: string, theirs: string): boolean {
+  const [was, one, other] = [base, mine, theirs].map((text) => {
+    const { circuit, unnamed } = readTrail(text);
+    return new Map([...(circuit ? leadsOf(circuit) : [])].filter(([name]) => !unnamed.has(name)));
+  });
+  return [...one].some(([name, leads]) => !was.has(name) && other.has(name) && !isSameJunction(leads, other.get(name)));
 }
 
 /** Lines side by side of which one changed this, the other that; lines that were put in; null where both changed one. */

@@ -1,47 +1,91 @@
 import { type Configuration, renamed as inNames } from "@hound/core/configuration";
 import type { Edited } from "@hound/core/notation";
 import type { Reading, Repaired, RepairWork } from "@hound/core/record";
-import { inverseOf, type Op, type ReadingOp } from "./ops.ts";
+import { isSameData } from "../app/isSameData.ts";
+import type { Op, ReadingOp } from "./ops.ts";
 
-/** What goes with a step from one text to another, and what goes with the step back. */
+interface Named {
+  readonly id: string;
+  readonly reading: Reading;
+}
+
 interface Step {
   readonly from: string;
   readonly to: string;
+}
+
+/** A step that came with other changes. */
+interface Brought extends Step {
   readonly forth: readonly Op[];
   readonly back: readonly Op[];
 }
 
-/** What edits of the circuit did to readings, so that undoing and redoing the edit does the same to them. */
+/** A step that gave other names. */
+interface Renaming extends Step {
+  readonly names: Names;
+  /** Nodes that had these names before: two became one. */
+  readonly taken: ReadonlySet<string>;
+  /** Readings as they were before it. */
+  readonly readings: readonly Named[];
+}
+
+/** What goes with a change of the text: changes, and the names that all else has from then on. */
+interface Going {
+  readonly ops: readonly Op[];
+  readonly names: Names | null;
+}
+
+/** What edits of the circuit are to readings, so that undoing and redoing the edit is the same to them. */
 export class Renamings {
-  private readonly known: Step[] = [];
+  private readonly known: (Brought | Renaming)[] = [];
 
-  remember(
-    from: string,
-    edited: Extract<Edited, { kind: "edited" }>,
-    readings: readonly { readonly id: string; readonly reading: Reading }[],
-  ) {
-    const changes = readings.flatMap(({ id, reading }) => {
-      const after = renamed(reading, edited);
-      const op: ReadingOp = { op: "change", id, before: reading, reading: after };
-      return JSON.stringify(after) === JSON.stringify(reading) ? [] : [op];
-    });
-    if (changes.length === 0) return;
-    this.rememberStep({ from, to: edited.text, forth: changes, back: changes.map(inverseOf) });
-  }
-
-  rememberStep(step: Step) {
+  remember(step: Brought | Renaming) {
     this.known.push(step);
   }
 
-  /** Changes that go with a step from one text to another. */
-  between(from: string, to: string): readonly Op[] {
+  /** What goes with a step from one text to another, for the readings that there are; null where nothing does. */
+  between(from: string, to: string, readings: readonly Named[]): Going | null {
     const step = this.known.findLast((k) => k.from === from && k.to === to);
-    return step?.forth ?? this.known.findLast((k) => k.to === from && k.from === to)?.back ?? [];
+    if (step) {
+      if (!("names" in step)) return { ops: step.forth, names: null };
+      return { ops: renamingOps(readings, step.names), names: step.names };
+    }
+    const back = this.known.findLast((k) => k.to === from && k.from === to);
+    if (!back) return null;
+    if (!("names" in back)) return { ops: back.back, names: null };
+    const names = inverted(back);
+    return { ops: readings.flatMap((one) => backOp(one, back, names)), names };
   }
 }
 
+/** What is not one with another now has its old name again. */
+function inverted({ names: { nodes, parts }, taken }: Renaming): Names {
+  const turned = (names: ReadonlyMap<string, string>) =>
+    new Map([...names].flatMap(([was, is]) => (taken.has(is) ? [] : [[is, was] as const])));
+  return { nodes: turned(nodes), parts: turned(parts) };
+}
+
+/** Where two nodes had become one, a reading from before goes back to where it was. */
+function backOp({ id, reading }: Named, { names, readings }: Renaming, back: Names): ReadingOp[] {
+  const before = readings.find((r) => r.id === id)?.reading;
+  const isAsRenamed = before !== undefined && isSameData(renamed(before, names), reading);
+  const after = isAsRenamed ? before : renamed(reading, back);
+  return isSameData(after, reading) ? [] : [{ op: "change", id, before: reading, reading: after }];
+}
+
+/** Changes that give readings their new names; those that speak of none have none. */
+export function renamingOps(readings: readonly Named[], names: Names): ReadingOp[] {
+  return readings.flatMap(({ id, reading }): ReadingOp[] => {
+    const after = renamed(reading, names);
+    return isSameData(after, reading) ? [] : [{ op: "change", id, before: reading, reading: after }];
+  });
+}
+
+/** What nodes and parts are called after an edit, by what they were called before. */
+export type Names = Pick<Extract<Edited, { kind: "edited" }>, "nodes" | "parts">;
+
 /** A reading with the new names of the nodes and parts it speaks of. */
-export function renamed(reading: Reading, edited: Extract<Edited, { kind: "edited" }>): Reading {
+export function renamed(reading: Reading, edited: Names): Reading {
   const { node, part } = namesAfter(edited);
   const state = reading.state && { state: standingIn(reading.state, edited) };
   switch (reading.quantity) {
@@ -69,7 +113,7 @@ export function renamed(reading: Reading, edited: Extract<Edited, { kind: "edite
   }
 }
 
-function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
+function namesAfter({ nodes, parts }: Names) {
   const node = (name: string) => nodes.get(name) ?? name;
   const part = (name: string) => {
     const [own, section] = name.split(".");
@@ -80,7 +124,7 @@ function namesAfter({ nodes, parts }: Extract<Edited, { kind: "edited" }>) {
 }
 
 /** A repair under way, in the names after an edit. */
-export function workIn(work: RepairWork, edited: Extract<Edited, { kind: "edited" }>): RepairWork {
+export function workIn(work: RepairWork, edited: Names): RepairWork {
   const { node, part } = namesAfter(edited);
   const named = <T>(record: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(record).map(([name, value]) => [part(name), value]));
@@ -99,6 +143,6 @@ export function workIn(work: RepairWork, edited: Extract<Edited, { kind: "edited
 }
 
 /** How the circuit stands, in the names after an edit. */
-export function standingIn(state: Configuration, edited: Extract<Edited, { kind: "edited" }>): Configuration {
+export function standingIn(state: Configuration, edited: Names): Configuration {
   return inNames(state, namesAfter(edited));
 }

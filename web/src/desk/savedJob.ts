@@ -1,9 +1,8 @@
 import type { Trail } from "@hound/core/notation";
 import { type Job, NEW_JOB_FIELDS, type NewJob } from "@hound/core/record";
-import { newId } from "../app/newId.ts";
 import { isPassing, Pump } from "../outbox/pump.ts";
 import { readOnce } from "../trail/readOnce.ts";
-import { mergeTrails } from "./merge.ts";
+import { choose, type Here, inherit, meet, namesOfFresh, withOp } from "./meet.ts";
 import { type Draft, type Op, type Refused, withFields } from "./ops.ts";
 import { type DeskApi, nextStep, type Step, send } from "./steps.ts";
 
@@ -54,6 +53,8 @@ export class SavedJob {
   /** What is to be made before anything else can be saved. */
   private start: NewJob | null;
   private isReached: boolean;
+  /** Readings that were sent in the names of a trail that met another. */
+  private readonly sentMeanwhile = new Set<string>();
   private readonly listeners = new Set<() => void>();
   protected readonly pump: Pump<Outgoing>;
   private written: readonly unknown[] = [];
@@ -121,41 +122,26 @@ export class SavedJob {
     return isSaved && refused.length === 0 && !conflict;
   }
 
+  /** The server does not have it yet. */
+  get isNew(): boolean {
+    return this.start !== null;
+  }
+
   /** After a collision: which one holds. The other is among the stored versions. */
   resolve(keep: "mine" | "theirs") {
-    const { conflict, text, pending } = this.state;
+    const { conflict, refused } = this.state;
     if (!conflict) return;
+    const { asked, ...now } = choose(this.here(), conflict, keep, this.sentMeanwhile);
+    this.sentMeanwhile.clear();
     this.stored = conflict;
-    const kept = keep === "mine" ? text : conflict.circuit.trail;
-    const first: Op[] = keep === "mine" ? [] : [{ op: "store", id: newId(), text }];
-    this.put({
-      conflict: null,
-      text: kept,
-      trail: readOnce(kept),
-      pending: [...first, ...pending],
-      ...this.onItsWay(),
-    });
+    this.put({ conflict: null, ...now, refused: [...refused, ...asked], ...this.onItsWay() });
     this.pump.schedule(0);
   }
 
   /** Takes over what a tab that is gone left behind: its changes go out, its trail is made one with what is here. */
   takeOver(draft: Draft) {
-    const { text, pending, refused } = this.state;
-    const known = new Set([...pending.map(keyOf), ...this.stored.readings.map((r) => `add ${r.id}`)]);
-    const more = draft.pending.filter((op) => !known.has(keyOf(op)));
-    const base = draft.base.circuit.trail;
-    const merged = draft.text === base || draft.text === text ? text : mergeTrails(base, text, draft.text);
-    const lost: Refused[] =
-      merged === null
-        ? [{ what: "circuit", text: draft.text, why: "typed in a tab that was closed; this one says something else" }]
-        : [];
-    const next = merged ?? text;
-    this.put({
-      pending: [...pending, ...more],
-      refused: [...refused, ...draft.refused.filter((r) => r.what !== "job"), ...lost],
-      ...(next === text ? {} : { text: next, trail: readOnce(next) }),
-      ...this.onItsWay(),
-    });
+    const { asked, ...now } = inherit(this.here(), this.state.job, draft);
+    this.put({ ...now, refused: [...this.state.refused, ...asked], ...this.onItsWay() });
     this.pump.schedule(0);
   }
 
@@ -186,8 +172,9 @@ export class SavedJob {
     if (!this.isDone || !this.isReached) this.pump.schedule(0);
   }
 
-  /** Looks whether somebody else changed the job; what is typed here stays. */
-  async refresh() {
+  /** Looks whether somebody else changed the job; what is typed here stays. @param at when it was changed last, where that is known */
+  async refresh(at?: string) {
+    if (at !== undefined && this.isReached && at === this.stored.updatedAt) return;
     if (this.pump.running || this.state.conflict || this.start) return;
     const before = this.stored;
     try {
@@ -202,26 +189,34 @@ export class SavedJob {
     }
   }
 
-  /** Takes over the job as the server has it; a trail that was changed here as well is made one with it, or asked about. */
-  private adopt(job: Job) {
-    const { text } = this.state;
-    const base = this.stored.circuit;
-    const theirs = job.circuit.trail;
+  /**
+   * Takes over the job as the server has it; a trail that was changed here as well is made one with it, or asked about.
+   * @param own the change that this is the answer to: others may have come before it
+   */
+  private adopt(job: Job, own: Op | null = null) {
+    const { refused, merges } = this.state;
+    const waiting = own ? this.state.pending.filter((op) => op !== own) : this.state.pending;
     this.effects.see(job);
-    const isMine = text !== base.trail;
-    const isTheirs = job.circuit.revision !== base.revision && theirs !== base.trail;
-    const merged = !isMine ? theirs : !isTheirs || theirs === text ? text : mergeTrails(base.trail, text, theirs);
-    if (merged === null) {
-      this.put({ conflict: job, saving: "choice" });
+    const met = meet({ ...this.here(), pending: waiting }, job, own);
+    if (!met) {
+      if (own) this.sentMeanwhile.add(own.id);
+      this.put({ conflict: job, saving: "choice", pending: waiting });
       return;
     }
-    const merges = this.state.merges + (isMine && isTheirs && theirs !== text ? 1 : 0);
     this.stored = job;
-    this.put({ merges, ...(merged === text ? {} : { text: merged, trail: readOnce(merged) }) });
+    const { asked, isMerged, ...now } = met;
+    const more = asked.length > 0 ? { refused: [...refused, ...asked], saving: "refused" as const } : {};
+    this.put({ merges: merges + Number(isMerged), ...now, ...more });
+    if (now.pending.length > waiting.length) this.pump.schedule(0);
+  }
+
+  private here(): Here {
+    const { text, trail, pending } = this.state;
+    return { stored: this.stored, text, trail, pending };
   }
 
   protected push(op: Op) {
-    this.put({ pending: [...this.state.pending, op], ...this.onItsWay() });
+    this.put({ pending: withOp(this.state.pending, op, this.pump.running), ...this.onItsWay() });
     this.pump.schedule(0);
   }
 
@@ -248,10 +243,16 @@ export class SavedJob {
       this.adopt(job);
       return;
     }
-    this.stored = await send(api, this.stored, step);
-    see(this.stored);
+    const before = this.stored.circuit.trail;
+    const job = await send(api, this.stored, step);
+    if (step.what === "op" && step.op.op !== "store") return this.adopt(job, step.op);
+    // What others read before they had this trail is in the names of the one before.
+    const { pending } = this.state;
+    const more = step.what === "circuit" ? namesOfFresh(this.stored, pending, job, before, readOnce(step.text)) : [];
+    this.stored = job;
+    see(job);
     if (step.what === "job") this.start = null;
-    this.put(step.what === "op" ? { pending: this.state.pending.filter((op) => op !== step.op) } : {});
+    this.put({ pending: [...pending.filter((op) => step.what !== "op" || op !== step.op), ...more] });
   }
 
   /** What the server will not have goes to the tray, with the reason; the rest goes on. */
@@ -302,5 +303,3 @@ export class SavedJob {
     });
   }
 }
-
-const keyOf = (op: Op) => (op.op === "add" ? `add ${op.id}` : JSON.stringify(op));

@@ -1,8 +1,9 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { jobsApi } from "../api/jobs.ts";
+import { deviceStore } from "../app/stores.ts";
 import { Device } from "../outbox/device.ts";
-import { ERRAND_KINDS, type ErrandBodies } from "../outbox/errandKinds.ts";
-import { Errands } from "../outbox/errands.ts";
+import { ERRAND_KINDS, type ErrandBodies, jobOf } from "../outbox/errandKinds.ts";
+import { type Errand, Errands } from "../outbox/errands.ts";
 import { closedOf, lead, nameThisTab } from "../outbox/tabs.ts";
 import { Desks } from "./desks.ts";
 
@@ -17,11 +18,15 @@ export interface Outbox {
 export async function startOutbox(queries: QueryClient): Promise<Outbox> {
   const device = await Device.open(await nameThisTab());
   const desks = new Desks(jobsApi, device, () => new Date());
-  const errands = new Errands(ERRAND_KINDS, device, ({ kind }) => {
+  const touched = ({ kind }: Errand) => {
     for (const key of ERRAND_KINDS[kind as keyof ErrandBodies].touches) askAnew(queries, key);
-  });
+  };
+  const errands = new Errands(ERRAND_KINDS, device, touched, ({ body }) => desks.isNew(jobOf(body)));
   // What was begun or changed at a bench shows in the list of jobs as soon as it is saved.
-  desks.subscribe(() => askAnew(queries, "jobs"));
+  desks.subscribe(() => {
+    askAnew(queries, "jobs");
+    errands.nudge();
+  });
   const takeOver = (key: string) => {
     if (key.startsWith("desk:")) desks.takeOver(key);
     else if (key.startsWith("errand:")) errands.takeOver(key);
@@ -44,8 +49,8 @@ async function askAnew(queries: QueryClient, key: string) {
 
 /** What an earlier version kept elsewhere on this device is shown, to be copied. */
 async function takeFromBefore(device: Device) {
-  for (const key of Object.keys(localStorage)) {
+  for (const key of deviceStore.names()) {
     if (!/^hound:(?:desk|form):/.test(key)) continue;
-    if (await device.put(`form:~${key}`, localStorage.getItem(key))) localStorage.removeItem(key);
+    if (await device.put(`form:~${key}`, deviceStore.get(key))) deviceStore.remove(key);
   }
 }

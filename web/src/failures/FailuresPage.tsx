@@ -31,6 +31,12 @@ export function FailuresPage() {
   );
 }
 
+/** Of which jobs the middle one's minutes are told. */
+function minutesOfWhat(counted: number): string {
+  if (counted === 0) return "no job says how long it took";
+  return counted === 1 ? "from the one job that says" : `in the middle of ${counted} jobs that say`;
+}
+
 const CARD = "rounded-xl border border-rule bg-sheet px-4 py-3";
 
 function Figures({ data }: { data: Statistics }) {
@@ -44,7 +50,7 @@ function Figures({ data }: { data: Statistics }) {
     {
       name: "minutes to the fault",
       value: minutes.median === null ? "–" : printFixed(minutes.median, 0),
-      more: minutes.median === null ? "no minutes were noted" : `half of ${minutes.counted} jobs took less`,
+      more: minutesOfWhat(minutes.counted),
     },
     {
       name: "first proposal right",

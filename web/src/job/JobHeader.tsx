@@ -1,21 +1,19 @@
-import type { Job, JobState } from "@hound/core/record";
-import { Calculator, Download, NotebookText, Printer } from "lucide-react";
+import { isOver, type Job, type JobState } from "@hound/core/record";
+import { NotebookText } from "lucide-react";
 import { memo, Suspense, useState } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
 import { JobStateOptions } from "../app/JobStateOptions.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
-import { Shortcuts } from "../app/Shortcuts.tsx";
-import { fileName, saveFile } from "../app/saveFile.ts";
+import { useShortcuts } from "../app/Shortcuts.tsx";
 import { STAGE_NAMES, STAGES } from "../app/stages.ts";
-import { ThemeButton } from "../app/ThemeButton.tsx";
-import { useCaseOf } from "../desk/caseOf.ts";
 import type { JobDesk } from "../desk/desk.ts";
 import type { DeskState } from "../desk/savedJob.ts";
 import { savedWords } from "../desk/savedWords.ts";
-import { fileStamp } from "../desk/stamp.ts";
-import { TimelineButton } from "./TimelineButton.tsx";
 
+const JobMenu = lazyNamed(() => import("./JobMenu.tsx"), "JobMenu");
 const JobCard = lazyNamed(() => import("../pictures/JobCard.tsx"), "JobCard");
+
+const MORE = "rounded-lg border border-rule bg-sheet px-3 py-1.5 hover:bg-band";
 
 interface JobHeaderProps {
   readonly desk: JobDesk;
@@ -28,15 +26,21 @@ interface JobHeaderProps {
 /** Job and stages along the top; it stays as it is while the trail is typed. */
 export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept }: JobHeaderProps) {
   const [card, setCard] = useState(false);
+  const [isMenu, setMenu] = useState(false);
+  const shortcuts = useShortcuts();
   const navigate = useNavigate();
-  const caseOf = useCaseOf();
   const isTrouble = saving !== "saved" && saving !== "saving";
+  const more = (
+    <button type="button" aria-haspopup="menu" className={MORE} onClick={() => setMenu(true)}>
+      More
+    </button>
+  );
   return (
     <header className="flex flex-wrap items-center gap-x-0.5 gap-y-1 bg-band px-3 py-2 sm:gap-x-4 @min-[64rem]:flex-nowrap lg:gap-x-3">
       <Link to="/jobs" aria-label="All jobs" title="All jobs" className="rounded-lg p-2 hover:bg-rule/50">
         <NotebookText size={24} aria-hidden />
       </Link>
-      <h1 className="max-w-[24rem] min-w-0 shrink basis-[75%] sm:basis-auto lg:min-w-24 text-xl font-bold">
+      <h1 className="min-w-0 shrink basis-[75%] sm:basis-auto lg:min-w-24 text-xl font-bold">
         <button
           type="button"
           dir="auto"
@@ -73,7 +77,9 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
         // What goes well is not said aloud each time.
         role={isTrouble ? "status" : undefined}
         data-saved
-        className={isTrouble ? "leading-tight font-bold text-wrong lg:max-w-64" : "text-sm text-faint"}
+        className={
+          isTrouble ? "leading-tight font-bold text-wrong lg:max-w-64" : "text-sm text-faint lg:min-w-16 lg:text-right"
+        }
       >
         {savedWords({ saving, why, kept })}
       </span>
@@ -84,7 +90,7 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
           onChange={(e) => {
             const next = e.target.value as JobState;
             // How a job ended is asked where it is written up.
-            if (next === "solved" || next === "givenUp") navigate(`/jobs/${job.id}/repair?end=${next}`);
+            if (isOver(next)) navigate(`/jobs/${job.id}/repair?end=${next}`);
             else desk.step({ state: next }, "State put back");
           }}
           className="rounded-lg border border-rule bg-sheet px-2 py-1.5"
@@ -92,39 +98,14 @@ export const JobHeader = memo(function JobHeader({ desk, job, saving, why, kept 
           <JobStateOptions />
         </select>
       </label>
-      <Link
-        to={`/sums?job=${job.id}`}
-        aria-label="Pocket sums"
-        title="Pocket sums"
-        className="rounded-lg p-2 hover:bg-rule/50"
-      >
-        <Calculator size={22} aria-hidden />
-      </Link>
-      <Link
-        to={`/jobs/${job.id}/sheets/job`}
-        aria-label="Sheets to print"
-        title="Sheets to print"
-        className="rounded-lg p-2 hover:bg-rule/50"
-      >
-        <Printer size={22} aria-hidden />
-      </Link>
-      <a
-        href={`/api/jobs/${job.id}/case`}
-        onClick={(e) => {
-          // What is not saved yet is among it.
-          e.preventDefault();
-          const name = `${fileStamp(desk.snapshot(), new Date())}.json`;
-          saveFile(caseOf(desk.snapshot()), fileName(job.title, name), "application/json");
-        }}
-        aria-label="Export as a case file"
-        title="Export as a case file"
-        className="rounded-lg p-2 hover:bg-rule/50"
-      >
-        <Download size={22} aria-hidden />
-      </a>
-      <TimelineButton />
-      <Shortcuts />
-      <ThemeButton />
+      {isMenu ? (
+        <Suspense fallback={more}>
+          <JobMenu desk={desk} onShortcuts={shortcuts.show} className={MORE} />
+        </Suspense>
+      ) : (
+        more
+      )}
+      {shortcuts.dialog}
     </header>
   );
 });

@@ -24,6 +24,7 @@ import { Unsaved } from "../frame/Unsaved.tsx";
 import { useStreaming } from "../meter/useStreaming.ts";
 import { BenchPane } from "../readings/BenchPane.tsx";
 import { isLarge, TooLarge } from "../session/large.tsx";
+import { measurementAt } from "../session/proposal.ts";
 import { useStanding } from "../session/Standing.tsx";
 import { type ReadingLine, useReadingLine } from "../session/useReadingLine.ts";
 import { useWhatIf } from "../whatif/useWhatIf.ts";
@@ -168,7 +169,7 @@ function Bench({ stage }: { stage: Stage }) {
         <section
           aria-label="Board"
           // On a phone the board makes room while a reading is typed.
-          className={`min-w-0 shrink-0 flex-col border-b border-rule lg:flex lg:h-auto lg:flex-1 lg:border-b-0 ${isBench ? "h-[26vh] min-h-40" : "h-[34vh] min-h-52"} ${isRanked && line.typed !== "" && !isBench ? "hidden" : "flex"}`}
+          className={`min-w-0 shrink-0 flex-col border-b border-rule h-[34vh] min-h-52 lg:h-auto lg:flex-1 lg:border-b-0 ${isBench ? "hidden" : isRanked && line.typed !== "" ? "hidden lg:flex" : "flex"}`}
         >
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
@@ -199,7 +200,7 @@ function Bench({ stage }: { stage: Stage }) {
           </PaneBoundary>
         </section>
         <div
-          className={`flex w-full shrink-0 flex-col lg:border-l lg:border-rule ${isBench ? "lg:w-1/2" : stage === "expected" || stage === "whatif" ? "lg:w-[27rem] xl:w-[35rem]" : "lg:w-[27rem] xl:w-[30rem]"}`}
+          className={`flex w-full shrink-0 flex-col ${isBench ? "relative min-h-full" : `lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}`}
         >
           <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
             <h2 className="sr-only" tabIndex={-1} data-heading>
@@ -264,8 +265,7 @@ function Bench({ stage }: { stage: Stage }) {
 function nextOf({ point, steps, understood }: ReadingLine): Measurement | null {
   const proposed = steps?.[0]?.measurement ?? null;
   if (understood.kind !== "reading" || !point) return proposed;
-  const kind = ({ voltage: "voltage", current: "current", resistance: "ohms" } as const)[point.quantity];
-  return { kind, reading: point, minutes: 0 };
+  return measurementAt(point);
 }
 
 /** What was sent here from elsewhere, until it is used. */

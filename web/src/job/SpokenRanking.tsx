@@ -32,7 +32,7 @@ export function SpokenRanking({ ranked, steps }: { ranked: Ranked; steps: readon
     const how = next && measurementWords(next.measurement);
     const moved = was === undefined || was === now ? "" : `, was ${was}`;
     const isOver = judgement?.toSettle === 0;
-    const stands = judgement && isOver ? `${headlineOf(judgement.verdict)}. ` : "";
+    const stands = judgement && isOver ? `${headlineOf(judgement.verdict, rows)}. ` : "";
     const then = how && !isOver ? ` Next: ${how.how} ${how.where}.` : "";
     setText(`${stands}${first.modes[0].name} ${now}${moved}.${then}`);
   }, [drawn, ranking, judgement, isCurrent, isTyped, steps, next]);

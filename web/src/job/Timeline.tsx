@@ -8,18 +8,19 @@ import {
   situationOf,
 } from "@hound/core/record";
 import type { History } from "@hound/core/whatif";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
-import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
+import { useErrands, useRun } from "../desk/OutboxContext.tsx";
 import { useKept } from "../desk/useKept.ts";
 import { useLab } from "../lab/useLab.ts";
+import type { ErrandBodies } from "../outbox/errandKinds.ts";
 import { mendOf } from "../repair/useRepairWork.ts";
 import { percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import { stepsWords } from "../words/repair.ts";
@@ -37,6 +38,11 @@ export function TimelineDialog({ onClose }: { onClose: () => void }) {
     queryKey: ["history", id, limit, updatedAt],
     queryFn: () => jobsApi.history(id, limit),
     placeholderData: (before) => before,
+  });
+  const { list } = useErrands();
+  const waiting = list.flatMap((e) => {
+    const body = e.kind === "note" && e.refused === undefined ? (e.body as ErrandBodies["note"]) : null;
+    return body?.job === id ? [body] : [];
   });
   const then = usePast(state.job);
   const question = useMemo(() => {
@@ -60,9 +66,17 @@ export function TimelineDialog({ onClose }: { onClose: () => void }) {
       <NoteForm />
       {error && <p role="alert">{error.message}.</p>}
       {!data && !error && <Loading what="the timeline" />}
-      {data && (
+      {(data || waiting.length > 0) && (
         <ul tabIndex={0} aria-label="What was done" className="max-h-[56vh] overflow-auto">
-          {data.entries.map((entry) => (
+          {waiting.map(({ note }) => (
+            <li key={note.id} className="border-t border-rule py-2 first:border-0">
+              <span dir="auto" className="break-words">
+                {note.text}
+              </span>{" "}
+              <span className="text-doubt">not saved yet</span>
+            </li>
+          ))}
+          {data?.entries.map((entry) => (
             <Row key={JSON.stringify(entry)} entry={entry} lead={leadAfter(entry)} onClose={onClose} />
           ))}
         </ul>
@@ -88,21 +102,12 @@ function NoteForm() {
   const { state } = useDesk();
   const { id } = state.job;
   const { value: text, set, forget } = useKept(`note ${id}`, "");
-  const [isSending, setSending] = useState(false);
-  const notice = useNotice();
-  const queries = useQueryClient();
-  const submit = async (event: FormEvent) => {
+  const run = useRun();
+  const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (text.trim() === "" || isSending) return;
-    setSending(true);
-    try {
-      await jobsApi.note(id, { id: newId(), text: text.trim() });
-      forget();
-      queries.invalidateQueries({ queryKey: ["history", id] });
-    } catch (error) {
-      notice({ text: `The note is kept here, not sent yet: ${(error as Error).message}` });
-    }
-    setSending(false);
+    if (text.trim() === "") return;
+    run("note", { job: id, note: { id: newId(), text: text.trim() } }, `Note: ${text.trim()}`).catch(() => {});
+    forget();
   };
   return (
     <form onSubmit={submit} className="flex gap-2">
@@ -115,7 +120,7 @@ function NoteForm() {
         onChange={(e) => set(e.target.value)}
         className="min-w-0 grow rounded-lg border border-field bg-paper px-3 py-1.5"
       />
-      <button type="submit" className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band" disabled={isSending}>
+      <button type="submit" className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band">
         Note it
       </button>
     </form>

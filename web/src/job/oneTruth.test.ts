@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from "node:fs";
-import { buildNetwork, type Circuit, idealCircuit } from "@hound/core/circuit";
+import { buildNetwork, type Circuit, idealCircuit, type NodeName } from "@hound/core/circuit";
 import { readTrail } from "@hound/core/notation";
 import { equivalentBetween, expectReadings, rankFaults } from "@hound/core/rank";
 import { type Conventions, DEFAULT_CONVENTIONS, idealMeter, type Meter, type NumericReading } from "@hound/core/record";
@@ -11,7 +11,7 @@ import { boardFacts } from "../board/boardFacts.ts";
 import { chartRows } from "../expected/chartRows.ts";
 import { measuredRows } from "../expected/measuredRows.ts";
 import { paperOf, workOut } from "../expected/useExpected.ts";
-import { healthyAt } from "../session/healthy.ts";
+import { healthyAt, healthyWords } from "../session/healthy.ts";
 import { shown, withLimits } from "../words/quantities.ts";
 
 const DEMO = new URL("../../../demo/circuits/", import.meta.url);
@@ -88,5 +88,17 @@ describe("the same thing has the same number in every view", () => {
       if (ranking.kind === "problem") throw new Error(ranking.message);
       expect(ranking.repairs[0].repair, circuit.parts.map((p) => p.designator).join(" ")).toEqual([]);
     }
+  });
+
+  it("the line says of a point what the board says, where the meter moves nothing that shows", () => {
+    const trail =
+      "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W\n[B] R9 10k 5% [D]";
+    const network = buildNetwork(readTrail(trail).circuit as Circuit);
+    const plain = (text: string | null | undefined) => text?.replace(/\s/g, " ");
+    // Unloaded 8.8650 V, through the meter 8.8648 V.
+    const line = healthyWords(network, { quantity: "voltage", from: "C" as NodeName, value: 0 }, {});
+    const board = boardFacts({ network, readings: [], meter: {}, ranking: null }).nodes.find((n) => n.name === "C");
+    expect(plain(line)).toBe("8.87 ± 0.29 V");
+    expect(plain(board?.expected)).toBe("8.87 ± 0.29 V");
   });
 });

@@ -1,4 +1,4 @@
-import { JOB_STATES, type JobSummary, OUTCOMES } from "@hound/core/record";
+import { isOver, JOB_STATES, type JobSummary, OUTCOMES } from "@hound/core/record";
 import { formatDistanceToNow } from "date-fns";
 import { Trash2, Undo2 } from "lucide-react";
 import { memo } from "react";
@@ -34,7 +34,7 @@ export const JobRow = memo(function JobRow({ job, isTicked, onTick, onPick }: Jo
     notice({ text: `Deleted “${job.title}”`, action: { label: "Undo", run: restore } });
   };
   const gone = job.deletedAt !== null;
-  const isClosed = job.state === "solved" || job.state === "givenUp";
+  const isClosed = isOver(job.state);
   const stage = isClosed ? "repair" : job.partCount === 0 ? "circuit" : "readings";
   const facts = [
     count(job.partCount, "part"),

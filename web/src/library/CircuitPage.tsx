@@ -36,7 +36,7 @@ function Kept({ circuit }: { circuit: LibraryCircuit }) {
   const notice = useNotice();
   const tell = (error: Error) => notice({ text: `Not kept: ${error.message}. What you typed is still here.` });
   const change = (fields: { name?: string; notes?: string; trail?: string }) => {
-    run("changeCircuit", { id, revision, fields }, `Changes of “${name}”`).then(() => typed.forget(), tell);
+    run("changeCircuit", { id, revision, fields }, `Changes of “${name}”`).then(() => typed.forget(typed.value), tell);
   };
   const remove = () => {
     run("deleteCircuit", { id, isDeleted: true }, `“${circuit.name}” deleted`).then(() => navigate("/library"), tell);

@@ -16,17 +16,19 @@ interface EchoProps {
 export function Echo({ line: { understood, sum }, onTake }: EchoProps) {
   if (sum) return <SumAnswered sum={sum} />;
   switch (understood.kind) {
-    case "empty":
+    case "asked":
       return (
-        <p className="text-faint">
-          {inWords("Volts, amperes or ohms: “B 7.42”, “R3 12mA”, “B-D 470ohm”; a note behind #. Enter records.")}
+        <p className="text-bench">
+          <strong>Next: {inWords(understood.echo)}.</strong> Enter makes it the proposal.
         </p>
       );
+    case "empty":
+      return null;
     case "reading":
-      return <p className="text-[1.125em] font-bold">{inWords(understood.echo)}</p>;
+      return <p className="text-bench font-bold">{inWords(understood.echo)}</p>;
     case "change":
       return (
-        <p className="text-[1.125em]">
+        <p className="text-bench">
           <strong>{inWords(understood.echo)}.</strong> Enter logs it.
           {NEEDS_POWER_OFF.has(understood.change.change) && (
             <span className="block">
@@ -62,7 +64,7 @@ function SumAnswered({ sum }: { sum: NonNullable<ReadingLine["sum"]> }) {
   if (sum.kind === "mistake") return <p className="text-wrong">{inWords(sum.message)}</p>;
   const { left, right, plusMinus, unit, missing } = sum.answer;
   return (
-    <p role="status" className="text-[1.125em]">
+    <p role="status" className="text-bench">
       <strong>{differenceWords(left, right, plusMinus, unit)}</strong>
       {missing.length > 0 && (
         <span className="block text-faint">

@@ -1,3 +1,5 @@
+import { type Judgement, proofAmong, type RepairProof } from "@hound/core/judgement";
+import type { ReactNode } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import { NextUp } from "./NextUp.tsx";
@@ -7,23 +9,25 @@ interface LineWithNextProps {
   readonly line: ReadingLine;
   /** The next measurement in one line only. */
   readonly isBrief: boolean;
+  /** What stands in the line's place for what is understood, while nothing is typed. */
+  readonly atRest?: ReactNode;
   /** The reading line as low as it goes. */
   readonly isCompact?: boolean;
 }
 
 /** The reading line, and under it what comes next; taking a proposal writes it into the line. */
-export function LineWithNext({ line, isBrief, isCompact }: LineWithNextProps) {
+export function LineWithNext({ line, isBrief, atRest, isCompact }: LineWithNextProps) {
   const { select } = useDesk();
   const type = (text: string) => {
     line.type(text);
     select(null);
   };
   return (
-    <QuickLine line={line} onType={type} isCompact={isCompact}>
+    <QuickLine line={line} onType={type} atRest={atRest} isCompact={isCompact}>
       <NextUp
         steps={line.steps}
         isStopped={line.ranked.ranking?.kind === "problem"}
-        isSettled={line.ranked.judgement?.toSettle === 0}
+        settled={settledOf(line.ranked.judgement)}
         isBrief={isBrief}
         healthy={line.healthy}
         onChoose={line.choose}
@@ -35,4 +39,11 @@ export function LineWithNext({ line, isBrief, isCompact }: LineWithNextProps) {
       />
     </QuickLine>
   );
+}
+
+/** What proves the repair of a settled job; null where more has to be read. */
+function settledOf(judgement: Judgement | null): { proof: RepairProof | null } | null {
+  if (judgement?.toSettle !== 0) return null;
+  const { verdict, proofs } = judgement;
+  return { proof: (verdict.kind === "settled" && proofAmong(proofs, verdict.repair)) || null };
 }

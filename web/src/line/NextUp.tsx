@@ -1,21 +1,23 @@
+import type { RepairProof } from "@hound/core/judgement";
 import type { Suggestion } from "@hound/core/plan";
-import { SEEN, UNIT_OF } from "@hound/core/record";
+import { isOver } from "@hound/core/record";
 import { Ban, Hourglass, type LucideIcon } from "lucide-react";
+import { Link } from "react-router";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { DoingCautions } from "../session/cautions.tsx";
 import type { NextStep } from "../session/proposal.ts";
-import { kindsIn, nameOfSuspect } from "../words/faults.ts";
 import { doingOf, measurementWords, minutesWords } from "../words/measurements.ts";
 import { calledWords } from "../words/points.ts";
-import { withLimits } from "../words/quantities.ts";
+import { proofWords } from "../words/proof.ts";
+import { repairWords } from "../words/repair.ts";
 
 interface NextUpProps {
   /** The best first; null while they are being worked out. */
   readonly steps: readonly NextStep[] | null;
   /** True where the readings cannot be ranked, so that nothing can be worked out. */
   readonly isStopped: boolean;
-  /** Where the job stands already: further readings are for who wants them. */
-  readonly isSettled: boolean;
+  /** Where nothing more has to be read: the repair and how it is proved; further readings are for who wants them. */
+  readonly settled: { readonly proof: RepairProof | null } | null;
   /** Where suspects are looked at, only what comes next. */
   readonly isBrief: boolean;
   readonly healthy: string | null;
@@ -25,71 +27,119 @@ interface NextUpProps {
   readonly onTake: (words: string) => void;
 }
 
-/** What to measure next: the best in large, two more to choose from, and what can be put off. */
-export function NextUp({ steps, isStopped, isSettled, isBrief, healthy, onChoose, onPutOff, onTake }: NextUpProps) {
-  if (isStopped)
-    return (
-      <p className="px-4 pt-3 text-lg text-faint">What to read next cannot be worked out: see what is wrong below.</p>
-    );
-  if (!steps) return <p className="px-4 pt-3 text-lg text-faint">Working out what to read next …</p>;
-  const [first, ...others] = steps;
-  if (!first)
-    return (
-      <p className="px-4 pt-3 text-lg text-faint">
-        {isSettled ? "Nothing more has to be read." : "No measurement on offer tells any more."}
-      </p>
-    );
-  const { how, where } = measurementWords(first.measurement);
-  const { measurement } = first;
+/** What to measure next: the best in large, two more to choose from, and what can be put off. It keeps its height. */
+export function NextUp(props: NextUpProps) {
+  const { steps, settled, isBrief, healthy, onPutOff } = props;
+  const { state } = useDesk();
+  const first = steps?.[0];
+  const how = first && measurementWords(first.measurement);
   return (
-    <div className="px-4 pt-3">
-      <div className="flex items-start gap-2">
-        <p className="min-w-0 grow text-lg">
-          <span className="text-faint">
-            {isSettled ? "At leisure" : "Next"}: {how}{" "}
-          </span>
-          <strong className="text-2xl text-copper">{where}</strong>
-          <Called measurement={first.measurement} />
-          {healthy && <span className="text-faint"> · healthy {healthy}</span>}
-        </p>
-        <Aside label="Not now" icon={Hourglass} onClick={() => onPutOff(first.key, "later")} />
-        <Aside label="Cannot reach that" icon={Ban} onClick={() => onPutOff(first.key, "never")} />
+    <div className="px-4">
+      <div className="flex h-11 items-center gap-1">
+        {first && how ? (
+          <>
+            <p
+              className="min-w-0 grow truncate text-bench"
+              title={`${how.how} ${how.where}${healthy ? ` · healthy ${healthy}` : ""}`}
+            >
+              <span className="text-faint">
+                {settled ? "At leisure" : "Next"}: {how.how}{" "}
+              </span>
+              <strong className="text-2xl text-copper">{how.where}</strong>
+              {healthy && <span className="text-faint"> · healthy {healthy}</span>}
+            </p>
+            <Aside label="Not now" icon={Hourglass} onClick={() => onPutOff(first.key, "later")} />
+            <Aside label="Cannot reach that" icon={Ban} onClick={() => onPutOff(first.key, "never")} />
+          </>
+        ) : (
+          <p className="text-bench text-faint">
+            {isOver(state.job.state) ? "This job is closed: nothing more is asked." : nothingNext(props)}
+          </p>
+        )}
       </div>
-      {(isBrief || !("reading" in measurement)) && (
+      {isBrief ? (
+        first && (
+          <p>
+            <DoingCautions doing={doingOf(first.measurement)} />
+          </p>
+        )
+      ) : (
+        <div className="flex min-h-22 flex-col gap-1">
+          <About {...props} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function nothingNext({ steps, isStopped, settled }: NextUpProps): string {
+  if (isStopped) return "What to read next cannot be worked out: see what is wrong below.";
+  if (!steps) return "Working out what to read next …";
+  return settled ? "Nothing more has to be read." : "No measurement on offer tells any more.";
+}
+
+/** Of a settled job how the repair is proved; else what to mind at the proposal, what it is worth, and what else there is. */
+function About({ steps, settled, onChoose, onTake }: NextUpProps) {
+  const { state } = useDesk();
+  const [first, ...others] = steps ?? [];
+  if (isOver(state.job.state)) return null;
+  const proof = settled?.proof;
+  if (proof)
+    return (
+      <>
+        <p className="line-clamp-2 leading-6" title={proofWords(proof)}>
+          {proofWords(proof)}
+        </p>
+        <Link
+          to={`/jobs/${state.job.id}/repair`}
+          className="self-start rounded-lg bg-copper px-3 py-1 font-bold text-sheet"
+        >
+          Repair: {repairWords(proof.repair)}
+        </Link>
+      </>
+    );
+  if (!first) return null;
+  const { measurement, why } = first;
+  return (
+    <>
+      {!("reading" in measurement) && (
         <p>
           <DoingCautions doing={doingOf(measurement)} />
         </p>
       )}
-      {"part" in measurement && measurement.kind === "swap" && (
-        <button
-          type="button"
-          className="mt-1 rounded-lg border border-rule px-3 py-1 hover:bg-band"
-          onClick={() => onTake(`${measurement.part} swapped`)}
-        >
-          It is in: {measurement.part} swapped
-        </button>
-      )}
-      {first.why && !isBrief && <Foretold why={first.why} isSettled={isSettled} />}
-      {others.length > 0 && !isBrief && (
-        <ul aria-label="Or" className="mt-1.5 flex flex-wrap gap-x-2 gap-y-1">
-          {others.map(({ key, measurement: other }) => {
-            const words = measurementWords(other);
-            return (
-              <li key={key}>
-                <button
-                  type="button"
-                  className="rounded-lg border border-rule px-2.5 py-1 text-faint hover:bg-band hover:text-ink"
-                  onClick={() => onChoose(key)}
-                >
-                  or {words.how} <strong className="text-ink">{words.where}</strong> · {minutesWords(other.minutes)}
-                </button>
-              </li>
-            );
-          })}
-        </ul>
-      )}
-    </div>
+      <p className="truncate text-faint">
+        {why && worthWords(why, settled !== null)}
+        <Called measurement={measurement} />
+      </p>
+      <ul aria-label="Or" className="flex gap-2 overflow-x-auto pb-1">
+        {"part" in measurement && measurement.kind === "swap" && (
+          <li className="shrink-0">
+            <button type="button" className={CHIP} onClick={() => onTake(`${measurement.part} swapped`)}>
+              It is in: {measurement.part} swapped
+            </button>
+          </li>
+        )}
+        {others.map(({ key, measurement: other }) => {
+          const words = measurementWords(other);
+          return (
+            <li key={key} className="shrink-0">
+              <button type="button" className={`${CHIP} text-faint hover:text-ink`} onClick={() => onChoose(key)}>
+                or {words.how} <strong className="text-ink">{words.where}</strong>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </>
   );
+}
+
+const CHIP = "rounded-lg border border-rule px-2.5 py-0.5 hover:bg-band";
+
+/** What it costs and what it is worth. */
+function worthWords({ measurement, settles }: Suggestion, isSettled: boolean): string {
+  const likely = !isSettled && settles > 0.005 ? `, ${Math.round(settles * 100)} in 100 that it settles the job` : "";
+  return `${minutesWords(measurement.minutes)}${likely}`;
 }
 
 /** What the points are called where one probes them. */
@@ -112,38 +162,5 @@ function Aside({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon
     >
       <Icon size={18} aria-hidden />
     </button>
-  );
-}
-
-/** What the leading suspects say would be read or seen here, and what it is worth. */
-function Foretold({ why, isSettled }: { why: Suggestion; isSettled: boolean }) {
-  const { drawn } = useDesk();
-  const kindOf = kindsIn(drawn?.network);
-  const { measurement } = why;
-  const unit = "reading" in measurement ? UNIT_OF[measurement.reading.quantity] : null;
-  const nameOf = (faults: (typeof why.predictions)[number]["faults"]) =>
-    faults.length === 0 ? "nothing wrong" : nameOfSuspect({ faults }, kindOf);
-  const said =
-    unit === null
-      ? (why.looks ?? []).map(({ faults, seen }) => ({ name: nameOf(faults), value: SEEN[seen] }))
-      : why.predictions.map(({ faults, prediction }) => ({
-          name: nameOf(faults),
-          value: withLimits(prediction.value, prediction.plusMinus, unit),
-        }));
-  return (
-    <div className="mt-1 text-faint">
-      <ul aria-label="What one would read there">
-        {said.slice(0, 3).map(({ name, value }) => (
-          <li key={name} className="flex justify-between gap-3">
-            <span className="min-w-0 truncate">{name}</span>
-            <span className="whitespace-nowrap">{value}</span>
-          </li>
-        ))}
-      </ul>
-      <p>
-        {minutesWords(why.measurement.minutes)}
-        {!isSettled && why.settles > 0.005 && `, ${Math.round(why.settles * 100)} in 100 that it settles the job`}
-      </p>
-    </div>
   );
 }

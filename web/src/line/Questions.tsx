@@ -15,7 +15,7 @@ export function Questions({ questions, onAccept, isLarge = false }: QuestionsPro
     <>
       <Spoken text={first ? `${inWords(first.ask)} ${inWords(first.accept)}?` : ""} />
       {first && (
-        <ul aria-label="Asked" className={`flex flex-col gap-1.5 ${isLarge ? "text-3xl" : "px-4 py-2"}`}>
+        <ul aria-label="Asked" className={`flex flex-col gap-1.5 ${isLarge ? "text-3xl" : "py-1"}`}>
           {questions.map((question, i) => (
             <li key={question.key} className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <span className="min-w-0 grow text-doubt">{inWords(question.ask)}</span>

@@ -14,12 +14,14 @@ interface QuickLineProps {
   readonly onType: (text: string) => void;
   /** Where it is a guest: smaller, and nothing said while it is empty. */
   readonly isCompact?: boolean;
+  /** What stands in place of what is understood while nothing is typed. */
+  readonly atRest?: ReactNode;
   /** What stands below the line: the line itself keeps its place. */
   readonly children: ReactNode;
 }
 
 /** One line for a reading, with what was understood of it underneath, live. */
-export function QuickLine({ line, onType, isCompact = false, children }: QuickLineProps) {
+export function QuickLine({ line, onType, isCompact = false, atRest, children }: QuickLineProps) {
   const { typed, understood, steps, record, field } = line;
   const advice = useAdvice(line.point, line.known);
   const { sendTable } = useDesk();
@@ -68,11 +70,11 @@ export function QuickLine({ line, onType, isCompact = false, children }: QuickLi
           Record
         </button>
       </div>
-      <div id={echo} className={isCompact ? "px-4" : "min-h-11 border-y border-rule px-4 py-2"}>
-        {!(isCompact && understood.kind === "empty") && <Echo line={line} onTake={onType} />}
+      <div id={echo} className={isCompact ? "px-4" : "min-h-18 border-y border-rule px-4 py-1.5"}>
+        {understood.kind !== "empty" ? <Echo line={line} onTake={onType} /> : atRest}
+        <Questions questions={line.questions} onAccept={line.accept} />
       </div>
-      <Questions questions={line.questions} onAccept={line.accept} />
-      <div className={isCompact ? "-mt-2 pb-2" : "pb-3"}>{children}</div>
+      {children}
     </form>
   );
 }

@@ -1,8 +1,10 @@
-import { type Meter, MeterLinkState, meterData, meterOf, type NumericReading } from "@hound/core/record";
+import { isOver, type Meter, MeterLinkState, meterData, meterOf, type NumericReading } from "@hound/core/record";
 import { readingAt } from "@hound/core/stream";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { metersApi } from "../api/meters.ts";
+import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
+import { tabStore } from "../app/stores.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import { beep } from "./beep.ts";
@@ -41,10 +43,9 @@ interface SerialState {
  */
 export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (listens: boolean) => void): Streaming {
   const { state, readings, meter } = useDesk();
+  const notice = useNotice();
   const { id } = state.job;
-  const [source, setSource] = useState<Streaming["source"]>(() =>
-    sessionStorage.getItem(KEY) === id ? "server" : "none",
-  );
+  const [source, setSource] = useState<Streaming["source"]>(() => (tabStore.get(KEY) === id ? "server" : "none"));
   const [link, setLink] = useState<MeterLinkState | null>(null);
   const [serial, setSerial] = useState<SerialState>({ name: "", why: "" });
   const [feed] = useState(() => new MeterFeed());
@@ -110,13 +111,26 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
     [],
   );
   const listen = (next: "none" | "server") => {
-    sessionStorage.setItem(KEY, next === "server" ? id : "");
+    tabStore.set(KEY, next === "server" ? id : "");
     void port.current?.close();
     port.current = null;
     feed.put(null);
     if (next === "none" && source === "server") metersApi.putProbes(null).catch(() => {});
     setSource(next);
   };
+  // Where a job is settled, or over, listening ends by itself; who goes on from there begins again.
+  const { judgement, isCurrent, isTyped } = line.ranked;
+  const isKnown = isOver(state.job.state) || (judgement !== null && isCurrent && !isTyped);
+  const isDone = isOver(state.job.state) || judgement?.verdict.kind === "settled";
+  const wasDone = useRef(true);
+  useEffect(() => {
+    if (!isKnown) return;
+    if (isDone && !wasDone.current && source !== "none") {
+      listen("none");
+      notice({ text: "Settled: the meter is not listened to any more." });
+    }
+    wasDone.current = isDone;
+  });
   const listenSerial = async (baudRate: number) => {
     const own = await serialHere()
       ?.requestPort()

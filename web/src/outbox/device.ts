@@ -25,11 +25,15 @@ const MOST_SEEN = 300;
 export class Device {
   private readonly own = new Map<string, unknown>();
   private readonly seen = new Map<string, Seen>();
+  private readonly watchers = new Map<() => void, string>();
+  private isKeeping: boolean;
 
   private constructor(
     private readonly db: IDBPDatabase | null,
     private readonly tab: string,
-  ) {}
+  ) {
+    this.isKeeping = db !== null;
+  }
 
   /** Where the browser keeps nothing (storage forbidden), the device works from memory, and says of every put that it is not kept. */
   static async open(tab: string): Promise<Device> {
@@ -50,6 +54,11 @@ export class Device {
     }
   }
 
+  /** Whether it keeps what is put: the browser may forbid it, or have no room left. Whoever watches is told of a change. */
+  get keeps(): boolean {
+    return this.isKeeping;
+  }
+
   get<T>(key: string): T | null {
     return (this.own.get(key) as T | undefined) ?? null;
   }
@@ -59,15 +68,28 @@ export class Device {
     return [...this.own.keys()].filter((key) => key.startsWith(start));
   }
 
+  /** Tells whenever something under a key that begins so changed, also by what a closed tab left. @returns what ends that */
+  watch(start: string, listener: () => void): () => void {
+    this.watchers.set(listener, start);
+    return () => this.watchers.delete(listener);
+  }
+
+  private tell(key: string) {
+    for (const [listener, start] of [...this.watchers]) if (key.startsWith(start)) listener();
+  }
+
   /** @returns whether it is on the device, once that is known */
   put(key: string, value: unknown): Promise<boolean> {
     this.own.set(key, value);
+    this.tell(key);
     return this.write((db) => db.put({ tab: this.tab, key, value }));
   }
 
   remove(key: string): Promise<boolean> {
     this.own.delete(key);
-    return this.write((db) => db.delete([this.tab, key]));
+    this.tell(key);
+    // It needs no room: that it is done says nothing of what is put.
+    return this.written((db) => db.delete([this.tab, key]));
   }
 
   /** Names of tabs, this one left out, of which something is kept. */
@@ -93,6 +115,7 @@ export class Device {
       taken.push(name);
     }
     await work.done;
+    for (const key of taken) this.tell(key);
     return taken;
   }
 
@@ -118,6 +141,15 @@ export class Device {
   }
 
   private async write(change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
+    const isKept = await this.written(change);
+    if (isKept !== this.isKeeping) {
+      this.isKeeping = isKept;
+      for (const listener of [...this.watchers.keys()]) listener();
+    }
+    return isKept;
+  }
+
+  private async written(change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
     if (!this.db) return false;
     try {
       const work = this.db.transaction("kept", "readwrite", { durability: "strict" });

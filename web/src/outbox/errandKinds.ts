@@ -1,9 +1,10 @@
 import {
   Conventions,
-  type HabitSettings,
-  type Letterhead,
+  type HabitChange,
+  type LetterheadChange,
   type LibraryCircuit,
   type Meter,
+  type MeterLinkSettings,
   type NewLibraryCircuit,
   type PeopleChange,
   type WorkshopMeter,
@@ -12,6 +13,7 @@ import { call } from "../api/client.ts";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { metersApi } from "../api/meters.ts";
+import { picturesApi } from "../api/pictures.ts";
 import { workshopApi } from "../api/workshop.ts";
 
 /** What each kind of errand needs, and how it is done. */
@@ -29,8 +31,17 @@ export interface ErrandBodies {
   keepMeter: { readonly id: string; readonly revision: number; readonly meter: Meter };
   removeMeter: { readonly id: string };
   people: PeopleChange;
-  letterhead: Letterhead;
-  habits: HabitSettings;
+  letterhead: LetterheadChange;
+  habits: HabitChange;
+  meterLink: MeterLinkSettings;
+  note: OfJob & { readonly note: { readonly id: string; readonly text: string } };
+  addPicture: OfJob & { readonly id: string; readonly file: File };
+  deletePicture: OfJob & { readonly id: string; readonly isDeleted: boolean };
+}
+
+interface OfJob {
+  /** Id of a job, which the server has to have first. */
+  readonly job: string;
 }
 
 type Kinds = {
@@ -66,15 +77,24 @@ export const ERRAND_KINDS: Kinds = {
   },
   removeMeter: { touches: ["meters"], send: ({ id }) => metersApi.remove(id) },
   people: { touches: ["people"], send: (change) => workshopApi.changePeople(change) },
-  letterhead: { touches: ["letterhead"], send: (letterhead) => workshopApi.writeLetterhead(letterhead) },
-  habits: {
-    touches: ["habits"],
-    // Somebody changed them meanwhile: what is set last holds.
-    send: (settings, current) =>
-      workshopApi.writeHabits({
-        ...settings,
-        revision: (current as HabitSettings | undefined)?.revision ?? settings.revision,
-      }),
+  letterhead: { touches: ["letterhead"], send: (change) => workshopApi.changeLetterhead(change) },
+  habits: { touches: ["habits"], send: (change) => workshopApi.changeHabits(change) },
+  meterLink: { touches: ["meter-link"], send: (settings) => metersApi.useLink(settings) },
+  note: { touches: ["history"], send: ({ job, note }) => jobsApi.note(job, note) },
+  addPicture: { touches: ["pictures"], send: ({ job, id, file }) => picturesApi.add(job, id, file) },
+  deletePicture: {
+    touches: ["pictures"],
+    send: ({ job, id, isDeleted }) => (isDeleted ? picturesApi.remove(job, id) : picturesApi.restore(job, id)),
   },
   conventions: { touches: ["conventions"], send: (change) => call("PATCH", "/conventions", Conventions, change) },
 };
+
+/** The job that an errand is for, which the server has to have first; null where it is for none. */
+export function jobOf(body: unknown): string | null {
+  return typeof body === "object" && body !== null && "job" in body ? String(body.job) : null;
+}
+
+/** What an errand brings along that no text can say; null where it is all words. */
+export function fileOf(body: unknown): File | null {
+  return typeof body === "object" && body !== null && "file" in body && body.file instanceof File ? body.file : null;
+}

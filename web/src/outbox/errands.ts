@@ -43,6 +43,8 @@ export class Errands {
     private readonly kinds: Readonly<Record<string, ErrandKind>>,
     private readonly device: Device,
     private readonly onDone: (errand: Errand) => void,
+    /** Whether it has to wait for something else that this tab sends. */
+    private readonly isHeld: (errand: Errand) => boolean = () => false,
   ) {
     this.pump = new Pump<Errand>({
       next: () => this.next(),
@@ -103,7 +105,7 @@ export class Errands {
   }
 
   private next(): Errand | null {
-    return this.state.list.find((e) => e.refused === undefined) ?? null;
+    return this.state.list.find((e) => e.refused === undefined && !this.isHeld(e)) ?? null;
   }
 
   private async send(errand: Errand) {

@@ -35,11 +35,34 @@ describe("what is kept on the device", () => {
     expect((await Device.open("one")).get("desk:a")).toBeNull();
   });
 
-  it("is said not to be kept where the browser keeps nothing", async () => {
+  it("is said not to be kept where the browser keeps nothing, as long as it does not", async () => {
     vi.stubGlobal("indexedDB", undefined);
     const device = await Device.open("one");
+    expect(device.keeps).toBe(false);
     expect(await device.put("desk:a", 1)).toBe(false);
     expect(device.get("desk:a")).toBe(1);
+    vi.stubGlobal("indexedDB", new IDBFactory());
+    const full = await Device.open("two");
+    const told: boolean[] = [];
+    full.watch("form:", () => told.push(full.keeps));
+    // What cannot be copied is refused as what has no room is.
+    expect(await full.put("desk:a", () => 1)).toBe(false);
+    expect(await full.put("desk:a", 1)).toBe(true);
+    expect(told).toEqual([false, true]);
+  });
+
+  it("tells whoever watches a form what is put there, and what a closed tab left", async () => {
+    const [one, two] = [await Device.open("one"), await Device.open("two")];
+    const heard: unknown[] = [];
+    const stop = one.watch("form:a", () => heard.push(one.get("form:a")));
+    one.put("form:a", "x");
+    one.put("form:b", "y");
+    one.remove("form:a");
+    await two.put("form:a", "left");
+    await one.take("two");
+    stop();
+    one.put("form:a", "z");
+    expect(heard).toEqual(["x", null, "left"]);
   });
 });
 
@@ -146,6 +169,26 @@ describe("errands", () => {
     await until(() => expect(next.snapshot().list).toMatchObject([{ words: "A", refused: "Not understood" }]));
     next.putAway(next.snapshot().list[0]);
     await until(async () => expect((await Device.open("two")).keys("errand:")).toEqual([]));
+  });
+
+  it("for a job that the server does not have yet wait for it, and only they", async () => {
+    const sent: string[] = [];
+    const kinds = { note: { send: async (body: { text: string }) => sent.push(body.text) } };
+    let isHeld = true;
+    const errands = new Errands(
+      kinds as never,
+      await Device.open("one"),
+      () => {},
+      ({ body }) => isHeld && body === held,
+    );
+    const held = { text: "for a new one" };
+    const first = errands.run("note", held, "Note");
+    await errands.run("note", { text: "for another" }, "Note");
+    expect(sent).toEqual(["for another"]);
+    isHeld = false;
+    errands.nudge();
+    await first;
+    expect(sent).toEqual(["for another", "for a new one"]);
   });
 
   it("that are taken over while another is on its way bear nothing that was meant for that one", async () => {

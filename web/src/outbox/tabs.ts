@@ -1,4 +1,5 @@
 import { newId } from "../app/newId.ts";
+import { deviceStore, tabStore } from "../app/stores.ts";
 
 /** Milliseconds between two looks for tabs that are gone. */
 const LOOK_EVERY = 3000;
@@ -12,11 +13,11 @@ const hasLocks = "locks" in navigator;
  * duplicated tab begins with a copy of the name, and takes another.
  */
 export async function nameThisTab(): Promise<string> {
-  const before = sessionStorage.getItem("hound:tab");
+  const before = tabStore.get("hound:tab");
   if (!hasLocks) {
     // Without locks (no secure connection) a duplicated tab cannot be told from the first.
     const name = before ?? keepName(newId());
-    const beat = () => localStorage.setItem(`hound:alive:${name}`, String(Date.now()));
+    const beat = () => deviceStore.set(`hound:alive:${name}`, String(Date.now()));
     beat();
     setInterval(beat, LOOK_EVERY);
     return name;
@@ -28,7 +29,7 @@ export async function nameThisTab(): Promise<string> {
 }
 
 function keepName(name: string): string {
-  sessionStorage.setItem("hound:tab", name);
+  tabStore.set("hound:tab", name);
   return name;
 }
 
@@ -46,7 +47,7 @@ function holdForLife(tab: string): Promise<boolean> {
 /** Which of these tabs are open no more. */
 export async function closedOf(tabs: readonly string[]): Promise<string[]> {
   if (!hasLocks) {
-    const isSilent = (tab: string) => Date.now() - Number(localStorage.getItem(`hound:alive:${tab}`)) > SILENT_FOR;
+    const isSilent = (tab: string) => Date.now() - Number(deviceStore.get(`hound:alive:${tab}`)) > SILENT_FOR;
     return tabs.filter(isSilent);
   }
   const { held = [] } = await navigator.locks.query();

@@ -1,15 +1,15 @@
-import { PICTURE_LIMITS, type Picture } from "@hound/core/record";
+import { PICTURE_LIMITS } from "@hound/core/record";
 import { ImagePlus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { picturesApi } from "../api/pictures.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { dayAndTime } from "../words/times.ts";
-import { picturesIn, usePictures } from "./usePictures.ts";
+import { picturesIn, type ShownPicture, usePictures } from "./usePictures.ts";
 
 /** Photographs beside the board: a row of small ones where there are any; a pasted one is taken wherever it is pasted. */
 export function Pictures({ job }: { job: string }) {
   const { pictures, add, remove } = usePictures(job);
-  const [open, setOpen] = useState<Picture | null>(null);
+  const [open, setOpen] = useState<ShownPicture | null>(null);
   const latest = useRef(add);
   latest.current = add;
   useEffect(() => {
@@ -36,15 +36,15 @@ export function Pictures({ job }: { job: string }) {
           onClick={() => setOpen(p)}
           className="shrink-0 overflow-hidden rounded-lg border border-rule hover:border-copper"
         >
-          <img src={picturesApi.address(job, p.id, true)} alt="" className="h-16 w-24 object-cover" />
+          <Image job={job} picture={p} isSmall className="h-16 w-24 object-cover" />
         </button>
       ))}
       <AddPicture add={add} isTile />
       {open && (
         <DialogFrame open wide onOpenChange={(isOpen) => !isOpen && setOpen(null)} title={open.name}>
-          <img src={picturesApi.address(job, open.id)} alt={open.name} className="max-h-[66vh] w-full object-contain" />
+          <Image job={job} picture={open} className="max-h-[66vh] w-full object-contain" />
           <p className="text-faint">
-            {dayAndTime(new Date(open.createdAt))}
+            {open.createdAt === null ? "not saved yet" : dayAndTime(new Date(open.createdAt))}
             {open.who ? `, ${open.who}` : ""}
           </p>
           <div className="flex justify-end gap-3">
@@ -52,7 +52,7 @@ export function Pictures({ job }: { job: string }) {
               type="button"
               className="rounded-lg border border-rule px-4 py-2 hover:bg-band"
               onClick={() => {
-                remove(open.id);
+                remove(open);
                 setOpen(null);
               }}
             >
@@ -64,6 +64,20 @@ export function Pictures({ job }: { job: string }) {
       )}
     </section>
   );
+}
+
+interface ImageProps {
+  readonly job: string;
+  readonly picture: ShownPicture;
+  /** A small one says nothing: its button has the name. */
+  readonly isSmall?: boolean;
+  readonly className: string;
+}
+
+function Image({ job, picture: { id, name, file }, isSmall = false, className }: ImageProps) {
+  const here = useMemo(() => (file ? URL.createObjectURL(file) : null), [file]);
+  useEffect(() => () => (here ? URL.revokeObjectURL(here) : undefined), [here]);
+  return <img src={here ?? picturesApi.address(job, id, isSmall)} alt={isSmall ? "" : name} className={className} />;
 }
 
 interface AddPictureProps {

@@ -1,36 +1,68 @@
 import { PICTURE_LIMITS, type PictureList } from "@hound/core/record";
-import { useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import type { z } from "zod";
 import { picturesApi } from "../api/pictures.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
+import { useErrands, useRun } from "../desk/OutboxContext.tsx";
 import { useSeen } from "../desk/useSeen.ts";
+import type { ErrandBodies } from "../outbox/errandKinds.ts";
+import type { Errand } from "../outbox/errands.ts";
 
-type List = z.infer<typeof PictureList>;
+type List = z.infer<typeof PictureList>["pictures"];
 
-/** The pictures of a job, and what can be done with them. */
+/** A picture of a job, kept by the server, or here and on its way to it. */
+export interface ShownPicture {
+  readonly id: string;
+  readonly name: string;
+  /** ISO 8601; null where the server does not have it yet. */
+  readonly createdAt: string | null;
+  readonly who: string | null;
+  /** Where it is here alone. */
+  readonly file: File | null;
+}
+
+/** The pictures of a job with what is on its way, and what can be done with them. */
 export function usePictures(job: string) {
-  const key = ["pictures", job];
-  const { data } = useSeen(key, () => picturesApi.list(job), { staleTime: 30_000 });
-  const queries = useQueryClient();
+  const { data } = useSeen(["pictures", job], () => picturesApi.list(job), { staleTime: 30_000 });
+  const { list } = useErrands();
+  const run = useRun();
   const notice = useNotice();
-  const put = (list: List) => queries.setQueryData(key, list);
-  const trouble = (what: string) => (error: unknown) => notice({ text: `${what}: ${(error as Error).message}` });
-  /** Each is sent by itself; one that is refused says why, and the others go on. */
-  const add = async (files: readonly File[]) => {
+  const pictures = useMemo(() => withWaiting(data?.pictures ?? [], list, job), [data, list, job]);
+  const send = <K extends "addPicture" | "deletePicture">(kind: K, body: ErrandBodies[K], words: string) =>
+    run(kind, body, words).catch((error: Error) => notice({ text: `${words}: ${error.message}` }));
+  /** Each is sent by itself; one that is no picture says so, and the others go on. */
+  const add = (files: readonly File[]) => {
     for (const file of files) {
       const why = troubleWith(file);
       if (why) notice({ text: `${file.name}: ${why}` });
-      else await picturesApi.add(job, newId(), file).then(put, trouble(`${file.name} was not kept`));
+      else void send("addPicture", { job, id: newId(), file }, `Picture ${file.name}`);
     }
   };
-  const remove = (id: string) =>
-    picturesApi.remove(job, id).then((list) => {
-      put(list);
-      const restore = () => picturesApi.restore(job, id).then(put, trouble("The picture was not restored"));
-      notice({ text: "Picture deleted", action: { label: "Undo", run: restore } });
-    }, trouble("The picture was not deleted"));
-  return { pictures: data?.pictures ?? [], add, remove };
+  const remove = ({ id, name }: ShownPicture) => {
+    const put = (isDeleted: boolean) =>
+      send("deletePicture", { job, id, isDeleted }, `${isDeleted ? "Delete" : "Restore"} picture ${name}`);
+    void put(true);
+    notice({ text: "Picture deleted", action: { label: "Undo", run: () => void put(false) } });
+  };
+  return { pictures, add, remove };
+}
+
+/** As they will be once all is sent that waits. */
+function withWaiting(kept: List, errands: readonly Errand[], job: string): ShownPicture[] {
+  let shown: ShownPicture[] = kept.map(({ id, name, createdAt, who }) => ({ id, name, createdAt, who, file: null }));
+  for (const { kind, body, refused } of errands) {
+    if (refused !== undefined) continue;
+    if (kind === "addPicture") {
+      const { job: of, id, file } = body as ErrandBodies["addPicture"];
+      if (of !== job || shown.some((p) => p.id === id)) continue;
+      shown.push({ id, name: file.name, createdAt: null, who: null, file });
+    } else if (kind === "deletePicture") {
+      const { id, isDeleted } = body as ErrandBodies["deletePicture"];
+      if (isDeleted) shown = shown.filter((p) => p.id !== id);
+    }
+  }
+  return shown;
 }
 
 function troubleWith({ type, size }: File): string | null {

@@ -1,5 +1,5 @@
-import { judge } from "@hound/core/judgement";
-import { planMeasurements, type SuspectGroup } from "@hound/core/plan";
+import { judgeSteps } from "@hound/core/judgement";
+import { planSteps, type Steps, type SuspectGroup } from "@hound/core/plan";
 import {
   type Explanation,
   explainer,
@@ -98,7 +98,8 @@ async function weigh(own: Task) {
       own.nextPost = end + Math.max(PARTIAL_EVERY, PARTIAL_SHARE * (end - now));
       if (!own.isProposed && now - own.begun > LONG) {
         own.isProposed = true;
-        tell("proposed", own.asked, weighing, FEWER_WAYS);
+        await tell("proposed", own.asked, weighing, FEWER_WAYS);
+        if (task !== own) return;
       }
     }
     if (now - sliceStart < SLICE) continue;
@@ -114,9 +115,9 @@ async function report(outcome: Weighing | RankProblem, asked: ToRank) {
   weighed = { input: asked.input, weighing: outcome, standing: asked.standing, school: asked.school };
   await pause();
   const isLarge = outcome.prepared.network.branches.length > MANY;
-  if (isLarge && task?.asked === asked && !task.isProposed) tell("proposed", asked, outcome, FEWER_WAYS);
-  await pause();
-  if (task?.asked === asked) await explain(asked, outcome, judgeAll(asked, outcome));
+  if (isLarge && task?.asked === asked && !task.isProposed) await tell("proposed", asked, outcome, FEWER_WAYS);
+  const groups = task?.asked === asked ? await judgeAll(asked, outcome) : null;
+  if (groups) await explain(asked, outcome, groups);
 }
 
 const { port1: bell, port2: rope } = new MessageChannel();
@@ -129,26 +130,40 @@ function pause() {
   });
 }
 
-/**
- * Says where the job stands, what to do next and how it is proved; nothing before it is worth obeying.
- * @returns suspects that cannot be told apart without dismantling
- */
-function judgeAll(asked: ToRank, weighing: Weighing): readonly SuspectGroup[] {
-  const plan = tell("judged", asked, weighing);
-  return plan?.groups.filter((g) => g.members.length > 1) ?? [];
+/** Does it in slices, between which newer messages come in; null where one of them asked for something else. */
+async function inSlices<T>(steps: Steps<T>, asked: ToRank): Promise<{ readonly value: T } | null> {
+  let sliceStart = performance.now();
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return { value: step.value };
+    if (performance.now() - sliceStart < SLICE) continue;
+    await pause();
+    if (task?.asked !== asked) return null;
+    sliceStart = performance.now();
+  }
 }
 
-function tell(
-  kind: "proposed" | "judged",
-  { ticket, input, standing, school }: ToRank,
-  weighing: Weighing,
-  ways?: number,
-) {
-  const plan = planMeasurements(input, weighing, { standing, school, count: OFFERED, ...(ways ? { ways } : {}) });
-  if (!plan) return null;
-  const message: FromWorker = { kind, ticket, judgement: judge(input, weighing, plan, seededRandom(1)) };
+/**
+ * Says where the job stands, what to do next and how it is proved; nothing before it is worth obeying.
+ * @returns suspects that cannot be told apart without dismantling; null where something else was asked for meanwhile
+ */
+async function judgeAll(asked: ToRank, weighing: Weighing): Promise<readonly SuspectGroup[] | null> {
+  const told = await tell("judged", asked, weighing);
+  return told && (told.plan?.groups.filter((g) => g.members.length > 1) ?? []);
+}
+
+async function tell(kind: "proposed" | "judged", asked: ToRank, weighing: Weighing, ways?: number) {
+  const { ticket, input, standing, school } = asked;
+  const options = { standing, school, count: OFFERED, ...(ways ? { ways } : {}) };
+  const planned = await inSlices(planSteps(input, weighing, options), asked);
+  if (!planned) return null;
+  const { value: plan } = planned;
+  if (!plan) return { plan };
+  const judged = await inSlices(judgeSteps(input, weighing, plan, seededRandom(1)), asked);
+  if (!judged) return null;
+  const message: FromWorker = { kind, ticket, judgement: judged.value };
   self.postMessage(message);
-  return plan;
+  return { plan };
 }
 
 async function explain(asked: ToRank, weighing: Weighing, groups: readonly SuspectGroup[]) {

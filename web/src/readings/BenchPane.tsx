@@ -1,4 +1,3 @@
-import { Hand } from "lucide-react";
 import { Suspense } from "react";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
@@ -11,11 +10,15 @@ import { Cautions } from "../session/cautions.tsx";
 import { Standing } from "../session/Standing.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import type { SuspectBench } from "../suspects/ModeDetails.tsx";
+import { ThreeSuspects } from "../suspects/ThreeSuspects.tsx";
+import { inWords } from "../words/print.ts";
+import { BenchSetup } from "./BenchSetup.tsx";
 import { HabitNote } from "./HabitNote.tsx";
-import { ReadingsStage } from "./ReadingsStage.tsx";
-import { Headline, WhereItStands } from "./WhereItStands.tsx";
+import { ReadingList } from "./ReadingList.tsx";
+import { WhereItStands } from "./WhereItStands.tsx";
 
 const CoachCard = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachCard", true);
+const CoachLine = lazyNamed(() => import("../coach/CoachCard.tsx"), "CoachLine", true);
 const LiveMeter = lazyNamed(() => import("../meter/LiveMeter.tsx"), "LiveMeter", true);
 const Procedures = lazyNamed(() => import("../coach/Procedures.tsx"), "Procedures", true);
 const SuspectsStage = lazyNamed(() => import("../suspects/SuspectsStage.tsx"), "SuspectsStage");
@@ -32,38 +35,21 @@ interface BenchPaneProps {
   readonly onSuppose: SuspectBench["onSuppose"];
 }
 
-/** Stages Readings and Suspects: where the job stands, the reading line, what comes next, and what was found so far. */
-export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onChoose, onSuppose }: BenchPaneProps) {
-  const { state } = useDesk();
-  const { complaint } = state.job;
-  const { ranked } = line;
+/**
+ * Stages Readings and Suspects. In Readings four zones that keep their place and height: where the job stands, the line with
+ * its proposal, three suspects, the last readings.
+ */
+export function BenchPane(props: BenchPaneProps) {
+  const { stage, line, sent, onUsed } = props;
   return (
-    <>
-      <Headline ranked={ranked} />
-      <LineWithNext line={line} isBrief={stage === "suspects"} />
-      {stage === "readings" && (
-        <PaneBoundary name="The coach">
-          <Suspense>
-            <CoachCard line={line} />
-            <div className="flex flex-wrap items-center gap-2">
-              <button
-                type="button"
-                className="flex items-center gap-2 rounded-lg border border-rule bg-sheet px-3 py-1.5 hover:bg-band"
-                onClick={onBench}
-              >
-                <Hand size={18} aria-hidden /> Bench view
-              </button>
-              {streaming.source === "none" && <LiveMeter streaming={streaming} />}
-            </div>
-            {streaming.source !== "none" && <LiveMeter streaming={streaming} />}
-            <Procedures line={line} />
-          </Suspense>
-        </PaneBoundary>
-      )}
-      <WhereItStands ranked={ranked} />
-      <HabitNote ranked={ranked} />
+    <div className="flex flex-col gap-3">
+      <WhereItStands ranked={line.ranked} />
+      {stage === "readings" ? <AtTheBench {...props} /> : <SuspectsInFull {...props} />}
       {sent?.kind === "reading" && (
-        <p role="status" className="flex items-center gap-3 rounded-xl border-2 border-copper px-4 py-2">
+        <p
+          role="status"
+          className="sticky bottom-0 flex items-center gap-3 rounded-xl border-2 border-copper bg-sheet px-4 py-2"
+        >
           <span className="grow">
             From the pocket sums: <strong className="font-mono">{sent.words}</strong>. Pick on the board where it was
             read.
@@ -78,22 +64,66 @@ export function BenchPane({ stage, line, streaming, onBench, sent, onUsed, onCho
         </p>
       )}
       <Standing />
-      {complaint && stage === "readings" && (
-        <p dir="auto" className="whitespace-pre-line break-words text-faint">
+    </div>
+  );
+}
+
+/** Until there is a reading: how one is typed. */
+const HELP = "“B 7.42”, “R3 12mA”, “B-D 470ohm”. Enter records.";
+
+function AtTheBench({ line, streaming, onBench }: BenchPaneProps) {
+  const { readings, state } = useDesk();
+  const { complaint } = state.job;
+  const { ranking } = line.ranked;
+  return (
+    <>
+      <LineWithNext
+        line={line}
+        isBrief={false}
+        atRest={
+          <Suspense>
+            <CoachLine line={line} help={readings.length === 0 ? inWords(HELP) : ""} />
+          </Suspense>
+        }
+      />
+      <PaneBoundary name="The coach">
+        <Suspense>
+          <CoachCard line={line} />
+          {streaming.source !== "none" && <LiveMeter streaming={streaming} />}
+        </Suspense>
+      </PaneBoundary>
+      <ThreeSuspects line={line} />
+      <ReadingList verdicts={ranking?.kind === "ranking" ? ranking.readings : []} />
+      <BenchSetup streaming={streaming} onBench={onBench} />
+      <PaneBoundary name="The sequences">
+        <Suspense>
+          <Procedures line={line} />
+        </Suspense>
+      </PaneBoundary>
+      <HabitNote ranked={line.ranked} />
+      {/* Before there is a reading it stands in the readings' place. */}
+      {complaint && readings.length > 0 && (
+        <p dir="auto" className="break-words whitespace-pre-line text-faint">
           “{complaint}”
         </p>
       )}
-      {stage === "readings" ? (
-        <ReadingsStage ranked={ranked} />
-      ) : (
-        <Suspense fallback={<Loading what="the suspects" />}>
-          <Cautions place="suspects" />
-          <SuspectsStage
-            ranked={ranked}
-            bench={{ input: line.input, judgement: ranked.judgement, onChoose, onSuppose }}
-          />
-        </Suspense>
-      )}
+    </>
+  );
+}
+
+function SuspectsInFull({ line, onChoose, onSuppose }: BenchPaneProps) {
+  const { ranked } = line;
+  return (
+    <>
+      <LineWithNext line={line} isBrief isCompact />
+      <HabitNote ranked={ranked} />
+      <Suspense fallback={<Loading what="the suspects" />}>
+        <Cautions place="suspects" />
+        <SuspectsStage
+          ranked={ranked}
+          bench={{ input: line.input, judgement: ranked.judgement, onChoose, onSuppose }}
+        />
+      </Suspense>
     </>
   );
 }

@@ -1,10 +1,11 @@
 import { readQuick } from "@hound/core/notation";
 import type { Reading } from "@hound/core/record";
 import { writeQuantity } from "@hound/core/units";
-import { type FormEvent, useEffect, useId, useRef, useState } from "react";
+import { type FormEvent, useEffect, useId, useRef } from "react";
 import { useNotice } from "../app/Notice.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { DeskReading } from "../desk/ops.ts";
+import { useKept } from "../desk/useKept.ts";
 import { inWords } from "../words/print.ts";
 
 /** A reading is corrected in the notation it was typed in; its note beside it. */
@@ -14,8 +15,15 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
   const says = useId();
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
-  const [text, setText] = useState(() => inWords(lineOf(item.reading)));
-  const [note, setNote] = useState(item.reading.note ?? "");
+  const typed = useKept(`correction ${item.id}`, {
+    text: inWords(lineOf(item.reading)),
+    note: item.reading.note ?? "",
+  });
+  const { text, note } = typed.value;
+  const leave = () => {
+    typed.forget();
+    onDone();
+  };
   const understood = drawn ? readQuick(text, drawn.circuit) : null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -35,12 +43,12 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
       ...(state ? { state } : {}),
     } as Reading);
     notice({ text: `Corrected to ${understood.echo}`, action: { label: "Undo", run: () => desk.undo() } });
-    onDone();
+    leave();
   };
   return (
     <form
       onSubmit={submit}
-      onKeyDown={(e) => e.key === "Escape" && !e.nativeEvent.isComposing && onDone()}
+      onKeyDown={(e) => e.key === "Escape" && !e.nativeEvent.isComposing && leave()}
       className="flex flex-col gap-2"
     >
       <div className="flex flex-wrap gap-2">
@@ -50,13 +58,13 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
           aria-invalid={understood?.kind === "mistake"}
           aria-describedby={says}
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => typed.set({ text: e.target.value, note })}
           className="min-w-0 grow rounded border border-field bg-paper px-2 py-1 text-xl font-bold"
         />
         <button type="submit" className="rounded bg-copper px-3 py-1 font-bold text-sheet">
           Save
         </button>
-        <button type="button" className="rounded border border-field px-3 py-1" onClick={onDone}>
+        <button type="button" className="rounded border border-field px-3 py-1" onClick={leave}>
           Cancel
         </button>
       </div>
@@ -74,7 +82,7 @@ export function Correction({ item, onDone }: { item: DeskReading; onDone: () => 
         rows={1}
         dir="auto"
         maxLength={2000}
-        onChange={(e) => setNote(e.target.value)}
+        onChange={(e) => typed.set({ text, note: e.target.value })}
         className="rounded border border-field bg-paper px-2 py-1"
       />
     </form>

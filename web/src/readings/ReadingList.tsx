@@ -5,15 +5,20 @@ import { useOnDevice } from "../app/device.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { healthyAt } from "../session/healthy.ts";
 import { placeOf, shown } from "../words/quantities.ts";
-import { ReadingRow } from "./ReadingRow.tsx";
+import { DOUBTFUL, ReadingRow } from "./ReadingRow.tsx";
 
 /** Rows that are shown until all are asked for: of a job, and of one point in it. */
 const SHOWN = 60;
 const SHOWN_OF_POINT = 5;
 
-/** Readings, newest first, each against what a healthy circuit would show. */
+/** As many are always in sight. */
+const LAST = 3;
+
+/** Readings, newest first, each against what a healthy circuit would show: the last three, and all when asked for. */
 export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] }) {
-  const { readings, drawn, meter } = useDesk();
+  const { readings, drawn, meter, state } = useDesk();
+  const [kept, keep] = useOnDevice("readingsShown", "last");
+  const isOpen = kept === "all";
   const [order, setOrder] = useOnDevice("readingsBy", "time");
   const [isAll, setIsAll] = useState(false);
   const expected = useMemo(() => {
@@ -31,7 +36,14 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
   }, [drawn, readings, meter]);
   if (readings.length === 0)
     return (
-      <p className="py-4 text-faint">No readings yet. The line above says where to start, and what to expect there.</p>
+      <div className="h-36 shrink-0 overflow-y-auto">
+        {state.job.complaint && (
+          <p dir="auto" className="break-words whitespace-pre-line">
+            “{state.job.complaint}”
+          </p>
+        )}
+        <p className="text-faint">No readings yet.</p>
+      </div>
     );
   const places = readings.map(({ reading }) => placeOf(reading));
   const ordinals = ordinalsOf(places);
@@ -49,6 +61,7 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
         which={ordinals[index]}
         expected={expected.get(item.id)}
         verdict={verdictAt.get(index)}
+        isBrief={!isOpen}
       />
     ),
   }));
@@ -56,8 +69,37 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
   for (const row of rows) byPoint.set(row.point, [...(byPoint.get(row.point) ?? []), row]);
   const repeated = byPoint.size < rows.length;
   const hidden = isAll ? 0 : Math.max(0, rows.length - SHOWN);
+  const doubted = verdicts.filter((v) => v.blunderProbability > DOUBTFUL && v.index < rows.length - LAST).length;
+  const summary = (
+    <div className="flex h-6 items-center justify-between gap-3 text-faint">
+      <span>{isOpen ? "All readings" : "Last readings, healthy beside"}</span>
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        className="underline hover:text-ink"
+        onClick={() => keep(isOpen ? "last" : "all")}
+      >
+        {isOpen
+          ? "the last three"
+          : `${doubted > 0 ? `${doubted} before them mis-taken? ` : ""}all ${rows.length} in full`}
+      </button>
+    </div>
+  );
+  if (!isOpen)
+    return (
+      <section className="shrink-0">
+        {summary}
+        <ul className="min-h-30" aria-label="Readings">
+          {rows
+            .slice(-LAST)
+            .reverse()
+            .map((r) => r.row)}
+        </ul>
+      </section>
+    );
   return (
     <div className="flex flex-col gap-2">
+      {summary}
       {repeated && (
         <label className="flex items-center gap-2 self-end">
           <input

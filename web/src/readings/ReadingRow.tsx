@@ -7,7 +7,7 @@ import { DeviationBar } from "../app/DeviationBar.tsx";
 import { useNotice } from "../app/Notice.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { DeskReading } from "../desk/ops.ts";
-import { type Healthy, wordsOfHealthy } from "../session/healthy.ts";
+import { type Healthy, healthyInBrief, wordsOfHealthy } from "../session/healthy.ts";
 import { slipQuestion } from "../words/faults.ts";
 import { percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
@@ -22,10 +22,15 @@ interface RowProps {
   readonly which: string;
   readonly expected?: Healthy;
   readonly verdict?: ReadingVerdict;
+  /** In one line: what is read while measuring. */
+  readonly isBrief: boolean;
 }
 
+/** More probable than this to be mis-taken, a reading is marked. */
+export const DOUBTFUL = 0.3;
+
 /** One reading with its number, time and note, against what a healthy circuit would show. */
-export function ReadingRow({ item, number, which, expected, verdict }: RowProps) {
+export function ReadingRow({ item, number, which, expected, verdict, isBrief }: RowProps) {
   const { desk, select } = useDesk();
   const notice = useNotice();
   const [editing, setEditing] = useState(false);
@@ -38,18 +43,65 @@ export function ReadingRow({ item, number, which, expected, verdict }: RowProps)
     desk.removeReading(item.id);
     notice({ text: `Deleted ${place} ${valueOfReading(reading)}`, action: { label: "Undo", run: () => desk.undo() } });
   };
-  const doubtful = verdict !== undefined && verdict.blunderProbability > 0.3;
+  const doubtful = verdict !== undefined && verdict.blunderProbability > DOUBTFUL;
+  const buttons = (
+    <>
+      <button
+        type="button"
+        aria-label={`Correct ${name}`}
+        className="shrink-0 rounded p-2 text-faint hover:text-ink"
+        onClick={() => setEditing(true)}
+      >
+        <Pencil size={20} aria-hidden />
+      </button>
+      <button
+        type="button"
+        aria-label={`Delete ${name}`}
+        className="shrink-0 rounded p-2 text-faint hover:text-wrong"
+        onClick={remove}
+      >
+        <Trash2 size={20} aria-hidden />
+      </button>
+    </>
+  );
+  const show = () => reading.quantity === "voltage" && select({ kind: "node", name: reading.from });
+  if (isBrief && !editing)
+    return (
+      <li className="flex h-10 items-center border-t border-rule">
+        <button type="button" className="flex min-w-0 grow items-center gap-2 text-left text-bench" onClick={show}>
+          <span className="w-6 shrink-0 text-right text-faint">
+            <span className="sr-only">Reading </span>
+            {number}
+          </span>
+          <span className="max-w-2/5 shrink-0 truncate" title={place}>
+            {place}
+          </span>
+          <strong className="shrink-0">{valueOfReading(reading)}</strong>
+          {item.unsent && <span className="shrink-0 text-base text-doubt">not saved yet</span>}
+          {reading.who && <span className="max-w-16 shrink-0 truncate text-base text-faint">{reading.who}</span>}
+          {doubtful ? (
+            <strong className="min-w-0 truncate text-base text-doubt" title={slipQuestion(verdict)}>
+              {percent(verdict.blunderProbability)} mis-taken: {slipQuestion(verdict)}
+            </strong>
+          ) : how || reading.note ? (
+            <span dir="auto" className="min-w-0 truncate text-base text-doubt" title={[how, reading.note].join(" ")}>
+              {how && `with ${how} `}
+              {reading.note}
+            </span>
+          ) : (
+            expected && reading.quantity !== "observation" && <Against reading={reading} expected={expected} isBrief />
+          )}
+        </button>
+        {buttons}
+      </li>
+    );
   return (
     <li className={`rounded-lg border bg-sheet px-3 py-2 ${doubtful ? "border-doubt" : "border-rule"}`}>
       {editing ? (
         <Correction item={item} onDone={() => setEditing(false)} />
       ) : (
         <div className="flex items-center gap-2">
-          <button
-            type="button"
-            className="min-w-0 grow text-left"
-            onClick={() => reading.quantity === "voltage" && select({ kind: "node", name: reading.from })}
-          >
+          <button type="button" className="min-w-0 grow text-left" onClick={show}>
             <span className="flex flex-wrap items-baseline gap-x-3">
               <span className="w-6 shrink-0 text-right text-sm text-faint">
                 <span className="sr-only">Reading </span>
@@ -72,22 +124,7 @@ export function ReadingRow({ item, number, which, expected, verdict }: RowProps)
               </span>
             )}
           </button>
-          <button
-            type="button"
-            aria-label={`Correct ${name}`}
-            className="rounded p-2 text-faint hover:text-ink"
-            onClick={() => setEditing(true)}
-          >
-            <Pencil size={20} aria-hidden />
-          </button>
-          <button
-            type="button"
-            aria-label={`Delete ${name}`}
-            className="rounded p-2 text-faint hover:text-wrong"
-            onClick={remove}
-          >
-            <Trash2 size={20} aria-hidden />
-          </button>
+          {buttons}
         </div>
       )}
       {doubtful && (
@@ -116,11 +153,25 @@ function partOf({ quantity, typed }: Reading): string | null {
   return /^([A-Za-z]+\d+[a-z]?)\s/.exec(typed ?? "")?.[1] ?? null;
 }
 
-function Against({ reading, expected }: { reading: NumericReading; expected: Healthy }) {
+interface AgainstProps {
+  readonly reading: NumericReading;
+  readonly expected: Healthy;
+  readonly isBrief?: boolean;
+}
+
+function Against({ reading, expected, isBrief = false }: AgainstProps) {
   const { meter } = useDesk();
   return (
-    <span className="flex flex-wrap items-center gap-x-3 pl-9 text-faint">
-      healthy {wordsOfHealthy(expected, reading.quantity)}
+    <span
+      className={
+        isBrief
+          ? "flex min-w-0 grow items-center gap-2 text-faint"
+          : "flex flex-wrap items-center gap-x-3 pl-9 text-faint"
+      }
+    >
+      <span className="min-w-0 grow truncate">
+        {isBrief ? healthyInBrief(expected, reading.quantity) : `healthy ${wordsOfHealthy(expected, reading.quantity)}`}
+      </span>
       <DeviationBar limits={deviationOf(reading, expected.shown, meterData(meter)).limits} />
     </span>
   );

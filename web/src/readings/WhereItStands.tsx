@@ -1,10 +1,11 @@
-import { type Judgement, proofAmong, type Unseen, type Verdict } from "@hound/core/judgement";
+import type { Judgement, Unseen, Verdict } from "@hound/core/judgement";
+import { Clamped } from "../app/Clamped.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { Ranked } from "../ranking/useRanking.ts";
 import { DoingCautions } from "../session/cautions.tsx";
+import { type RepairRow, repairRows } from "../session/suspectRows.ts";
 import { type KindOf, kindsIn, nameOfSuspect } from "../words/faults.ts";
 import { doingOf, measurementWords } from "../words/measurements.ts";
-import { proofWords } from "../words/proof.ts";
 import { percent } from "../words/quantities.ts";
 import { repairWords, stepsWords } from "../words/repair.ts";
 
@@ -13,29 +14,44 @@ const WORTH_SAYING = 0.9;
 /** A second fault less likely than this is not spoken of. */
 const WORTH_A_WORD = 0.05;
 
-/** Where the job stands in one line, first of all; it never moves what is below it. */
-export function Headline({ ranked: { ranking, judgement } }: { ranked: Ranked }) {
+/** Where the job stands, in a line and in two lines more: it keeps its height, whatever it says. */
+export function WhereItStands({ ranked }: { ranked: Ranked }) {
+  const { drawn } = useDesk();
+  const { ranking, judgement } = ranked;
   if (ranking?.kind === "problem") return null;
-  const headline = judgement && headlineOf(judgement.verdict);
+  const rows = drawn && ranking ? repairRows(ranking, drawn.network) : [];
+  const isTyped = ranked.isCurrent && ranked.isTyped;
+  const headline = isTyped ? "Typed, not recorded yet" : judgement && headlineOf(judgement.verdict, rows);
   return (
-    <h2
-      className={`-mb-1 h-8 shrink-0 truncate text-2xl font-bold ${headline ? "" : "text-faint"}`}
-      title={headline ?? undefined}
-    >
-      {headline ?? "…"}
-    </h2>
+    <section aria-label="Where the job stands" className="shrink-0">
+      <h2
+        className={`h-8 truncate text-2xl leading-8 font-bold ${headline ? "" : "text-faint"}`}
+        title={headline ?? undefined}
+      >
+        {headline ?? "…"}
+      </h2>
+      <Clamped of="where the job stands">
+        {ranked.judgement && !isTyped ? <Words {...ranked.judgement} /> : <OnItsWay ranked={ranked} />}
+      </Clamped>
+    </section>
   );
 }
 
-/** Where a job stands, in a word or two: what is read and what is spoken. */
-export function headlineOf(verdict: Verdict): string {
+/** A repair less likely than this is not named as one of those in question. */
+const IN_QUESTION = 0.15;
+
+/** Where a job stands, in a few words: what is read and what is spoken. @param rows of the ranking it was judged from */
+export function headlineOf(verdict: Verdict, rows: readonly RepairRow[]): string {
   switch (verdict.kind) {
     case "settled":
       return `Settled: ${repairWords(verdict.repair)}`;
     case "healthy":
       return "Agrees with healthy";
-    case "open":
-      return verdict.quiet ? "Nothing speaks for a fault yet" : "Not settled yet";
+    case "open": {
+      if (verdict.quiet) return "Nothing speaks for a fault yet";
+      const names = rows.filter((r) => r.probability >= IN_QUESTION).slice(0, 3);
+      return `Not settled yet${names.length > 0 ? `: ${names.map(nameInLine).join(" or ")}` : ""}`;
+    }
     case "stuck":
       return "Nothing measured here tells these apart";
     default:
@@ -43,18 +59,9 @@ export function headlineOf(verdict: Verdict): string {
   }
 }
 
-/** What follows from where the job stands; and when what is shown is not up to date, that it is not. */
-export function WhereItStands({ ranked }: { ranked: Ranked }) {
-  if (ranked.ranking?.kind === "problem") return null;
-  return (
-    <section
-      aria-label="Where the job stands"
-      className="min-h-11 shrink-0 rounded-xl border border-rule bg-sheet px-4 py-2.5"
-    >
-      {ranked.judgement ? <Words {...ranked.judgement} /> : <OnItsWay ranked={ranked} />}
-    </section>
-  );
-}
+/** `R3`, `nothing wrong`: as it stands behind others in a line. */
+const nameInLine = ({ name, modes: [mode] }: RepairRow) =>
+  mode.suspect.faults.length === 0 ? `${name[0].toLowerCase()}${name.slice(1)}` : name;
 
 /** What the list counts that is still in sight, what is on its way, and how far it is. */
 function OnItsWay({ ranked }: { ranked: Ranked }) {
@@ -125,12 +132,12 @@ function Stop({ ranked }: { ranked: Ranked }) {
   );
 }
 
-function Words({ verdict, toSettle, proofs, meters }: Judgement) {
+function Words({ verdict, toSettle, meters }: Judgement) {
   const { drawn, readings } = useDesk();
   const kindOf = kindsIn(drawn?.network);
   switch (verdict.kind) {
     case "settled":
-      return <p>{settledWords(verdict, proofs)}</p>;
+      return <p>{settledWords(verdict)}</p>;
     case "healthy":
       return (
         <p>
@@ -179,17 +186,11 @@ function openWords(
   return `About ${toSettle} more reading${toSettle === 1 ? "" : "s"} should settle it.`;
 }
 
-/** How it is proved, and what else may be wrong. */
-function settledWords(
-  { repair, besides, others }: Extract<Verdict, { kind: "settled" }>,
-  proofs: Judgement["proofs"],
-): string {
-  const proof = proofAmong(proofs, repair);
-  const also =
-    besides >= WORTH_A_WORD
-      ? ` Something else may be wrong as well (${percent(besides)})${others.length > 0 ? `: ${others.slice(0, 3).map(stepsWords).join(", ")}` : ""}.`
-      : "";
-  return `${proof ? proofWords(proof) : ""}${also}`.trim();
+/** What else may be wrong; how it is proved stands with the proposal. */
+function settledWords({ besides, others }: Extract<Verdict, { kind: "settled" }>): string {
+  if (besides < WORTH_A_WORD) return "Nothing more has to be read.";
+  const also = others.length > 0 ? `: ${others.slice(0, 3).map(stepsWords).join(", ")}` : "";
+  return `Something else may be wrong as well (${percent(besides)})${also}.`;
 }
 
 /** How to tell a meter that reads false from a fault. */

@@ -2,6 +2,7 @@ import { stepOf } from "@hound/core/record";
 import { readSupposed } from "@hound/core/whatif";
 import { type FormEvent, useState } from "react";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import type { Ranked } from "../ranking/useRanking.ts";
 import { OUT_OF_DATE, repairRows } from "../session/suspectRows.ts";
 import { percent } from "../words/quantities.ts";
@@ -88,7 +89,8 @@ interface TypedProps {
 
 /** A fault by its words: `R3 open`, `F1 blown`, `A~D bridged`. */
 function Typed({ drawn, label, onFaults }: TypedProps) {
-  const [text, setText] = useState("");
+  const { state } = useDesk();
+  const { value: text, set: setText, forget } = useKept(`${label} ${state.job.id}`, "");
   const [why, setWhy] = useState<string | null>(null);
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -96,7 +98,7 @@ function Typed({ drawn, label, onFaults }: TypedProps) {
     const read = readSupposed(text, drawn.network);
     if (read.kind === "mistake") return setWhy(read.message);
     onFaults(read.faults.map((f) => ("nodes" in f ? { nodes: [...f.nodes], mode: "bridged" as const } : { ...f })));
-    setText("");
+    forget();
   };
   return (
     <form onSubmit={submit} className="mt-3 flex flex-wrap items-center gap-2">

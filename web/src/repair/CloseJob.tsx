@@ -1,7 +1,7 @@
-import { type Closing, OUTCOMES, type Outcome, TEXT_LIMITS, type TimedStage } from "@hound/core/record";
+import { type Closing, isOver, OUTCOMES, type Outcome, TEXT_LIMITS, type TimedStage } from "@hound/core/record";
 import { replacementsFor } from "@hound/core/repair";
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useMemo, useState } from "react";
+import { type FormEvent, useEffect, useMemo, useRef, useState } from "react";
 import { jobsApi } from "../api/jobs.ts";
 import { useOnDevice } from "../app/device.ts";
 import { focusHeading } from "../app/focus.ts";
@@ -53,7 +53,14 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
       what: work?.fitted[one.part.designator] || orderWords(one),
     }));
   }, [mend, drawn, work]);
-  if (job.state === "solved" || job.state === "givenUp") return null;
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    if (!isOpen) return;
+    // All of it in sight, and the hand in it.
+    form.current?.scrollIntoView({ block: "nearest" });
+    form.current?.querySelector<HTMLElement>("input:checked, input")?.focus({ preventScroll: true });
+  }, [isOpen]);
+  if (isOver(job.state)) return null;
   const usual: Outcome | null = asked ?? (faults.length > 0 ? "found" : work ? "nothing" : null);
   const outcome = value.outcome ?? usual;
   const offered =
@@ -62,6 +69,7 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
   const total = Object.values(stages).reduce((sum, m) => sum + m, 0);
   const minutes = value.minutes ?? (total > 0 ? String(Math.max(1, Math.round(total))) : "");
   const verdict = proof.proved?.verdict;
+  const lacking = lackingWords(work !== null, proof);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!outcome) return setWrong("Say how it ended first.");
@@ -99,18 +107,13 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
     );
   return (
     <form
+      ref={form}
       onSubmit={submit}
       aria-label="Close the job"
       className="shrink-0 rounded-xl border border-rule bg-sheet px-4 py-3"
     >
       <h2 className="text-xl font-bold">Close the job</h2>
-      {outcome !== "givenUp" && verdict?.kind !== "repaired" && (
-        <p className="text-doubt">
-          {verdict && verdict.taken > 0
-            ? `The proof is not complete: ${verdict.agree} of ${verdict.taken} agree.`
-            : "Nothing was read after the repair: it is not proved."}
-        </p>
-      )}
+      {outcome === "found" && lacking && <p className="text-doubt">{lacking}</p>}
       <fieldset className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
         <legend className="sr-only">How it ended</legend>
         {Object.entries(OUTCOMES).map(([key, word]) => (
@@ -172,6 +175,16 @@ export function CloseJob({ bench, proof, drawn, isOpenAtFirst, outcome: asked, o
       </div>
     </form>
   );
+}
+
+/** What a found fault lacks to be proved; null where it is, or while that is worked out. */
+function lackingWords(isBegun: boolean, { proved, isCurrent }: ProofNow): string | null {
+  if (!isBegun) return "No repair was begun here: it is not proved.";
+  if (!proved || !isCurrent || proved.verdict.kind === "repaired") return null;
+  const { taken, agree } = proved.verdict;
+  return taken > 0
+    ? `The proof is not complete: ${agree} of ${taken} agree.`
+    : "Nothing was read after the repair: it is not proved.";
 }
 
 /** `Readings 4, Suspects 2`. */

@@ -1,4 +1,4 @@
-import { OUTCOMES, wasFirstRight } from "@hound/core/record";
+import { isOver, OUTCOMES, wasFirstRight } from "@hound/core/record";
 import { Link } from "react-router";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { printFixed } from "../words/print.ts";
@@ -12,7 +12,7 @@ import type { RepairBench } from "./useRepairWork.ts";
 export function Closed({ bench }: { bench: RepairBench }) {
   const { state } = useDesk();
   const { job } = state;
-  if (job.state !== "solved" && job.state !== "givenUp") return null;
+  if (!isOver(job.state)) return null;
   const { closing, finding } = job;
   const said = closing?.said?.repairs[0];
   const isRight = closing && wasFirstRight(closing);

@@ -4,6 +4,7 @@ import { parseQuantity } from "@hound/core/units";
 import { Check, TriangleAlert } from "lucide-react";
 import { type FormEvent, useMemo, useState } from "react";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { print } from "../words/print.ts";
 import { checkWords, loadWords, orderWords, standardWords } from "../words/repair.ts";
 import type { RepairBench } from "./useRepairWork.ts";
@@ -64,7 +65,7 @@ function NewPartCheck({ one, bench }: { one: Replacement; bench: RepairBench }) 
   const { meter, standing } = state.job;
   const { designator } = one.part;
   const check = useMemo(() => checkOf(one.part, meterData(meter)), [one.part, meter]);
-  const [text, setText] = useState("");
+  const { value: text, set: setText, forget } = useKept(`new ${designator} shows ${state.job.id}`, "");
   const [why, setWhy] = useState<string | null>(null);
   if (!check) return null;
   const shown = bench.work?.checks[designator];
@@ -76,7 +77,7 @@ function NewPartCheck({ one, bench }: { one: Replacement; bench: RepairBench }) 
       return setWhy(`in ${check.unit === "V" ? "volts" : "ohms"}, please`);
     const leads = check.unit === "ohm" ? (standing.leads ?? 0) : 0;
     bench.check(designator, Math.max(0, read.value - leads));
-    setText("");
+    forget();
   };
   const isGood = shown === undefined ? null : isGoodPart(check, shown);
   return (
@@ -115,17 +116,18 @@ function NewPartCheck({ one, bench }: { one: Replacement; bench: RepairBench }) 
 
 /** What went in, where that is not just what the drawing says. */
 function Fitted({ part, bench }: { part: string; bench: RepairBench }) {
+  const { state } = useDesk();
   const said = bench.work?.fitted[part] ?? "";
-  const [text, setText] = useState<string | null>(null);
+  const { value: text, set: setText, forget } = useKept(`fitted for ${part} ${state.job.id}`, said);
   const keep = () => {
-    if (text !== null && text.trim() !== said) bench.fitted(part, text.trim());
-    setText(null);
+    if (text.trim() !== said) bench.fitted(part, text.trim());
+    forget();
   };
   return (
     <label className="mt-2 flex items-center gap-2">
       <span className="shrink-0 text-faint">Fitted instead</span>
       <input
-        value={text ?? said}
+        value={text}
         maxLength={300}
         dir="auto"
         placeholder="only if it is another"

@@ -56,10 +56,19 @@ export function healthyWords(network: Network, reading: NumericReading, meter: M
 export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantity"]): string {
   const unit = UNIT_OF[quantity];
   if (found.shown.reach) return reachWords(found.shown.reach, unit);
+  // What the meter moves by next to nothing is said as the board and the chart say it.
+  if (!isMovedByMeter(found, quantity)) return withLimits(found.own.value, found.shown.plusMinus, unit);
   const due = withLimits(found.shown.value, found.shown.plusMinus, unit);
-  if (!isMovedByMeter(found, quantity)) return due;
   const where = quantity === "current" ? "in the branch" : "across";
   return `${due} as your meter will show, ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
+}
+
+/** The same in a word, with the digits that the board shows: `3.217 V`. */
+export function healthyInBrief(found: Healthy, quantity: NumericReading["quantity"]): string {
+  const unit = UNIT_OF[quantity];
+  const { value, plusMinus, reach } = found.shown;
+  if (reach) return reachWords(reach, unit, "?");
+  return withLimits(isMovedByMeter(found, quantity) ? value : found.own.value, plusMinus, unit, true);
 }
 
 /** The last ohms reading between two nodes; an ohmmeter reads the same either way round. */

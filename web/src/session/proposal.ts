@@ -9,7 +9,7 @@ const TELLING = 0.02;
 /** A point that is being probed stays the proposal while it tells at least this share of what the best one would. */
 const STAYS = 0.5;
 /** Proposals shown at once. */
-const SHOWN = 3;
+export const SHOWN = 3;
 
 /** What one could measure next. */
 export interface NextStep {
@@ -113,6 +113,21 @@ function telling(judgement: Judgement): Suggestion[] {
 
 function isAgain({ verdict }: Judgement): boolean {
   return verdict.kind === "open" && verdict.again !== undefined;
+}
+
+/** What a reading of a point is, as a measurement. */
+export function measurementAt(point: NumericReading): Measurement {
+  const isLifted = point.quantity === "resistance" && point.lifted !== undefined;
+  const kind = isLifted
+    ? "lift"
+    : ({ voltage: "voltage", current: "current", resistance: "ohms" } as const)[point.quantity];
+  return { kind, reading: point, minutes: 0 };
+}
+
+/** What a proposal is, as a measurement. */
+export function measurementOf(proposal: Proposal): Measurement {
+  if (proposal.quantity === "look") return { kind: proposal.alone ? "alone" : "look", part: proposal.part, minutes: 0 };
+  return measurementAt({ ...proposal, value: 0 });
 }
 
 /** A measurement as something one can do next. */

@@ -17,9 +17,10 @@ class Bench {
   questions: readonly LineQuestion[] = [];
   isDoubtful = false;
   current: Found["current"] = null;
+  isOver = false;
 
   get steps() {
-    return stepsOf(this.session, circuit, [], false);
+    return stepsOf(this.session, circuit, [], { isByProbes: false, isOver: this.isOver });
   }
 
   do(verb: Verb): this {
@@ -54,6 +55,32 @@ class Bench {
 const judged = () => new Bench().do({ verb: "judged", judgement: judgement(volts("A", 1), volts("B", 0.8), amps) });
 
 describe("the bench's session", () => {
+  it("proposes what is asked for by words, before what the ranking wants, until it is read or put off", () => {
+    const bench = judged().say("R1 current");
+    expect(bench.steps?.map((s) => s.key)).toEqual(["current R1", "volts A", "volts B"]);
+    expect(bench.session.typed).toBe("");
+    bench.say("12.4mA");
+    expect(bench.done).toContainEqual(
+      expect.objectContaining({ do: "add", reading: expect.objectContaining({ through: "R1", value: 0.0124 }) }),
+    );
+    expect(bench.steps).toBeNull();
+    const again = judged().say("B?");
+    expect(again.steps?.[0].key).toBe("volts B");
+    again.do({ verb: "putOff", key: "volts B", how: "later" });
+    expect(again.steps?.[0].key).toBe("volts A");
+  });
+
+  it("proposes nothing where the job is over, but what somebody wants proved", () => {
+    const bench = judged();
+    bench.isOver = true;
+    expect(bench.steps).toEqual([]);
+    const proof = { kind: "voltage", reading: at("B"), minutes: 1 } as const;
+    bench.do({ verb: "insist", measurements: [proof] });
+    expect(bench.steps?.map((s) => s.measurement)).toEqual([proof]);
+    bench.say("4.2");
+    expect(bench.done).toContainEqual(expect.objectContaining({ do: "add" }));
+  });
+
   it("records what is typed, by whom and as the circuit stands, says so, and proposes nothing until that is weighed", () => {
     const bench = judged();
     bench.standing = { lifted: ["R3"] };

@@ -5,7 +5,7 @@ import type { QuickReading } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import { type Reading, takenSo } from "@hound/core/record";
 import type { LineQuestion } from "./lineQuestions.ts";
-import { type NextStep, nextSteps, otherKind, type PutOff, settled, stepOf } from "./proposal.ts";
+import { measurementOf, type NextStep, nextSteps, otherKind, type PutOff, SHOWN, settled, stepOf } from "./proposal.ts";
 
 /** What the bench holds from one verb to the next: what is typed, what is proposed, what was asked and put off. */
 export interface Session {
@@ -16,6 +16,8 @@ export interface Session {
   readonly judgement: Judgement | null;
   /** Proposed before all else, in this order: what proves a repair. */
   readonly insisted: readonly Measurement[] | null;
+  /** Proposed before what the ranking wants: it was asked for by words. */
+  readonly asked: Measurement | null;
   /** The proposal that somebody chose instead of the best one, and those that were put off. */
   readonly chosen: string | null;
   readonly putOff: PutOff;
@@ -26,6 +28,7 @@ export const BEGUN: Session = {
   confirmed: null,
   judgement: null,
   insisted: null,
+  asked: null,
   chosen: null,
   putOff: new Map(),
 };
@@ -107,17 +110,17 @@ export function turn(session: Session, verb: Verb, found: Found): Turn {
     case "takeBack":
       return turned({ ...session, typed: "" }, { do: "undo" });
     case "choose":
-      return turned({ ...session, chosen: verb.key }, FOCUS);
+      return turned({ ...session, chosen: verb.key, asked: null }, FOCUS);
     case "putOff": {
       const putOff = new Map(session.putOff).set(verb.key, verb.how);
-      return turned({ ...session, putOff, chosen: null }, FOCUS);
+      return turned({ ...session, putOff, chosen: null, asked: null }, FOCUS);
     }
     case "nextKind": {
       const { circuit, steps } = found;
       const { judgement, putOff } = session;
       if (!circuit || !judgement || !steps?.[0]) return turned(session);
       const other = otherKind(circuit, judgement, putOff, steps[0]);
-      return turned(other ? { ...session, chosen: other.key } : session);
+      return turned(other ? { ...session, chosen: other.key, asked: null } : session);
     }
     case "insist":
       return turned(verb.measurements === session.insisted ? session : { ...session, insisted: verb.measurements });
@@ -137,8 +140,10 @@ function record(session: Session, found: Found): Turn {
     const next = afterChange(standing, understood.change);
     const stands: Effect = { do: "stand", standing: next, echo: understood.echo };
     const after: Effect[] = understood.after ? [{ do: "add", reading: takenSo(understood.after, next) }] : [];
-    return turned({ ...session, typed: "", judgement: null, insisted: null }, stands, ...after);
+    return turned({ ...session, typed: "", judgement: null, insisted: null, asked: null }, stands, ...after);
   }
+  if (understood.kind === "asked")
+    return turned({ ...session, typed: "", asked: measurementOf(understood.proposal), chosen: null }, FOCUS);
   if (understood.kind !== "reading") return turned(session);
   // What would be taken with a branch open, or with the meter in it, is asked about once.
   const isAsked = found.isDoubtful || found.questions[0]?.key === "inHand";
@@ -154,16 +159,16 @@ function take(session: Session, reading: Reading, found: Found, id?: string, ech
   const read = CURRENT_STEPS.indexOf("read") + 1;
   const on: Effect[] = isInHand ? [{ do: "stepped", standing: stepped(standing, read) }] : [];
   // Until the next point is worked out nothing is proposed: a number typed meanwhile must not land at the old one.
-  const after = { ...session, typed: "", judgement: null, insisted: null, chosen: null };
+  const after = { ...session, typed: "", judgement: null, insisted: null, asked: null, chosen: null };
   return turned(after, { do: "add", reading: kept, id }, ...on, { do: "say", reading: kept, echo });
 }
 
 /** What to measure next, the best first; null while it is worked out. */
 export function stepsOf(
-  { insisted, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed">,
+  { insisted, asked, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed">,
   circuit: Circuit | null,
   readings: readonly Reading[],
-  isByProbes: boolean,
+  { isByProbes, isOver }: { readonly isByProbes: boolean; readonly isOver: boolean },
 ): readonly NextStep[] | null {
   const inFront = (list: readonly NextStep[]) => [
     ...list.filter((s) => s.key === chosen),
@@ -174,6 +179,13 @@ export function stepsOf(
     const later = (s: NextStep) => Number(putOff.get(s.key) === "later" && s.key !== chosen);
     return inFront(own).sort((a, b) => later(a) - later(b));
   }
-  if (!circuit || !judgement) return null;
-  return inFront(nextSteps(circuit, readings, judgement, { putOff, chosen, isByProbes }));
+  const others = circuit && judgement && nextSteps(circuit, readings, judgement, { putOff, chosen, isByProbes });
+  if (asked) {
+    const own = stepOf(asked, null);
+    const rest = isOver ? [] : (others ?? []);
+    return [rest.find((s) => s.key === own.key) ?? own, ...rest.filter((s) => s.key !== own.key)].slice(0, SHOWN);
+  }
+  // A job that is over asks for nothing.
+  if (isOver) return [];
+  return others && inFront(others);
 }

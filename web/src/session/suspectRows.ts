@@ -75,6 +75,12 @@ export interface RepairRow {
   readonly seconds: readonly string[];
 }
 
+/** The likeliest way in which a repair's part is wrong, where there is little room: `R3 open`. */
+export function nameInBrief({ modes: [mode] }: RepairRow, network: Network): string {
+  const { faults, meter } = mode.suspect;
+  return faults.length > 0 && !meter ? nameOfSuspect(mode.suspect, kindsIn(network), true) : mode.name;
+}
+
 const rowsOf = new WeakMap<Ranking, { readonly network: Network; readonly rows: readonly RepairRow[] }>();
 
 /**

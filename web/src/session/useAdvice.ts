@@ -1,18 +1,27 @@
-import { type Advice, adviceFor } from "@hound/core/coach";
+import { type Advice, adviceFor, type ToldAt } from "@hound/core/coach";
 import type { NumericReading } from "@hound/core/record";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
-import { expectEach } from "./healthy.ts";
 import { isLarge } from "./large.tsx";
 import type { PointKnown } from "./usePoint.ts";
 
-/** How to set the meter for a point; by what a healthy circuit has there until the suspects have been asked. */
-export function useAdvice(point: NumericReading | null, { told }: PointKnown): Advice | null {
+/** How to set the meter, and the most that may come there. */
+export interface AdviceNow extends Advice {
+  readonly highest: number;
+}
+
+/**
+ * How to set the meter for a point; null until the suspects have said what may come there. While a value is typed what they
+ * said of its place stays.
+ */
+export function useAdvice(point: NumericReading | null, { told }: PointKnown): AdviceNow | null {
   const { drawn, meter } = useDesk();
+  const heard = useRef<{ readonly place: string; readonly told: ToldAt } | null>(null);
+  const place = point ? JSON.stringify({ ...point, value: 0, step: undefined, beyond: undefined }) : "";
+  if (told) heard.current = { place, told };
+  const known = told ?? (heard.current?.place === place ? heard.current.told : null);
   return useMemo(() => {
-    if (!drawn || !point || isLarge(drawn.network)) return null;
-    const healthy = expectEach(drawn.network, [{ ...point, value: 0 }], meter)[0]?.value ?? 0;
-    const expected = told ?? { highest: Math.abs(healthy), likely: healthy };
-    return adviceFor(drawn.network, point, meter, expected);
-  }, [drawn, meter, point, told]);
+    if (!drawn || !point || !known || isLarge(drawn.network)) return null;
+    return { ...adviceFor(drawn.network, point, meter, known), highest: known.highest };
+  }, [drawn, meter, point, known]);
 }

@@ -1,23 +1,24 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
-import type { Configuration } from "@hound/core/configuration";
+import { type Configuration, CURRENT_STEPS } from "@hound/core/configuration";
 import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
-import { meterData, type NumericReading, type Reading, situationOf, takenSo } from "@hound/core/record";
-import { type RefObject, useMemo, useRef, useState } from "react";
+import { isOver, meterData, type NumericReading, type Reading, situationOf, takenSo } from "@hound/core/record";
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useOnDevice } from "../app/device.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { useConventions } from "../desk/conventions.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { useSame } from "../desk/useSame.ts";
 import { useHabits } from "../ranking/useHabits.ts";
 import { type Ranked, useRanking } from "../ranking/useRanking.ts";
 import { placeOf, valueOfReading } from "../words/quantities.ts";
 import { healthyWords } from "./healthy.ts";
 import { type LineQuestion, lineQuestions } from "./lineQuestions.ts";
-import type { NextStep } from "./proposal.ts";
+import { measurementOf, type NextStep } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
 import { BEGUN, type Effect, type Found, type Session, stepsOf, turn, type Verb } from "./session.ts";
 import { type CurrentSteps, useCurrentSteps } from "./useCurrentSteps.ts";
@@ -69,18 +70,30 @@ export interface ReadingLine extends Verbs {
  */
 export function useReadingLine(isRanked: boolean, stands: StandingState, isByProbes = false): ReadingLine {
   const { standing } = stands;
-  const { readings, drawn, meter } = useDesk();
+  const { state, readings, drawn, meter } = useDesk();
   const { attack } = useConventions();
   const field = useRef<HTMLInputElement>(null);
   const at = useRef<At | null>(null);
-  const [session, verbs] = useVerbs(at);
+  const { session, verbs, atFirst } = useVerbs(at, state.job.id);
   const { typed, judgement, insisted, chosen, putOff } = session;
+  // With a branch in hand, what is read is its current, until it was.
+  const { inHand: held } = standing;
+  const inHand = held && held.done <= CURRENT_STEPS.indexOf("read") ? held.through : undefined;
+  const asked = useMemo(
+    () => (inHand === undefined ? session.asked : measurementOf({ quantity: "current", through: inHand })),
+    [inHand, session.asked],
+  );
   const taken = useMemo(() => readings.map((r) => r.reading), [readings]);
   const inUse = useMeterInUse();
+  const isDone = isOver(state.job.state);
   const [who] = useOnDevice("who", "");
   const steps = useMemo(
-    () => stepsOf({ insisted, putOff, chosen, judgement }, drawn?.circuit ?? null, taken, isByProbes),
-    [drawn, taken, insisted, putOff, chosen, judgement, isByProbes],
+    () =>
+      stepsOf({ insisted, asked, putOff, chosen, judgement }, drawn?.circuit ?? null, taken, {
+        isByProbes,
+        isOver: isDone,
+      }),
+    [drawn, taken, insisted, asked, putOff, chosen, judgement, isByProbes, isDone],
   );
   const proposal = steps?.[0]?.proposal ?? null;
   const understood = useMemo(
@@ -93,18 +106,20 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
   const numeric = provisional && provisional.quantity !== "observation" ? provisional : null;
   // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
   const isDoubtful = drawn !== null && numeric !== null && isImpossible(drawn.network, numeric, meterData(meter));
-  const typedSo = isDoubtful ? null : provisional;
+  // What stood in the line when the page was opened waits until there is something to propose without it.
+  const isOld = atFirst !== "" && typed === atFirst && judgement === null;
+  const typedSo = isDoubtful || isOld ? null : provisional;
   const input = useRankInput(isRanked, taken, typedSo, standing);
-  const ranked = useRanking(input, provisional === null, standing, attack, verbs.judged);
+  const ranked = useRanking(input, provisional === null || isOld, standing, attack, verbs.judged);
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
   const healthy = useMemo(
     () => (drawn && proposed ? healthyWords(drawn.network, { ...proposed, state: standing }, meter) : null),
     [drawn, proposed, meter, standing],
   );
-  const picked = useMemo(
-    () => (drawn && understood.kind === "mistake" ? pickedPoint(typed, drawn.circuit) : null),
-    [drawn, understood, typed],
-  );
+  const picked = useMemo(() => {
+    if (understood.kind === "asked") return pointOf(understood.proposal);
+    return drawn && understood.kind === "mistake" ? pickedPoint(typed, drawn.circuit) : null;
+  }, [drawn, understood, typed]);
   const point = useSame(numeric ?? inUse.onPoint(picked ?? proposed));
   const known = usePoint(isRanked ? point : null, numeric !== null, ranked.ask, standing, judgement);
   const sum = useMemo(() => {
@@ -127,15 +142,26 @@ interface At {
   readonly carryOut: (effect: Effect) => void;
 }
 
+interface UsedVerbs {
+  readonly session: Session;
+  readonly verbs: Verbs & { readonly judged: (judgement: Judgement) => void };
+  /** What stood in the line when the page was opened. */
+  readonly atFirst: string;
+}
+
 /** The session with its verbs, which stay the same: each finds what the one before it left, drawn or not. */
-function useVerbs(at: RefObject<At | null>): [Session, Verbs & { judged: (judgement: Judgement) => void }] {
-  const [session, setSession] = useState(BEGUN);
+function useVerbs(at: RefObject<At | null>, job: string): UsedVerbs {
+  const kept = useKept(`reading ${job}`, "");
+  const [atFirst] = useState(kept.value);
+  const [session, setSession] = useState({ ...BEGUN, typed: atFirst });
   const latest = useRef(session);
+  const { set: keep } = kept;
   const verbs = useMemo(() => {
     const act = (verb: Verb) => {
       if (!at.current) return;
       const { found, carryOut } = at.current;
       const next = turn(latest.current, verb, found);
+      if (next.session.typed !== latest.current.typed) keep(next.session.typed);
       latest.current = next.session;
       setSession(next.session);
       for (const effect of next.effects) carryOut(effect);
@@ -152,8 +178,12 @@ function useVerbs(at: RefObject<At | null>): [Session, Verbs & { judged: (judgem
       insist: (measurements: readonly Measurement[] | null) => act({ verb: "insist", measurements }),
       judged: (judgement: Judgement) => act({ verb: "judged", judgement }),
     };
-  }, [at]);
-  return [session, verbs];
+  }, [at, keep]);
+  // What a closed tab left half typed stands in the line, where nothing else does.
+  useEffect(() => {
+    if (kept.value !== "" && latest.current.typed === "") verbs.type(kept.value);
+  }, [kept.value, verbs]);
+  return { session, verbs, atFirst };
 }
 
 /** What is ranked; null where nobody sees it: the circuit is being typed. */

@@ -14,16 +14,19 @@ import { percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { ReadingsTaken } from "./MeasuredSheet.tsx";
 import { SheetBoard } from "./SheetBoard.tsx";
+import { type SheetProps, useReady } from "./sheetProps.ts";
 
 /** Suspects that stand on a sheet, and the least they must have. */
 const SHOWN = { most: 5, least: 0.005 } as const;
 
 /** The whole job on paper: what was complained of, board and readings, leading suspects with reasons, the finding. */
-export function JobSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+export function JobSheet({ drawn, width, onReady }: SheetProps) {
   const { state } = useDesk();
   const { complaint, finding, standing } = state.job;
   const ranked = useSheetRanking(drawn);
   const { ranking } = ranked;
+  const isProblem = ranking?.kind === "problem";
+  useReady(isProblem || (ranked.isCurrent && ranked.judgement !== null), onReady);
   const stands = standingWords(standing);
   return (
     <>
@@ -43,8 +46,10 @@ export function JobSheet({ drawn, width }: { drawn: Drawn; width: number }) {
       <ReadingsTaken />
       <section>
         <h2 className="text-[13pt] font-bold">Leading suspects</h2>
-        {ranked.judgement && <p>Where it stands: {headlineOf(ranked.judgement.verdict)}.</p>}
-        {ranking?.kind === "problem" && <p>They cannot be ranked: {ranking.message}.</p>}
+        {ranked.judgement && ranking?.kind === "ranking" && (
+          <p>Where it stands: {headlineOf(ranked.judgement.verdict, repairRows(ranking, drawn.network))}.</p>
+        )}
+        {isProblem && <p>They cannot be ranked: {ranking.message}.</p>}
         {ranking === null || !ranked.isCurrent ? (
           <p>Working them out …</p>
         ) : (

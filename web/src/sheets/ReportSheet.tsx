@@ -6,7 +6,7 @@ import { workshopApi } from "../api/workshop.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { useCaseOf } from "../desk/caseOf.ts";
-import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { useSeen } from "../desk/useSeen.ts";
 import { useProof } from "../repair/useProof.ts";
@@ -16,18 +16,22 @@ import { inWords } from "../words/print.ts";
 import { partedBy, reportFacts } from "./reportFacts.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
+import { type SheetProps, useReady } from "./sheetProps.ts";
 
 const EMPTY: Letterhead = { head: "", foot: "" };
 /** Photographs that stand on the report. */
 const PHOTOS = 3;
-const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
+const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band disabled:opacity-40";
 
 /** One page for a customer or a colleague: what was complained of, found and why, replaced, proved, and not tested. */
-export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
+export function ReportSheet({ drawn, width, onReady }: SheetProps) {
   const { state, readings, meter } = useDesk();
   const { job } = state;
   const bench = useRepairWork(drawn);
   const { proved, isCurrent } = useProof(drawn, bench);
+  // A report that is printed before all of it is worked out would say what is not so.
+  const isReady = !bench.work || (proved !== null && isCurrent);
+  useReady(isReady, onReady);
   const letterhead = useSeen(["letterhead"], workshopApi.letterhead, { staleTime: 30_000 }).data ?? EMPTY;
   const { data } = useSeen(["pictures", job.id], () => picturesApi.list(job.id), { staleTime: 30_000 });
   const svg = useRef<SVGSVGElement>(null);
@@ -81,10 +85,10 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
     <>
       <div className="flex flex-wrap items-center gap-2 print:hidden">
         <span className="text-faint">Hand on as</span>
-        <button type="button" className={BUTTON} onClick={saveHtml}>
+        <button type="button" disabled={!isReady} className={BUTTON} onClick={saveHtml}>
           One HTML file
         </button>
-        <button type="button" className={BUTTON} onClick={saveMarkdown}>
+        <button type="button" disabled={!isReady} className={BUTTON} onClick={saveMarkdown}>
           Markdown
         </button>
         <button
@@ -106,7 +110,6 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
           {facts.complaint || "None was written down."}
         </p>
       </section>
-      <SheetBoard drawn={drawn} width={width} withReadings taken={before} highest={250} svg={svg} />
       <section className="break-inside-avoid" aria-label="What was found">
         <h2 className="text-[13pt] font-bold">{facts.outcome}</h2>
         <p dir="auto" className="break-words whitespace-pre-line">
@@ -120,6 +123,7 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
           </ul>
         )}
       </section>
+      <SheetBoard drawn={drawn} width={width} withReadings taken={before} highest={250} svg={svg} />
       {facts.replaced.length > 0 && (
         <section className="break-inside-avoid">
           <h2 className="text-[13pt] font-bold">Replaced</h2>
@@ -129,9 +133,9 @@ export function ReportSheet({ drawn, width }: { drawn: Drawn; width: number }) {
         </section>
       )}
       {(bench.work || job.closing) && (
-        <section className="break-inside-avoid" aria-busy={!isCurrent}>
-          <h2 className="text-[13pt] font-bold">{facts.proofTitle}</h2>
-          <p>{facts.proofWords}</p>
+        <section className="break-inside-avoid" aria-busy={!isReady}>
+          <h2 className="text-[13pt] font-bold">{isReady ? facts.proofTitle : "Proof"}</h2>
+          <p>{isReady ? facts.proofWords : "Working it out …"}</p>
           {facts.proof.length > 0 && (
             <SheetTable
               label="Proof"

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams } from "react-router";
 import { NoticeBar } from "../app/Notice.tsx";
 import { PaneBoundary } from "../app/PageError.tsx";
+import { deviceStore } from "../app/stores.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { OpenedDesk } from "../desk/OpenedDesk.tsx";
@@ -34,14 +35,15 @@ const PAPER_PLACE = "hound:paper";
 function Sheet({ name }: { name: SheetName }) {
   const { state, drawn } = useDesk();
   const { job } = state;
-  const [paper, setPaper] = useState<Paper>(() => (localStorage.getItem(PAPER_PLACE) === "letter" ? "letter" : "a4"));
+  const [paper, setPaper] = useState<Paper>(() => (deviceStore.get(PAPER_PLACE) === "letter" ? "letter" : "a4"));
   const [card, setCard] = useState(false);
+  const [isReady, setReady] = useState(true);
   const now = useNow();
   useTitle(SHEETS[name], job.title);
   useArrival();
   const { size, width } = PAPERS[paper];
   const choose = (wanted: Paper) => {
-    localStorage.setItem(PAPER_PLACE, wanted);
+    deviceStore.set(PAPER_PLACE, wanted);
     setPaper(wanted);
   };
   const printed = PRINTED_WIDTH[paper];
@@ -83,10 +85,11 @@ function Sheet({ name }: { name: SheetName }) {
         </label>
         <button
           type="button"
+          disabled={!isReady}
           onClick={() => window.print()}
-          className="flex items-center gap-2 rounded-lg bg-copper px-4 py-2 font-bold text-sheet"
+          className="flex items-center gap-2 rounded-lg bg-copper px-4 py-2 font-bold text-sheet disabled:bg-band disabled:text-ink"
         >
-          <Printer size={20} aria-hidden /> Print or save as PDF
+          <Printer size={20} aria-hidden /> {isReady ? "Print or save as PDF" : "Working it out …"}
         </button>
       </nav>
       <main
@@ -125,9 +128,9 @@ function Sheet({ name }: { name: SheetName }) {
           ) : name === "measured" ? (
             <MeasuredSheet drawn={drawn} width={printed} />
           ) : name === "report" ? (
-            <ReportSheet drawn={drawn} width={printed} />
+            <ReportSheet drawn={drawn} width={printed} onReady={setReady} />
           ) : (
-            <JobSheet drawn={drawn} width={printed} />
+            <JobSheet drawn={drawn} width={printed} onReady={setReady} />
           )}
         </PaneBoundary>
         <p className="mt-auto border-t border-ink pt-1 text-[9pt]" data-stamp>

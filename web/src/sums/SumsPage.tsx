@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
 import type { Sent } from "../app/sent.ts";
+import { useKept } from "../desk/useKept.ts";
 import { TopBar } from "../frame/TopBar.tsx";
 import { inWords } from "../words/print.ts";
 import { SendDialog, useSending } from "./SendDialog.tsx";
@@ -47,7 +48,7 @@ export function SumsPage() {
 }
 
 function Card({ sum, onSend }: { sum: Sum; onSend: (sent: Sent) => void }) {
-  const [fields, setFields] = useState<Readonly<Record<string, string>>>({});
+  const { value: fields, set: setFields } = useKept<Readonly<Record<string, string>>>(`sum ${sum.id}`, {});
   const worked = sum.work(fields);
   return (
     <section aria-label={sum.title} className="rounded-xl border border-rule bg-sheet p-4">

@@ -4,6 +4,7 @@ import type { Priors } from "@hound/core/record";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { useHabits } from "../ranking/useHabits.ts";
 import { percent } from "../words/quantities.ts";
 
@@ -21,7 +22,7 @@ interface OpinionProps {
 /** What somebody knows of a part (“replaced last week”), and how often its kind fails: both count at once. */
 export function OpinionForm({ part, kind, probability }: OpinionProps) {
   const { desk, state, drawn } = useDesk();
-  const [reason, setReason] = useState("");
+  const { value: reason, set: setReason, forget } = useKept(`why of ${part} ${state.job.id}`, "");
   const [before, setBefore] = useState<number | null>(null);
   const { priors } = state.job;
   const put = (next: Priors) => {
@@ -35,7 +36,7 @@ export function OpinionForm({ part, kind, probability }: OpinionProps) {
       [other]: (priors[other] ?? []).filter((o) => o.part !== part),
       [how]: [...(priors[how] ?? []).filter((o) => o.part !== part), { part, ...(reason ? { reason } : {}) }],
     });
-    setReason("");
+    forget();
   };
   const { priors: habits } = useHabits(drawn?.circuit ?? null);
   const rate = priors.rates?.[kind] ?? habits?.rates?.[kind] ?? RATES[kind];

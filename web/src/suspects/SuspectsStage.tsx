@@ -10,7 +10,7 @@ import { percent } from "../words/quantities.ts";
 import { type ItemProps, MENTIONED, ModeDetails, type SuspectBench } from "./ModeDetails.tsx";
 import { Moved } from "./Moved.tsx";
 import { OpinionList } from "./Opinions.tsx";
-import { RankTrouble } from "./TopSuspects.tsx";
+import { RankTrouble } from "./RankTrouble.tsx";
 import { CompareTwo, WhyNot } from "./WhyNot.tsx";
 
 /** Stage Suspects: the ranking by repair; each mode with what it says of every reading and every reading of it. */

@@ -3,6 +3,8 @@ import type { RankInput, Ranking } from "@hound/core/rank";
 import { readSupposed, type Supposed, writeSupposed } from "@hound/core/whatif";
 import { useMemo, useState } from "react";
 import { supposedOf } from "../board/imagined.ts";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { FitTable } from "../whatif/FitTable.tsx";
 import { kindsIn, nameOfSuspect } from "../words/faults.ts";
 
@@ -14,7 +16,8 @@ interface QuestionProps {
 
 /** “Why not X?”: any fault, and what speaks against it, beside the suspect that leads. */
 export function WhyNot({ input, ranking, network }: QuestionProps) {
-  const [text, setText] = useState("");
+  const { state } = useDesk();
+  const { value: text, set: setText } = useKept(`why not ${state.job.id}`, "");
   const read = useMemo(() => readSupposed(text, network), [text, network]);
   const leader = useMemo(() => {
     const [first] = ranking.suspects;

@@ -66,6 +66,17 @@ describe("one history for text, board and table", () => {
     expect(document.redo()).toBe(false);
   });
 
+  it("leaves what is no step of its history through undo and redo", () => {
+    const { document, now } = open("BT1 9V: R1 1k + R2 2k");
+    document.replace("BT1 9V: R1 1k + R2 2k + R3 3k");
+    document.replace("BT1 9V: R1 1k + [n1] R2 2k + R3 3k", false);
+    expect(document.undo()).toBe(true);
+    expect(now()).toBe("BT1 9V: R1 1k + [n1] R2 2k");
+    expect(document.undo()).toBe(false);
+    expect(document.redo()).toBe(true);
+    expect(now()).toBe("BT1 9V: R1 1k + [n1] R2 2k + R3 3k");
+  });
+
   it("finds every text again through random edits, undos and redos", () => {
     const random = seededRandom(4);
     const { document, now } = open(TRAIL);
@@ -107,18 +118,26 @@ describe("readings and the names they use", () => {
     const renamings = new Renamings();
     const reading = { quantity: "voltage", from: "A", value: 3 } as const;
     const other = { quantity: "voltage", from: "B", value: 1 } as const;
-    const edited = { kind: "edited", text: "two", nodes: new Map([["A", "B"]]), parts: new Map() } as const;
-    renamings.remember("one", edited, [
+    const names = { nodes: new Map([["A", "B"]]), parts: new Map() };
+    const readings = [
       { id: "x", reading },
       { id: "y", reading: other },
-    ]);
-    expect(renamings.between("one", "two")).toEqual([
+    ];
+    renamings.remember({ from: "one", to: "two", names, taken: new Set(["A", "B"]), readings });
+    const later = { id: "z", reading: { ...other, value: 2 } };
+    expect(renamings.between("one", "two", readings)?.ops).toEqual([
       { op: "change", id: "x", before: reading, reading: { ...reading, from: "B" } },
     ]);
-    // Two nodes became one: going back, the one that was at B before stays there.
-    expect(renamings.between("two", "one")).toEqual([
+    // Two nodes became one: going back, the one that was at B before stays there, as does one that was taken since.
+    const now = [{ id: "x", reading: { ...reading, from: "B" } as const }, readings[1], later];
+    expect(renamings.between("two", "one", now)?.ops).toEqual([
       { op: "change", id: "x", before: { ...reading, from: "B" }, reading },
     ]);
-    expect(renamings.between("one", "three")).toEqual([]);
+    // Where it only has another name, what was taken since goes back with it.
+    renamings.remember({ from: "one", to: "two", names, taken: new Set(["A"]), readings: [] });
+    expect(renamings.between("two", "one", [later])?.ops).toMatchObject([
+      { id: "z", reading: { from: "A", value: 2 } },
+    ]);
+    expect(renamings.between("one", "three", now)).toBeNull();
   });
 });

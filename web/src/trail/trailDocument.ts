@@ -11,22 +11,22 @@ export class TrailDocument {
   private engine: TrailEngine | null = null;
   private coming: Promise<TrailEngine> | null = null;
   /** The text at first, and after each change until the engine is there. */
-  private readonly texts: string[];
+  private readonly texts: { readonly text: string; readonly isStep: boolean }[];
 
   constructor(
     text: string,
     private readonly load: () => Promise<MakeEngine>,
     private readonly onChange: (text: string) => void,
   ) {
-    this.texts = [text];
+    this.texts = [{ text, isStep: true }];
   }
 
   /** The editor's part, with everything that was changed so far as steps of its history. */
   ready(): Promise<TrailEngine> {
     this.coming ??= this.load().then((make) => {
       let isReplayed = false;
-      const engine = make(this.texts[0], (text) => isReplayed && this.onChange(text));
-      for (const text of this.texts.slice(1)) engine.replace(text);
+      const engine = make(this.texts[0].text, (text) => isReplayed && this.onChange(text));
+      for (const { text, isStep } of this.texts.slice(1)) engine.replace(text, isStep);
       isReplayed = true;
       this.engine = engine;
       return engine;
@@ -34,11 +34,11 @@ export class TrailDocument {
     return this.coming;
   }
 
-  /** Takes over a text that came about elsewhere, as one step of the history. */
-  replace(text: string) {
-    if (this.engine) this.engine.replace(text);
-    else if (text !== this.texts[this.texts.length - 1]) {
-      this.texts.push(text);
+  /** Takes over a text that came about elsewhere. @param isStep as one step of the history; else it stays through every undo */
+  replace(text: string, isStep = true) {
+    if (this.engine) this.engine.replace(text, isStep);
+    else if (text !== this.texts[this.texts.length - 1].text) {
+      this.texts.push({ text, isStep });
       this.onChange(text);
     }
   }

@@ -1,6 +1,6 @@
 import { closeCompletion } from "@codemirror/autocomplete";
 import { history, isolateHistory, redo, undo } from "@codemirror/commands";
-import { EditorState, type Extension, type Transaction } from "@codemirror/state";
+import { EditorState, type Extension, Transaction } from "@codemirror/state";
 import { EditorView } from "@codemirror/view";
 import { trailEditing } from "./trailLanguage.ts";
 
@@ -20,10 +20,11 @@ export class TrailEngine {
     this.state = EditorState.create({ doc: text, extensions: [history(), listen, extensions] });
   }
 
-  /** Takes over a text that came about elsewhere, as one step of the history. */
-  replace(text: string) {
+  /** Takes over a text that came about elsewhere. @param isStep as one step of the history; else it stays through every undo */
+  replace(text: string, isStep = true) {
     const changes = smallestChange(this.current.doc.toString(), text);
-    if (changes.length > 0) this.take(this.current.update({ changes, annotations: isolateHistory.of("full") }));
+    const annotations = isStep ? isolateHistory.of("full") : Transaction.addToHistory.of(false);
+    if (changes.length > 0) this.take(this.current.update({ changes, annotations }));
   }
 
   /** Writes at the cursor, as one step of the history. */

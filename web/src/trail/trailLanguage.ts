@@ -154,7 +154,25 @@ const lit = StateField.define<DecorationSet>({
 export function lightUpIn(view: EditorView, wanted: { from: number; to: number } | null) {
   const { value, from, to } = view.state.field(lit).iter();
   const isSo = wanted ? value !== null && from === wanted.from && to === wanted.to : value === null;
-  if (!isSo) view.dispatch({ effects: lightUp.of(wanted) });
+  if (isSo) return;
+  view.dispatch({ effects: lightUp.of(wanted) });
+  keepCursor(view);
+}
+
+/**
+ * Puts the browser's cursor where the editor has it. Around a text that is wrapped in a mark the browser moves it to the
+ * line's beginning, and for a moment after it got the focus the editor does not notice: keys would go there.
+ */
+function keepCursor(view: EditorView) {
+  const shown = window.getSelection();
+  if (!view.hasFocus || view.composing || !shown?.focusNode) return;
+  const { anchor, head } = view.state.selection.main;
+  const isThere =
+    view.posAtDOM(shown.focusNode, shown.focusOffset) === head &&
+    (!shown.anchorNode || view.posAtDOM(shown.anchorNode, shown.anchorOffset) === anchor);
+  if (isThere) return;
+  const [from, to] = [view.domAtPos(anchor), view.domAtPos(head)];
+  shown.setBaseAndExtent(from.node, from.offset, to.node, to.offset);
 }
 
 /**

@@ -1,7 +1,8 @@
 import { parseQuantity } from "@hound/core/units";
 import type { Comparison } from "@hound/core/whatif";
-import { useState } from "react";
 import { TableHead } from "../app/TableHead.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { shown } from "../words/quantities.ts";
 
 interface Guess {
@@ -14,11 +15,13 @@ const NEAR = 0.1;
 
 /** Predict first: what would each point read with the faults? Guessed before it is shown, and counted. */
 export function GuessTab({ comparison }: { comparison: Comparison }) {
-  const [guesses, setGuesses] = useState<Readonly<Record<string, Guess>>>({});
+  const { state } = useDesk();
+  const typed = useKept<Readonly<Record<string, Guess>>>(`guesses ${state.job.id}`, {});
+  const guesses = typed.value;
   const nodes = comparison.nodes.filter(
     (n) => !n.name.includes(".") && !(n.volts.healthy === 0 && n.volts.whatif === 0),
   );
-  const put = (name: string, guess: Guess) => setGuesses((before) => ({ ...before, [name]: guess }));
+  const put = (name: string, guess: Guess) => typed.set({ ...guesses, [name]: guess });
   const told = nodes.filter((n) => guesses[n.name]?.isRevealed);
   const right = told.filter((n) => judge(n, guesses[n.name].typed).isRight).length;
   return (
@@ -87,7 +90,7 @@ export function GuessTab({ comparison }: { comparison: Comparison }) {
         <button
           type="button"
           className="self-start rounded-lg border border-rule px-3 py-1"
-          onClick={() => setGuesses({})}
+          onClick={() => typed.forget()}
         >
           Start again
         </button>

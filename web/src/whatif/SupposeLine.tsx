@@ -1,8 +1,9 @@
 import type { Network } from "@hound/core/circuit";
 import { type Choice, isSameFault, readSupposed, type Supposed, writeSupposed } from "@hound/core/whatif";
-import { type FormEvent, type RefObject, useId, useState } from "react";
+import { type FormEvent, type RefObject, useId } from "react";
 import { Spoken } from "../app/Spoken.tsx";
-import { useSelection } from "../desk/DeskContext.tsx";
+import { useDesk, useSelection } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { inMode, optionsOf } from "./SupposedList.tsx";
 import type { Supposing } from "./useSupposing.ts";
 
@@ -16,7 +17,8 @@ interface SupposeLineProps {
 /** Faults in words, and for what is picked on the board the ways in which it can be wrong. */
 export function SupposeLine({ supposing, choices, network, field }: SupposeLineProps) {
   const { selection } = useSelection();
-  const [text, setText] = useState("");
+  const { state } = useDesk();
+  const { value: text, set: setText, forget } = useKept(`what if ${state.job.id}`, "");
   const echo = useId();
   const read = readSupposed(text, network);
   const { supposed, change, undo, redo } = supposing;
@@ -25,7 +27,7 @@ export function SupposeLine({ supposing, choices, network, field }: SupposeLineP
     event.preventDefault();
     if (read.kind === "mistake" || read.faults.length === 0) return;
     add(read.faults);
-    setText("");
+    forget();
   };
   const picked = selection?.kind === "branch" ? (choices.get(selection.name) ?? []) : [];
   const node = selection?.kind === "node" ? selection.name : null;

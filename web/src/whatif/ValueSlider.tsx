@@ -1,5 +1,7 @@
 import { parseQuantity } from "@hound/core/units";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { print } from "../words/print.ts";
 import { placeOn, type Span, valueAt } from "./reach.ts";
 
@@ -16,7 +18,8 @@ const STEPS = 400;
 
 /** A value by dragging, arrow keys, wheel or typing; what a good part may have is marked as a band. */
 export function ValueSlider({ label, span, value, onMove, onSettle }: ValueSliderProps) {
-  const [typed, setTyped] = useState<string | null>(null);
+  const { state } = useDesk();
+  const { value: typed, set: setTyped, forget } = useKept<string | null>(`${label}, typed ${state.job.id}`, null);
   const slider = useRef<HTMLInputElement>(null);
   const at = placeOn(span, value);
   const [from, to] = span.good.map((v) => placeOn(span, Math.max(v, span.least)));
@@ -37,7 +40,7 @@ export function ValueSlider({ label, span, value, onMove, onSettle }: ValueSlide
   const isWrong = read !== null && read.kind === "mistake";
   const take = () => {
     if (read?.kind === "quantity" && read.value >= 0) onMove(read.value);
-    setTyped(null);
+    forget();
     onSettle();
   };
   return (
@@ -74,7 +77,7 @@ export function ValueSlider({ label, span, value, onMove, onSettle }: ValueSlide
           if (e.key === "Enter") {
             e.preventDefault();
             take();
-          } else if (e.key === "Escape") setTyped(null);
+          } else if (e.key === "Escape") forget();
         }}
         aria-invalid={isWrong}
         className={`w-28 rounded border bg-paper px-2 py-1 text-right text-lg font-bold ${isWrong ? "border-wrong" : "border-rule"}`}

@@ -2,8 +2,10 @@ import type { Circuit, Network } from "@hound/core/circuit";
 import { readQuick } from "@hound/core/notation";
 import type { RankInput } from "@hound/core/rank";
 import { type Supposed, type Wished, writeSupposed } from "@hound/core/whatif";
-import { useId, useMemo, useState } from "react";
+import { useId, useMemo } from "react";
 import { Spoken } from "../app/Spoken.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { useLab } from "../lab/useLab.ts";
 import { kindsIn, nameOfSuspect } from "../words/faults.ts";
 import { inWords, print } from "../words/print.ts";
@@ -20,7 +22,8 @@ const MOST = 40;
 
 /** Which faults would give a reading? Values are solved for. */
 export function WishTab({ input, circuit, network, onSuppose }: WishTabProps) {
-  const [text, setText] = useState("");
+  const { state } = useDesk();
+  const { value: text, set: setText } = useKept(`what would give ${state.job.id}`, "");
   const says = useId();
   const standing = input.standing ?? {};
   const read = readQuick(text, circuit, undefined, { standing, meter: input.meter ?? {} });

@@ -1,6 +1,7 @@
 import type { Network } from "@hound/core/circuit";
 import { type Supposed, troubleWithSupposed } from "@hound/core/whatif";
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { tabStore } from "../app/stores.ts";
 
 /** The faults that are supposed, with a way back. */
 export interface Supposing {
@@ -25,7 +26,7 @@ const keyOf = (job: string) => `hound:whatif:${job}`;
 /** Kept for the tab's life, so that looking elsewhere loses nothing; what the circuit no longer has drops out. */
 export function useSupposing(job: string, network: Network | undefined): Supposing {
   const [{ past, now, future }, set] = useState<History>(() => startOf(job));
-  useEffect(() => sessionStorage.setItem(keyOf(job), JSON.stringify(now)), [job, now]);
+  useEffect(() => tabStore.set(keyOf(job), JSON.stringify(now)), [job, now]);
   const supposed = useMemo(
     () => (network ? now.filter((fault) => troubleWithSupposed(network, [fault]) === null) : []),
     [now, network],
@@ -73,7 +74,7 @@ function isFault(kept: unknown): kept is Supposed {
 function startOf(job: string): History {
   const empty: History = { past: [], now: [], future: [], isMoving: false };
   try {
-    const kept: unknown = JSON.parse(sessionStorage.getItem(keyOf(job)) ?? "[]");
+    const kept: unknown = JSON.parse(tabStore.get(keyOf(job)) ?? "[]");
     return Array.isArray(kept) ? { ...empty, now: kept.filter(isFault) } : empty;
   } catch {
     return empty;

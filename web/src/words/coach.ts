@@ -1,3 +1,4 @@
+import type { Circuit } from "@hound/core/circuit";
 import type { Advice, LeadAt } from "@hound/core/coach";
 import { branchNow, type CurrentStep, type InHand } from "@hound/core/configuration";
 import { type MeterData, type Quantity, type RangeData, UNIT_OF } from "@hound/core/record";
@@ -16,9 +17,28 @@ export function leadWords(at: LeadAt): string {
   return "node" in at ? at.node : `${at.freed}’s free end at ${at.from}`;
 }
 
+/** `C`, `plus`, `0 (minus)`: a node by its name, and a supply's terminals by what stands on them. */
+export function benchLeadWords(at: LeadAt, circuit: Circuit | null): string {
+  if (!("node" in at)) return leadWords(at);
+  const supplies = circuit?.parts.filter((p) => p.kind === "supply") ?? [];
+  const [only] = supplies;
+  // Of several supplies one's plus may be another's minus.
+  if (supplies.length !== 1 || (at.node !== only.from && at.node !== only.to)) return at.node;
+  const terminal = at.node === only.from ? "plus" : "minus";
+  return at.node === "+" ? terminal : `${at.node} (${terminal})`;
+}
+
 /** The coach in one line: `20 V · red in V Ω to B · black in COM to 0`. */
 export function adviceLine({ meter, quantity, range, red, black }: Advice): string {
   return `${dialWords(meter, quantity, range)} · red in ${red.socket} to ${leadWords(red.at)} · black in ${black.socket} to ${leadWords(black.at)}`;
+}
+
+/** What may come at most, and the range after the first. */
+export function afterwardsWords({ quantity, finer, isOver, meter }: Advice, highest: number): string {
+  const unit = UNIT_OF[quantity];
+  const most = `Up to ${shown(highest, unit, 3)} may come`;
+  if (isOver) return `${most}: more than this meter takes.`;
+  return finer && meter.dial !== "functions" ? `${most}, then ${print(finer.span, unit)}.` : `${most}.`;
 }
 
 /** Why this range, and which one after it. */

@@ -39,12 +39,13 @@ export function kindsIn(network: Network | undefined): KindOf {
   return (part) => kinds.get(part);
 }
 
-/** A fault in the words of the trade. */
-function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
+/** A fault in the words of the trade. @param isBrief without what cannot be told from it */
+function nameOfFault(fault: SuspectFault, kindOf: KindOf, isBrief: boolean): string {
   if ("nodes" in fault) return `${fault.nodes[0]} bridged to ${fault.nodes[1]}`;
   const { part, mode } = fault;
   if (mode === "misplaced") return `a lead of ${part} on ${fault.at} instead of ${fault.belongs}`;
   const kind = kindOf(part);
+  if (isBrief && mode === "open") return `${part} ${kind === "fuse" ? "blown" : "open"}`;
   if (kind === "fuse" && mode === "open") return `${part} blown, or a joint beside it open`;
   if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
   if (kind === "supply") return `${part} gives too ${mode === "high" ? "much" : "little"}`;
@@ -52,17 +53,18 @@ function nameOfFault(fault: SuspectFault, kindOf: KindOf): string {
   return kind && CONTACT_KINDS.has(kind) ? `${part} makes poor contact` : `${part} has climbed`;
 }
 
-/** All faults of a suspect in one line. */
+/** All faults of a suspect in one line. @param isBrief without “or a joint beside it”: where there is little room, or it is known */
 export function nameOfSuspect(
   { faults, consequence }: Pick<Suspect, "faults" | "consequence">,
   kindOf: KindOf,
+  isBrief = false,
 ): string {
   const [first, second] = faults;
   if (consequence && "part" in second) {
     const blew = kindOf(second.part) === "fuse" ? "blew" : "burnt";
-    return `${nameOfFault(first, kindOf)}, which ${blew} ${second.part}`;
+    return `${nameOfFault(first, kindOf, isBrief)}, which ${blew} ${second.part}`;
   }
-  return faults.map((f) => nameOfFault(f, kindOf)).join(", and ");
+  return faults.map((f) => nameOfFault(f, kindOf, isBrief)).join(", and ");
 }
 
 /** The estimated value with its middle 80 %, or null for a fault without one. */

@@ -28,8 +28,8 @@ export function printFixed(value: number, decimals: number): string {
 }
 
 /** Value and limits with one prefix and as many decimals. */
-export function printLimits(value: number, plusMinus: number, unit: Unit): string {
-  return printWithLimits(value, plusMinus, unit, { decimal });
+export function printLimits(value: number, plusMinus: number, unit: Unit, hidesLimits = false): string {
+  return printWithLimits(value, plusMinus, unit, { decimal, hidesLimits });
 }
 
 /** A whole number; thousands stand apart by a space, which nobody takes for a decimal sign. */

@@ -11,11 +11,11 @@ export function shown(value: number, unit: Unit, digits = 4): string {
 }
 
 /** `16.93 ± 0.40 V`: the value rounded at the second digit of its limits, both with one prefix and as many decimals. */
-export function withLimits(value: number, plusMinus: number, unit: Unit): string {
+export function withLimits(value: number, plusMinus: number, unit: Unit, hidesLimits = false): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
   const dust = unit === "A" ? 1e-12 : 1e-9;
   if (Math.abs(value) < dust && plusMinus < dust) return print(0, unit);
-  return plusMinus > 0 ? printLimits(value, plusMinus, unit) : shown(value, unit);
+  return plusMinus > 0 ? printLimits(value, plusMinus, unit, hidesLimits) : shown(value, unit);
 }
 
 /** What a figure is; while a value is not known, between what it lies: `0 V to 12 V ?`. */

@@ -23,8 +23,7 @@ export function repairWords(steps: readonly MendStep[]): string {
 export function foundWords(faults: readonly Repaired[], kindOf: KindOf): string {
   if (faults.length === 0) return "";
   // Which of the two it was is known by now, or does not matter any more.
-  const words = nameOfSuspect({ faults: faults.map(suspectFaultOf) }, kindOf);
-  return words.replaceAll(/, or a joint beside it(?: open)?/g, "");
+  return nameOfSuspect({ faults: faults.map(suspectFaultOf) }, kindOf, true);
 }
 
 /** A fault that is written up, as one of a suspect. */

@@ -1,9 +1,10 @@
-import { MODES } from "@hound/core/circuit";
+import { MODES, type NodeName } from "@hound/core/circuit";
 import { readTrail } from "@hound/core/notation";
 import { SLIPS, type SuspectFault } from "@hound/core/rank";
 import type { NumericReading, Reading, Repaired } from "@hound/core/record";
 import { afterEach, describe, expect, it } from "vitest";
 import { bitsWords } from "./bits.ts";
+import { benchLeadWords } from "./coach.ts";
 import { estimateOf, falseMeterWords, type KindOf, nameOfSuspect, slipQuestion } from "./faults.ts";
 import { minutesWords } from "./measurements.ts";
 import { count, inWords, print, printCount, printFixed, printNumber, setDecimal } from "./print.ts";
@@ -16,6 +17,20 @@ const kindOf: KindOf = (part) => circuit?.parts.find((p) => p.designator === par
 const name = (...faults: SuspectFault[]) => nameOfSuspect({ faults }, kindOf);
 
 afterEach(() => setDecimal("."));
+
+describe("a lead's place", () => {
+  it("is called plus or minus where one supply says so, and by its name where two might mean either", () => {
+    const read = (trail: string) => readTrail(trail).circuit ?? null;
+    const at = (node: string) => ({ node: node as NodeName });
+    const one = read("BT1 12V: R1 100 + [B] R2 100");
+    expect(benchLeadWords(at("+"), one)).toBe("plus");
+    expect(benchLeadWords(at("0"), one)).toBe("0 (minus)");
+    expect(benchLeadWords(at("B"), one)).toBe("B");
+    const two = read("BT1 12V: [P] R1 100 + [M] BT2 6V + R2 100");
+    expect(benchLeadWords(at("P"), two)).toBe("P");
+    expect(benchLeadWords({ freed: "R1", from: "B" as NodeName }, one)).toBe("R1’s free end at B");
+  });
+});
 
 describe("a suspect's name", () => {
   it("says for every mode what is wrong with which part, and for no two modes the same", () => {
@@ -33,6 +48,12 @@ describe("a suspect's name", () => {
     expect(name({ part: "R1", mode: "high" })).toBe("R1 has climbed");
     expect(name({ part: "J1", mode: "high" })).toBe("J1 makes poor contact");
     expect(name({ part: "BT1", mode: "low" })).toBe("BT1 gives too little");
+  });
+
+  it("leaves the joints out where there is little room", () => {
+    const brief = (...faults: SuspectFault[]) => nameOfSuspect({ faults }, kindOf, true);
+    expect(brief({ part: "R1", mode: "open" })).toBe("R1 open");
+    expect(brief({ part: "F1", mode: "open" }, { part: "R1", mode: "high" })).toBe("F1 blown, and R1 has climbed");
   });
 
   it("joins two faults, and tells a fuse that blew from one that happens to be open", () => {
@@ -98,6 +119,7 @@ describe("a reading in words", () => {
 
   it("rounds at the second digit of its limits, with one prefix and one sign for both", () => {
     expect(withLimits(16.93, 0.4, "V")).toBe("16.93 ±\u00a00.40\u00a0V");
+    expect(withLimits(16.93, 0.4, "V", true)).toBe("16.93\u00a0V");
     expect(withLimits(0.012_34, 0.000_21, "A")).toBe("12.34 ±\u00a00.21\u00a0mA");
     expect(withLimits(-4.5, 0.1, "V")).toMatch(/^−4\.5/);
     expect(withLimits(1e-9, 0.02, "V")).toMatch(/^0 ±\u00a020\u00a0mV/);

@@ -5,6 +5,8 @@ import { useRef, useState } from "react";
 import { copiesApi } from "../api/copies.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { printFixed } from "../words/print.ts";
+import { useWork } from "./useWork.ts";
+import { WorkBar } from "./WorkBar.tsx";
 
 /** What is to be put back. */
 type Source = { readonly name: string; readonly file: File | null };
@@ -14,6 +16,7 @@ export function Backup() {
   const { data, error } = useQuery({ queryKey: ["copies"], queryFn: copiesApi.list });
   const [source, setSource] = useState<Source | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  const copying = useWork();
   return (
     <section aria-label="Backup" className="flex flex-col gap-3">
       <h2 className="mt-4 text-xl font-bold">Backup</h2>
@@ -23,8 +26,9 @@ export function Backup() {
       </p>
       <div className="flex flex-wrap gap-3">
         <a
-          href="/api/backup"
+          href={`/api/backup?work=${copying.id}`}
           download
+          onClick={copying.watch}
           className="flex items-center gap-2 rounded-lg border border-rule px-4 py-2.5 hover:bg-band"
         >
           <HardDriveDownload size={20} aria-hidden /> Save a backup
@@ -48,6 +52,7 @@ export function Backup() {
           }}
         />
       </div>
+      <WorkBar work={copying} words="Copying" />
       {error && <p role="alert">{error.message}.</p>}
       {data && data.apart > 0 && (
         <p role="status" className="border-l-4 border-wrong pl-3">
@@ -87,8 +92,12 @@ export function Backup() {
 
 function RestoreDialog({ source, onClose }: { source: Source; onClose: () => void }) {
   const queries = useQueryClient();
+  const work = useWork();
+  const [sent, setSent] = useState(0);
+  const { file } = source;
   const restore = useMutation({
-    mutationFn: () => (source.file ? copiesApi.upload(source.file) : copiesApi.restore(source.name)),
+    mutationFn: () =>
+      file ? work.during((_, signal) => copiesApi.upload(file, signal, setSent)) : copiesApi.restore(source.name),
     onSuccess: () => queries.invalidateQueries(),
   });
   const { data } = restore;
@@ -106,6 +115,7 @@ function RestoreDialog({ source, onClose }: { source: Source; onClose: () => voi
           put back in the same way.
         </p>
       )}
+      {sent < 1 && <WorkBar work={work} words="Putting it back" sent={sent} />}
       {restore.error && (
         <p role="alert" className="mt-3 text-wrong">
           {restore.error.message}

@@ -1,7 +1,8 @@
 import { KINDS, type Kind, type Mode } from "@hound/core/circuit";
 import { habitsFromCounts, MODE_SHARES, RATES } from "@hound/core/faults";
-import type { FaultCount, HabitSettings, Habits } from "@hound/core/record";
+import { type FaultCount, type HabitChange, type Habits, withHabitChange } from "@hound/core/record";
 import { workshopApi } from "../api/workshop.ts";
+import { newId } from "../app/newId.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { useErrands, useRun } from "../desk/OutboxContext.tsx";
 import { useSeen } from "../desk/useSeen.ts";
@@ -21,24 +22,17 @@ export function HabitsForm() {
   if (!data) return null;
   const { kinds, expected, circuits, jobs } = data;
   // What is on its way counts already.
-  const onItsWay = list.findLast((e) => e.kind === "habits" && e.refused === undefined);
-  const settings = { ...data.settings, ...(onItsWay?.body as HabitSettings | undefined) };
-  const change = (next: Partial<HabitSettings>, words: string) =>
-    run("habits", { ...settings, ...next }, words).catch(() => {});
+  const onItsWay = list.filter((e) => e.kind === "habits" && e.refused === undefined);
+  const settings = onItsWay.reduce((s, { body }) => withHabitChange(s, body as HabitChange), data.settings);
+  const change = (next: Omit<HabitChange, "id">, words: string) =>
+    run("habits", { id: newId(), ...next }, words).catch(() => {});
   const all = added(kinds, settings.adjust);
   const learnt = habitsFromCounts(
     all.filter((c) => c.count > 0),
     expected,
   );
-  const adjust = (kind: FaultCount["kind"], mode: Mode, by: number) => {
-    const others = settings.adjust.filter((a) => a.kind !== kind || a.mode !== mode);
-    const own = settings.adjust.find((a) => a.kind === kind && a.mode === mode)?.count ?? 0;
-    const next = own + by;
-    change(
-      { adjust: next === 0 ? others : [...others, { kind, mode, count: next }] },
-      `${by > 0 ? "One more" : "One less"}: ${wordOf(kind)} ${modeWords(mode)}`,
-    );
-  };
+  const adjust = (kind: FaultCount["kind"], mode: Mode, by: number) =>
+    change({ adjust: { kind, mode, by } }, `${by > 0 ? "One more" : "One less"}: ${wordOf(kind)} ${modeWords(mode)}`);
   return (
     <section id="habits" aria-label="Habits" className="flex scroll-mt-4 flex-col gap-2">
       <h2 className="mt-4 text-xl font-bold">Habits</h2>
@@ -124,7 +118,7 @@ export function HabitsForm() {
         <button
           type="button"
           className={BUTTON}
-          onClick={() => change({ since: new Date().toISOString(), adjust: [] }, "Habits begin anew today")}
+          onClick={() => change({ since: new Date().toISOString(), isCleared: true }, "Habits begin anew today")}
         >
           Begin anew today
         </button>
@@ -132,7 +126,7 @@ export function HabitsForm() {
           <button
             type="button"
             className={BUTTON}
-            onClick={() => change({ since: null, adjust: [] }, "All closed jobs count")}
+            onClick={() => change({ since: null, isCleared: true }, "All closed jobs count")}
           >
             Count all closed jobs, nothing by hand
           </button>

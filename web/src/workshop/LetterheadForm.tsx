@@ -16,7 +16,8 @@ export function LetterheadForm() {
   const run = useRun();
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    run("letterhead", value, "Letterhead").catch(() => {});
+    const changed = Object.entries(value).filter(([key, text]) => text !== stored[key as keyof Letterhead]);
+    if (changed.length > 0) run("letterhead", Object.fromEntries(changed), "Letterhead").catch(() => {});
     forget();
   };
   return (

@@ -1,11 +1,14 @@
 import { type MeterCheck, type Quantity, UNIT_OF } from "@hound/core/record";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
+import { useKept } from "../desk/useKept.ts";
 import { shown, withLimits } from "../words/quantities.ts";
 import { dayAndTime } from "../words/times.ts";
 import { type CheckTexts, checkFrom, FUNCTIONS } from "./meterTexts.ts";
 
 interface MeterChecksProps {
+  /** Of the meter. */
+  readonly id: string;
   readonly checks: readonly MeterCheck[];
   readonly onChange: (checks: MeterCheck[]) => void;
 }
@@ -13,8 +16,8 @@ interface MeterChecksProps {
 const EMPTY: CheckTexts = { quantity: "voltage", known: "", plusMinus: "", shown: "" };
 
 /** The meter held against something that is known: what it is off is taken off its readings from then on. */
-export function MeterChecks({ checks, onChange }: MeterChecksProps) {
-  const [texts, setTexts] = useState(EMPTY);
+export function MeterChecks({ id, checks, onChange }: MeterChecksProps) {
+  const { value: texts, set: setTexts, forget } = useKept(`check of ${id}`, EMPTY);
   const [message, setMessage] = useState("");
   const add = () => {
     const found = checkFrom(texts);
@@ -23,7 +26,7 @@ export function MeterChecks({ checks, onChange }: MeterChecksProps) {
       return;
     }
     onChange([...checks, { ...found, at: new Date().toISOString() }]);
-    setTexts(EMPTY);
+    forget();
     setMessage("");
   };
   const field = (key: "known" | "plusMinus" | "shown", label: string) => (

@@ -25,19 +25,23 @@ interface MeterEditorProps {
 export function MeterEditor({ id, revision, meter, onDone }: MeterEditorProps) {
   const { keep } = useMeterChanges();
   const { value: texts, set, forget } = useKept(`meter:${id}`, textsOf(meter));
-  const [checks, setChecks] = useState(meter.checks ?? []);
+  const kept = useKept(`checks of ${id}`, meter.checks ?? []);
   const [mistakes, setMistakes] = useState<readonly MeterMistake[]>([]);
   const says = useId();
+  const leave = () => {
+    forget();
+    kept.forget();
+    onDone();
+  };
   const save = (event: FormEvent) => {
     event.preventDefault();
-    const found = meterFrom(texts, { ...meter, checks });
+    const found = meterFrom(texts, { ...meter, checks: kept.value });
     if (Array.isArray(found)) {
       setMistakes(found);
       return;
     }
     keep(id, revision, found as Meter);
-    forget();
-    onDone();
+    leave();
   };
   const field = (key: keyof MeterTexts, label: string, width = "w-28") => (
     <label className="flex flex-col">
@@ -107,7 +111,7 @@ export function MeterEditor({ id, revision, meter, onDone }: MeterEditorProps) {
           onChange={(list) => set({ ...texts, ranges: { ...texts.ranges, [quantity]: list } })}
         />
       ))}
-      <MeterChecks checks={checks} onChange={setChecks} />
+      <MeterChecks id={id} checks={kept.value} onChange={kept.set} />
       {mistakes.length > 0 && (
         <ul id={says} role="alert" className="text-wrong">
           {mistakes.map((m) => (
@@ -118,14 +122,7 @@ export function MeterEditor({ id, revision, meter, onDone }: MeterEditorProps) {
         </ul>
       )}
       <div className="flex justify-end gap-3">
-        <button
-          type="button"
-          className="rounded-lg border border-rule px-4 py-2 hover:bg-band"
-          onClick={() => {
-            forget();
-            onDone();
-          }}
-        >
+        <button type="button" className="rounded-lg border border-rule px-4 py-2 hover:bg-band" onClick={leave}>
           Cancel
         </button>
         <button type="submit" className="rounded-lg bg-copper px-4 py-2 font-bold text-sheet">

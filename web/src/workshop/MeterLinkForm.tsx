@@ -1,27 +1,31 @@
 import { DEFAULT_METER_LINK, type MeterLinkSettings } from "@hound/core/record";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { metersApi } from "../api/meters.ts";
+import { useRun } from "../desk/OutboxContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 
 const KEY = ["meter-link"];
 const STATES = { off: "Not connected", connecting: "Connecting …", open: "Connected", waiting: "No meter" } as const;
 
 /** A meter on the network that sends its readings: where it is, and how it speaks. */
 export function MeterLinkForm() {
-  const queries = useQueryClient();
   const { data } = useQuery({ queryKey: KEY, queryFn: metersApi.link, refetchInterval: 2000 });
-  const [typed, setTyped] = useState<MeterLinkSettings | null>(null);
-  const change = useMutation({
-    mutationFn: metersApi.useLink,
-    onSuccess: (state) => {
-      queries.setQueryData(KEY, state);
-      setTyped(null);
-    },
-  });
-  const settings = typed ?? data?.settings ?? DEFAULT_METER_LINK;
+  const { isOn: _, ...place } = data?.settings ?? DEFAULT_METER_LINK;
+  const typed = useKept("meter link", place);
+  const [why, setWhy] = useState("");
+  const run = useRun();
+  const use = (settings: MeterLinkSettings) => {
+    setWhy("");
+    run("meterLink", settings, `Meter at ${settings.address}`).then(
+      () => typed.forget(),
+      (error: Error) => setWhy(error.message),
+    );
+  };
+  const settings = typed.value;
   const save = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ ...settings, isOn: true });
+    use({ ...settings, isOn: true });
   };
   return (
     <section aria-label="A meter that streams" className="flex flex-col gap-3">
@@ -36,7 +40,7 @@ export function MeterLinkForm() {
           <span className="text-sm text-faint">Host and port</span>
           <input
             value={settings.address}
-            onChange={(e) => setTyped({ ...settings, address: e.target.value })}
+            onChange={(e) => typed.set({ ...settings, address: e.target.value })}
             className="w-56 rounded border border-field bg-paper px-2 py-1.5 font-mono"
           />
         </label>
@@ -44,7 +48,7 @@ export function MeterLinkForm() {
           <span className="text-sm text-faint">It</span>
           <select
             value={settings.protocol}
-            onChange={(e) => setTyped({ ...settings, protocol: e.target.value as MeterLinkSettings["protocol"] })}
+            onChange={(e) => typed.set({ ...settings, protocol: e.target.value as MeterLinkSettings["protocol"] })}
             className="rounded border border-field bg-paper px-2 py-1.5"
           >
             <option value="scpi">is asked (SCPI)</option>
@@ -58,15 +62,15 @@ export function MeterLinkForm() {
           <button
             type="button"
             className="rounded-lg border border-rule px-4 py-2 hover:bg-band"
-            onClick={() => change.mutate({ ...data.settings, isOn: false })}
+            onClick={() => use({ ...data.settings, isOn: false })}
           >
             Disconnect
           </button>
         )}
       </form>
-      {change.error && (
+      {why !== "" && (
         <p role="alert" className="text-wrong">
-          {change.error.message}
+          {why}
         </p>
       )}
       {data && (

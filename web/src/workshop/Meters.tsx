@@ -1,10 +1,10 @@
 import type { Meter, WorkshopMeter } from "@hound/core/record";
 import { meterData } from "@hound/core/record";
 import { Copy, Pencil, Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
 import { Loading } from "../app/Loading.tsx";
 import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
+import { useKept } from "../desk/useKept.ts";
 import { useMeterChanges, useMeters } from "../desk/useMeters.ts";
 import { print, printNumber } from "../words/print.ts";
 import { MeterEditor } from "./MeterEditor.tsx";
@@ -20,7 +20,7 @@ interface Editing {
 export function Meters() {
   const meters = useMeters();
   const { keep, remove } = useMeterChanges();
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const { value: editing, set: setEditing, forget } = useKept<Editing | null>("meter in hand", null);
   const notice = useNotice();
   const removeOne = ({ id, meter }: WorkshopMeter) => {
     remove(id, meter.name ?? "");
@@ -43,7 +43,7 @@ export function Meters() {
         {meters?.map((item) => (
           <li key={item.id} className="rounded-lg border border-rule bg-sheet px-4 py-2">
             {editing?.id === item.id ? (
-              <MeterEditor {...editing} onDone={() => setEditing(null)} />
+              <MeterEditor {...editing} onDone={() => forget()} />
             ) : (
               <div className="flex flex-wrap items-center gap-2">
                 <p className="min-w-48 grow basis-0">
@@ -69,7 +69,7 @@ export function Meters() {
         ))}
         {editing?.isNew && !meters?.some((m) => m.id === editing.id) && (
           <li className="rounded-lg border-2 border-copper bg-sheet px-4 py-2">
-            <MeterEditor {...editing} onDone={() => setEditing(null)} />
+            <MeterEditor {...editing} onDone={() => forget()} />
           </li>
         )}
       </ul>

@@ -1,14 +1,15 @@
-import { type FormEvent, useState } from "react";
+import type { FormEvent } from "react";
 import { workshopApi } from "../api/workshop.ts";
 import { useOnDevice } from "../app/device.ts";
 import { useErrands, useRun } from "../desk/OutboxContext.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { useSeen } from "../desk/useSeen.ts";
 
 /** Who works here: names, and which of them sits at this browser. No passwords: a name is no proof of anything. */
 export function People() {
   const { data } = useSeen(["people"], workshopApi.people, { staleTime: 30_000 });
   const [who, setWho] = useOnDevice("who", "");
-  const [name, setName] = useState("");
+  const { value: name, set: setName, forget } = useKept("another name", "");
   const run = useRun();
   const { list } = useErrands();
   const gone = new Set(
@@ -22,7 +23,7 @@ export function People() {
     const one = name.trim();
     if (one === "") return;
     setWho(one);
-    setName("");
+    forget();
     run("people", { add: one }, `${one} works here`).catch(() => {});
   };
   return (

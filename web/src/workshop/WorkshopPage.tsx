@@ -9,6 +9,7 @@ import { HabitsForm } from "./HabitsForm.tsx";
 import { LetterheadForm } from "./LetterheadForm.tsx";
 import { MeterLinkForm } from "./MeterLinkForm.tsx";
 import { Meters } from "./Meters.tsx";
+import { Paired } from "./Paired.tsx";
 import { People } from "./People.tsx";
 
 /** Each convention with its choices, in words. */
@@ -99,6 +100,7 @@ export function WorkshopPage() {
             Kept by the server, for everybody who uses it. Files always use conventional current.
           </p>
           <People />
+          <Paired />
           <Meters />
           <MeterLinkForm />
           <HabitsForm />

@@ -1,0 +1,2 @@
+/** Whether two values of plain data say the same, key by key in the same order. */
+export const isSameData = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
