@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, gzipSync } from "node:zlib";
 import type { Page } from "@playwright/test";
+import { fromMenu } from "./menu.ts";
 import { patient } from "./patience.ts";
 import { expect, alone as test } from "./server.ts";
 
@@ -58,6 +59,19 @@ test("the pages load and work while the server is away, and all of it arrives wh
   await page.getByLabel("Trail of the circuit").click();
   await page.keyboard.type("BT1 12V: F1 1A + [A] R1 10");
   await expect(header(page)).toContainText("Kept here, trying again.");
+  // A note and a picture of it wait as well, to be seen meanwhile.
+  await fromMenu(page, "Timeline of this job");
+  await page.getByRole("dialog").getByLabel("Note").fill("smells of glue");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog").getByLabel("Note")).toHaveValue("");
+  await expect(page.getByRole("dialog").getByRole("listitem")).toContainText("smells of glue not saved yet");
+  await page.keyboard.press("Escape");
+  await page.getByRole("heading", { level: 1 }).getByRole("button").click();
+  const png = await page.screenshot({ clip: { x: 0, y: 0, width: 300, height: 200 } });
+  await page.getByLabel("Picture files").setInputFiles({ name: "glue.png", mimeType: "image/png", buffer: png });
+  await expect(page.getByRole("dialog")).toContainText("1 picture");
+  await page.reload();
+  await expect(page.getByRole("button", { name: "Picture glue.png" })).toBeVisible();
   await page.goto(`${server.address}/jobs`);
   const waiting = page.getByRole("region", { name: "Not saved yet" });
   await expect(waiting).toContainText("Soil heater, north bed");
@@ -67,6 +81,10 @@ test("the pages load and work while the server is away, and all of it arrives wh
   expect(await valuesOf(page, address)).toContain(1.93);
   const { jobs } = await (await page.request.get(`${server.address}/api/jobs?search=soil+heater`)).json();
   expect(jobs).toMatchObject([{ title: "Soil heater, north bed", partCount: 3 }]);
+  const of = async (what: string) =>
+    (await page.request.get(`${server.address}/api/jobs/${jobs[0].id}/${what}`)).json();
+  expect((await of("pictures")).pictures).toMatchObject([{ name: "glue.png" }]);
+  expect(JSON.stringify(await of("history?limit=20"))).toContain("smells of glue");
 });
 
 test("another tab sends what a closed one left, also where nobody opens the job", async ({ page, server, context }) => {

@@ -83,7 +83,7 @@ test("what is pointed at lights up on the board and in the trail, the other way 
 
 test("the trail completes, folds, mends and puts its spaces in order by keys", async ({ page, server }) => {
   await page.goto(await server.bench("pump", "circuit"));
-  const editor = page.getByLabel("Trail of the circuit");
+  const editor = page.locator(".cm-content");
   const text = () => editor.evaluate((e) => [...e.querySelectorAll(".cm-line")].map((l) => l.textContent).join("\n"));
   await editor.click();
   await page.keyboard.press("Control+End");

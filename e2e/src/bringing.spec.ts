@@ -1,4 +1,5 @@
 import type { Page } from "@playwright/test";
+import { allInFull } from "./menu.ts";
 import { expect, test } from "./server.ts";
 
 const readingsShown = (page: Page) => page.getByRole("list", { name: "Readings" }).getByRole("listitem");
@@ -192,6 +193,7 @@ test("title, complaint, customer and device are changed where they are shown, no
   const first = page.getByRole("list", { name: "Readings" }).getByRole("listitem").first();
   await expect(first).toContainText("S2 off, hot");
   await expect(first).toContainText("Reading 4");
+  await allInFull(page);
   await expect(first.locator("time")).toHaveText(/^\d\d:\d\d$/);
   await page.goto(page.url().replace("readings", "sheets/job"));
   await expect(page.getByRole("main")).toContainText("Nursery at the mill");

@@ -3,9 +3,7 @@ import type { Download, Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 
 const trailOf = (page: Page) =>
-  page
-    .getByLabel("Trail of the circuit")
-    .evaluate((e) => [...e.querySelectorAll(".cm-line")].map((l) => l.textContent).join("\n"));
+  page.locator(".cm-content").evaluate((e) => [...e.querySelectorAll(".cm-line")].map((l) => l.textContent).join("\n"));
 const board = (page: Page) => page.getByRole("listbox", { name: /Board of/ });
 const part = (page: Page, name: RegExp) => board(page).getByRole("option", { name });
 
@@ -53,6 +51,45 @@ test("the board is edited by keys, by buttons and by picking; one undo takes all
   await page.keyboard.press("Control+Shift+z");
   await expect(part(page, /^R10 47\sΩ/)).toBeAttached();
 });
+
+for (const [where, first, back, typed, whole] of [
+  ["in the middle", "BT1 12V: R1 1k + R3 3k", 5, "R2 2k + ", "BT1 12V: R1 1k + R2 2k + R3 3k"],
+  // In a line of one part, which lights up then: around a text that is wrapped the browser loses the cursor.
+  ["behind the first part", "BT1 12V", 0, ": R1 1k + R3 3k", "BT1 12V: R1 1k + R3 3k"],
+] as const) {
+  test(`what is typed while the editor is on its way is in the trail, and typing goes on where it was: ${where}`, async ({
+    page,
+    server,
+  }) => {
+    let arrive = () => {};
+    const held = new Promise<void>((done) => {
+      arrive = done;
+    });
+    await page.route(/trailEngine/, async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(`${server.address}/jobs`);
+    await page.getByRole("button", { name: "New job" }).click();
+    await page.getByLabel("What is on the bench?").fill("Soil heater");
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("heading", { name: "Soil heater" })).toBeVisible();
+    await expect(page.getByLabel("Trail of the circuit")).toBeFocused();
+    await page.keyboard.type(first);
+    for (let n = 0; n < back; n += 1) await page.keyboard.press("ArrowLeft");
+    // The last key comes up when the editor has the focus.
+    await page.evaluate(() =>
+      document.addEventListener("focusin", ({ target }) =>
+        setTimeout(() => target?.dispatchEvent(new KeyboardEvent("keyup", { key: "k", bubbles: true }))),
+      ),
+    );
+    arrive();
+    await expect(page.locator(".cm-content")).toBeFocused();
+    await expect(page.locator(".trail-lit")).toHaveText(back > 0 ? "R3 3k" : first);
+    await page.keyboard.type(typed);
+    await expect(page.locator(".cm-content")).toContainText(whole);
+  });
+}
 
 test("readings follow a node to its new name, and back", async ({ page, server }) => {
   await page.goto(await server.bench("pump", "circuit"));

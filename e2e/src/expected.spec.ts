@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
+import { fromMenu } from "./menu.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
@@ -152,7 +153,7 @@ test("pocket sums answer as one types, with windows, and say at the field what i
 test("a pocket sum goes into a circuit, and into the reading line", async ({ page, server }) => {
   const job = await server.bench("vent", "circuit");
   await page.goto(job);
-  await page.getByRole("link", { name: "Pocket sums" }).click();
+  await fromMenu(page, "Pocket sums");
   const together = page.getByRole("region", { name: "In series, in parallel" });
   await together.getByLabel("Resistances").fill("1k 5% 2k2");
   await together.getByRole("button", { name: "Send (R1 1k 5% | R2 2k2) to a circuit" }).click();
@@ -176,7 +177,7 @@ test("a pocket sum goes into a circuit, and into the reading line", async ({ pag
   await page.getByRole("button", { name: "As the value of R1" }).click();
   await expect(part(page, /^R1 5\.6\skΩ/)).toBeAttached();
   // What was worked out as a reading waits for the part it was read at.
-  await page.getByRole("link", { name: "Pocket sums" }).click();
+  await fromMenu(page, "Pocket sums");
   const ohm = page.getByRole("region", { name: "Ohm’s law and power" });
   await ohm.getByLabel("V", { exact: true }).fill("4.7");
   await ohm.getByLabel("R", { exact: true }).fill("470");

@@ -14,6 +14,7 @@ const COUNTS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     HOUND_PICTURES: String(count(60, 8)),
     HOUND_ABANDONED: String(count(100, 20)),
   },
+  upheaval: { HOUND_KILLS: String(count(25, 5)), HOUND_JOBS: String(count(100, 20)) },
   readers: { HOUND_FUZZ: String(count(5000, 600)), HOUND_ROUNDS: String(count(5, 1)) },
 };
 

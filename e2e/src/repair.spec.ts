@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
+import { fromMenu } from "./menu.ts";
 import type { RunningServer } from "./runningServer.ts";
 import { expect, test } from "./server.ts";
 
@@ -147,7 +148,7 @@ test("the timeline shows what was done and by whom, and any moment is there agai
   await page.goto(await server.bench("vent", "readings"));
   await record(page, "C 19.82");
   await saved(page);
-  await page.getByRole("button", { name: "Timeline of this job" }).click();
+  await fromMenu(page, "Timeline of this job");
   const dialog = page.getByRole("dialog", { name: "Timeline of this job" });
   await dialog.getByLabel("Note", { exact: true }).fill("smells of burnt varnish");
   await dialog.getByRole("button", { name: "Note it" }).click();

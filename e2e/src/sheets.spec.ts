@@ -8,6 +8,22 @@ const SHEETS = {
   report: ["Complaint", "Not closed yet"],
 } as const;
 
+test("a sheet is not printed before all that stands on it is worked out", async ({ page, server }) => {
+  let arrive = () => {};
+  const held = new Promise<void>((done) => {
+    arrive = done;
+  });
+  await page.route(/worker.*\.js/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(await server.bench("vent", "sheets/job"));
+  await expect(page.getByRole("button", { name: "Working it out …" })).toBeDisabled();
+  arrive();
+  await expect(page.getByRole("button", { name: "Print or save as PDF" })).toBeEnabled();
+  await expect(page.getByText(/^Where it stands: Not settled yet: R3 or R4\.$/)).toBeVisible();
+});
+
 for (const [sheet, words] of Object.entries(SHEETS)) {
   test(`the sheet “${sheet}” prints in black on white, on A4 and Letter, and says when and from which version`, async ({
     page,

@@ -1,4 +1,5 @@
 import { count, IS_DEEP } from "./deep.ts";
+import { allInFull } from "./menu.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
@@ -52,6 +53,8 @@ test("of many readings the newest are shown, and all when asked", async ({ page,
   const { id } = (await response.json()) as { id: string };
   await page.goto(`${server.address}/jobs/${id}/readings`);
   const rows = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+  await expect(rows).toHaveCount(3);
+  await allInFull(page);
   await expect(rows).toHaveCount(60);
   await expect(rows.first()).toContainText("9.069");
   await page.getByRole("button", { name: "Show all 70 readings" }).click();

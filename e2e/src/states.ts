@@ -1,4 +1,5 @@
 import type { Page } from "@playwright/test";
+import { fromMenu } from "./menu.ts";
 import type { RunningServer } from "./runningServer.ts";
 
 /** A view as a person may have it before them. */
@@ -133,7 +134,15 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
   readings: [
     { name: "no reading yet", at: bench("lantern", "readings"), isView: true },
     { name: "readings", at: bench("pump", "readings"), isView: true, reflows: true },
-    { name: "history", once: opens("Timeline of this job") },
+    { name: "more", once: press("More") },
+    {
+      name: "history",
+      once: async (p) => {
+        await p.keyboard.press("Escape");
+        await fromMenu(p, "Timeline of this job");
+        await p.getByRole("dialog").waitFor();
+      },
+    },
     {
       name: "about the job",
       once: (p) => p.getByRole("heading", { level: 1 }).getByRole("button").click(),

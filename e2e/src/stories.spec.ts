@@ -26,7 +26,7 @@ const chosen = process.env.HOUND_STORIES === "all" ? STORIES.filter((s) => s.met
 const HEADLINES: Readonly<Record<NonNullable<Story["stands"]>, RegExp>> = {
   settled: /^Settled: /,
   healthy: /^Agrees with healthy$/,
-  open: /^(Not settled yet|Nothing speaks for a fault yet)$/,
+  open: /^(Not settled yet(: .+)?|Nothing speaks for a fault yet)$/,
   stuck: /^Nothing measured here tells these apart$/,
 };
 
@@ -37,7 +37,10 @@ for (const story of chosen) {
     });
     const { id } = (await made.json()) as { id: string };
     await page.goto(`${server.address}/jobs/${id}/readings`);
-    if (story.situation) await page.getByLabel("Here because").selectOption(story.situation);
+    if (story.situation) {
+      await page.getByRole("button", { name: "Bench set-up" }).click();
+      await page.getByLabel("Here because").selectOption(story.situation);
+    }
     const line = page.getByLabel("Reading", { exact: true });
     for (const words of story.lines) {
       await line.fill(words);

@@ -1,6 +1,7 @@
 import { Job } from "@hound/core/record";
 import type { Page } from "@playwright/test";
 import { count } from "./deep.ts";
+import { allInFull } from "./menu.ts";
 import { patient } from "./patience.ts";
 import { expect, test } from "./server.ts";
 
@@ -49,6 +50,7 @@ test(`${2 * EACH} changes of two browsers, one of them cut off for a while, end 
   const address = await server.bench("vent", "readings");
   await page.goto(address);
   await other.goto(address);
+  for (const one of [page, other]) await allInFull(one);
   await expect(list(other).getByRole("listitem")).toHaveCount(3);
   const expected = new Set<string>();
   for (let n = 0; n < EACH; n += 1) {
@@ -81,4 +83,36 @@ test(`${2 * EACH} changes of two browsers, one of them cut off for a while, end 
   const state = await page.getByLabel("State of the job").inputValue();
   await expect(other.getByLabel("State of the job")).toHaveValue(state);
   expect(job.state).toBe(state);
+});
+
+test("a page that the browser put to sleep goes on where it was, with what others did meanwhile", async ({
+  page,
+  server,
+  browser,
+}) => {
+  const address = await server.bench("vent", "readings");
+  await page.goto(address);
+  await allInFull(page);
+  await expect(list(page).getByRole("listitem")).toHaveCount(3);
+  await page.getByLabel("Reading", { exact: true }).fill("D 1.9");
+  const client = await page.context().newCDPSession(page);
+  await client.send("Page.setWebLifecycleState", { state: "frozen" });
+  const elsewhere = await browser.newContext();
+  const other = await elsewhere.newPage();
+  await other.goto(address);
+  for (const value of ["19.80", "19.81"]) {
+    await record(other, `C ${value}`);
+    await expect(
+      list(other)
+        .getByRole("listitem")
+        .filter({ hasText: `${value} V` }),
+    ).toBeVisible();
+  }
+  await client.send("Page.setWebLifecycleState", { state: "active" });
+  await expect(list(page).getByRole("listitem")).toHaveCount(5);
+  await page.getByLabel("Reading", { exact: true }).press("Enter");
+  await expect(
+    list(other).getByRole("listitem").filter({ hasText: "1.900 V" }).or(list(other).getByText("1.9 V")),
+  ).toBeVisible();
+  await client.detach();
 });

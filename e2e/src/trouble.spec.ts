@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { count } from "./deep.ts";
+import { allInFull, fromMenu } from "./menu.ts";
 import { patient } from "./patience.ts";
 import { alone, expect, fresh, test } from "./server.ts";
 
@@ -66,6 +67,69 @@ test("two tabs: what both wrote is made one, the same line is asked about, and t
   await expect(versions).toContainText("R22 2k [D] 2%");
 });
 
+fresh(
+  "a browser that lets nothing be stored works all the same, and says what it cannot keep",
+  async ({ page, server }) => {
+    await page.addInitScript(() => {
+      const forbid = (name: string) =>
+        Object.defineProperty(window, name, {
+          get: () => {
+            throw new DOMException("forbidden", "SecurityError");
+          },
+        });
+      for (const name of ["localStorage", "sessionStorage", "indexedDB"]) forbid(name);
+    });
+    await page.goto(await server.bench("vent", "readings"));
+    const rows = page.getByRole("list", { name: "Readings" }).getByRole("listitem");
+    await expect(rows).toHaveCount(3);
+    await fromMenu(page, "Use the dark look");
+    await allInFull(page);
+    const line = page.getByLabel("Reading", { exact: true });
+    await line.fill("C 1.93");
+    await line.press("Enter");
+    await expect(rows).toHaveCount(4);
+    await expect(page.getByRole("banner")).toContainText("Saved");
+    await page.route("**/api/jobs/*/readings", (route) => route.abort());
+    await line.fill("D 1.94");
+    await line.press("Enter");
+    await expect(page.getByRole("banner")).toContainText("This device keeps nothing: leave the page open.");
+    await page.unrouteAll();
+    await expect(page.getByRole("banner")).toContainText("Saved", { timeout: patient(40_000) });
+    // Every other page as well.
+    for (const [path, words] of [
+      ["/jobs", "Greenhouse vent drive"],
+      ["/library", "parts"],
+      ["/workshop", "Conventions"],
+      ["/sums", "Divider"],
+      ["/failures", "What fails here"],
+    ]) {
+      await page.goto(server.address + path);
+      await expect(page.getByText(words).first()).toBeVisible();
+      await expect(page.getByText("what is not saved yet goes when the page goes").first()).toBeVisible();
+    }
+  },
+);
+
+test("a workshop that is brought in says how far it is, and is stopped by a button", async ({ page, server }) => {
+  await page.goto(`${server.address}/workshop`);
+  // Held on its way, as a large one is.
+  await page.route("**/api/workshop?*", () => {});
+  await page.route("**/api/work/*", (route) => route.fulfill({ json: { done: 3, of: 10 } }));
+  const files = page.getByRole("region", { name: "Open files" });
+  const zip = { name: "w.zip", mimeType: "application/zip", buffer: Buffer.from("PK") };
+  await files.getByLabel("Folder of a workshop, packed").setInputFiles(zip);
+  await expect(files.getByRole("progressbar")).toBeVisible();
+  await files.getByRole("button", { name: "Stop" }).click();
+  await expect(files.getByRole("alert")).toContainText("Stopped");
+  await expect(files.getByRole("progressbar")).toHaveCount(0);
+  // One that the browser loads: how far the server is, until it is done.
+  await page.route("**/api/workshop.zip?*", (route) => route.fulfill({ status: 204 }));
+  await files.getByRole("link", { name: "Save the workshop as a folder" }).click();
+  await expect(files).toContainText("Packing: 3 of 10 jobs");
+  await page.unrouteAll();
+  await expect(files.getByRole("progressbar")).toHaveCount(0);
+});
+
 test("an address that leads nowhere, and a job that is gone, say so", async ({ page, server }) => {
   await page.goto(`${server.address}/nowhere`);
   await expect(page.getByRole("heading", { name: "There is nothing at this address" })).toBeVisible();
@@ -112,6 +176,7 @@ test("a file dropped on the bench is looked at before anything changes, mistakes
   await expect(dialog).toContainText("Set aside, for they fit no node or part: NOWHERE");
   await dialog.getByRole("button", { name: "Take over" }).click();
   await page.keyboard.press("Alt+3");
+  await allInFull(page);
   await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem")).toHaveCount(4);
 });
 
@@ -159,6 +224,7 @@ test("what one device records appears on the other, and a node named by it raise
   const other = await (await browser.newContext()).newPage();
   await Promise.all([page.goto(address), other.goto(address)]);
   const readings = (of: typeof page) => of.getByRole("list", { name: "Readings" }).getByRole("listitem");
+  for (const one of [page, other]) await allInFull(one);
   await expect(readings(page)).toHaveCount(6);
   await expect(readings(other)).toHaveCount(6);
   // A reading at a junction without a name writes the name into the trail.
@@ -344,10 +410,10 @@ alone(
     await page.reload();
     await expect(readings).toHaveCount(2);
     const history = page.getByRole("dialog", { name: "Timeline of this job" });
-    await page.getByRole("button", { name: "Timeline of this job" }).click();
+    await fromMenu(page, "Timeline of this job");
     await history.getByRole("button", { name: "Restore" }).click();
     await expect(readings).toHaveCount(3);
-    await page.getByRole("button", { name: "Timeline of this job" }).click();
+    await fromMenu(page, "Timeline of this job");
     await history
       .getByRole("listitem")
       .filter({ hasText: "State: Under way → New" })

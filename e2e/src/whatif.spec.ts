@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { IS_DEEP } from "./deep.ts";
 import type { RunningServer } from "./runningServer.ts";
 import { expect, test } from "./server.ts";
@@ -69,9 +69,13 @@ for (const { tells, trail, lines, first, ...more } of WALKED) {
     const line = page.getByLabel("Reading", { exact: true });
     await expect(line).toBeFocused();
     if ("situation" in more) {
-      const choice = page.getByLabel("Here because");
-      for (let i = 0; i < 60 && !(await choice.evaluate((e) => e === document.activeElement)); i += 1)
-        await page.keyboard.press("Tab");
+      const tabTo = async (wanted: Locator) => {
+        for (let i = 0; i < 60 && !(await wanted.evaluate((e) => e === document.activeElement)); i += 1)
+          await page.keyboard.press("Tab");
+      };
+      await tabTo(page.getByRole("button", { name: "Bench set-up" }));
+      await page.keyboard.press("Enter");
+      await tabTo(page.getByLabel("Here because"));
       await page.keyboard.type(more.situation);
       await page.keyboard.press("/");
       await line.focus();
