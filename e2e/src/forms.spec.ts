@@ -128,7 +128,10 @@ fresh(
   "a tab that crashes keeps every form as it was half typed, and the next one shows it",
   async ({ page, server, context }) => {
     fresh.slow();
-    await walk(page, server, (form, field) => field.fill(form.text ?? TEXT, { timeout: patient(20_000) }));
+    await walk(page, server, async (form, field) => {
+      await field.fill(form.text ?? TEXT, { timeout: patient(20_000) });
+      await expect(field, form.name).toHaveValue(form.text ?? TEXT);
+    });
     // Killed in the moment after the last letter.
     await page.goto("chrome://crash").catch(() => {});
     const next = await context.newPage();

@@ -1,4 +1,5 @@
 import { type IDBPDatabase, type IDBPObjectStore, openDB } from "idb";
+import { Journal, type Noted, tabsWithNotes } from "./journal.ts";
 
 /** Something that one tab keeps on this device. */
 export interface Kept {
@@ -27,12 +28,18 @@ export class Device {
   private readonly seen = new Map<string, Seen>();
   private readonly watchers = new Map<() => void, string>();
   private isKeeping: boolean;
+  /** Transactions of what is kept that are not done, and the number of the last one of each key. */
+  private unfinished = 0;
+  private turn = 0;
+  private readonly turns = new Map<string, number>();
+  private readonly journal: Journal;
 
   private constructor(
     private readonly db: IDBPDatabase | null,
     private readonly tab: string,
   ) {
     this.isKeeping = db !== null;
+    this.journal = new Journal(tab);
   }
 
   /** Where the browser keeps nothing (storage forbidden), the device works from memory, and says of every put that it is not kept. */
@@ -51,6 +58,11 @@ export class Device {
       for (const [i, key] of keys.entries()) this.seen.set(String(key), values[i]);
     } catch {
       // Nothing can be read: nothing is known.
+    }
+    // What the last page of this tab could not write any more is written now.
+    for (const { key, value } of this.journal.read()) {
+      if (value === undefined) this.remove(key);
+      else this.put(key, value);
     }
   }
 
@@ -82,20 +94,20 @@ export class Device {
   put(key: string, value: unknown): Promise<boolean> {
     this.own.set(key, value);
     this.tell(key);
-    return this.write((db) => db.put({ tab: this.tab, key, value }));
+    return this.write({ key, value }, (db) => db.put({ tab: this.tab, key, value }));
   }
 
   remove(key: string): Promise<boolean> {
     this.own.delete(key);
     this.tell(key);
     // It needs no room: that it is done says nothing of what is put.
-    return this.written((db) => db.delete([this.tab, key]));
+    return this.written({ key }, (db) => db.delete([this.tab, key]));
   }
 
   /** Names of tabs, this one left out, of which something is kept. */
   async others(): Promise<string[]> {
     const keys = ((await this.db?.getAllKeys("kept")) ?? []) as [string, string][];
-    return [...new Set(keys.map(([tab]) => tab))].filter((tab) => tab !== this.tab);
+    return [...new Set([...keys.map(([tab]) => tab), ...tabsWithNotes()])].filter((tab) => tab !== this.tab);
   }
 
   /**
@@ -104,10 +116,25 @@ export class Device {
    * @returns the keys it has now
    */
   async take(tab: string): Promise<string[]> {
+    // Two tabs that find it at the same time: its notes are in no transaction.
+    if (!globalThis.navigator?.locks) return this.takeAlone(tab);
+    return navigator.locks.request(`hound:take:${tab}`, () => this.takeAlone(tab));
+  }
+
+  private async takeAlone(tab: string): Promise<string[]> {
     if (!this.db) return [];
+    const journal = new Journal(tab);
+    const noted = journal.read();
     const work = this.db.transaction("kept", "readwrite", { durability: "strict" });
+    const left = new Map<string, unknown>();
+    for (const { key, value } of (await work.store.getAll(ownOf(tab))) as Kept[]) left.set(key, value);
+    for (const { key, value } of noted) left.set(key, value);
     const taken: string[] = [];
-    for (const { key, value } of (await work.store.getAll(ownOf(tab))) as Kept[]) {
+    for (const [key, value] of left) {
+      if (value === undefined) {
+        await work.store.delete([tab, key]);
+        continue;
+      }
       const name = this.own.has(key) ? `${key}~${tab}` : key;
       await work.store.put({ tab: this.tab, key: name, value });
       await work.store.delete([tab, key]);
@@ -115,6 +142,7 @@ export class Device {
       taken.push(name);
     }
     await work.done;
+    for (const { key } of noted) journal.forget(key);
     for (const key of taken) this.tell(key);
     return taken;
   }
@@ -140,8 +168,8 @@ export class Device {
     }
   }
 
-  private async write(change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
-    const isKept = await this.written(change);
+  private async write(noted: Noted, change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
+    const isKept = await this.written(noted, change);
     if (isKept !== this.isKeeping) {
       this.isKeeping = isKept;
       for (const listener of [...this.watchers.keys()]) listener();
@@ -149,10 +177,24 @@ export class Device {
     return isKept;
   }
 
-  private async written(change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
+  private async written(noted: Noted, change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
     if (!this.db) return false;
+    const turn = ++this.turn;
+    this.turns.set(noted.key, turn);
+    if (this.unfinished > 0) this.journal.note(noted);
+    this.unfinished += 1;
+    const isKept = await this.transact(this.db, change);
+    this.unfinished -= 1;
+    if (this.turns.get(noted.key) === turn) {
+      this.turns.delete(noted.key);
+      this.journal.forget(noted.key);
+    }
+    return isKept;
+  }
+
+  private async transact(db: IDBPDatabase, change: (store: WriteStore) => Promise<unknown>): Promise<boolean> {
     try {
-      const work = this.db.transaction("kept", "readwrite", { durability: "strict" });
+      const work = db.transaction("kept", "readwrite", { durability: "strict" });
       // Whether it went well is the transaction's to say.
       change(work.store).catch(() => {});
       // Asked for at once: it goes on even if the page is gone the next moment.

@@ -1,5 +1,6 @@
 import "fake-indexeddb/auto";
 import type { Job } from "@hound/core/record";
+import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "../api/client.ts";
 import { Desks } from "../desk/desks.ts";
@@ -12,6 +13,19 @@ const ID = "00000000-0000-4000-8000-000000000001";
 const away = () => new ApiError(0, { type: "", title: "The server does not answer", status: 0 });
 /** Waits until something is so, however slow the machine is. */
 const until = <T>(check: () => T | Promise<T>) => vi.waitFor(check, { timeout: 60_000, interval: 5 });
+
+/** Lets nothing else be written to the device. @returns what ends that */
+async function keepBusy(): Promise<() => void> {
+  const db = await openDB("clever-hound");
+  const { store } = db.transaction("kept", "readwrite");
+  let isBusy = true;
+  (async () => {
+    while (isBusy) await store.count();
+  })();
+  return () => {
+    isBusy = false;
+  };
+}
 
 beforeEach(() => {
   vi.stubGlobal("indexedDB", new IDBFactory());
@@ -49,6 +63,35 @@ describe("what is kept on the device", () => {
     expect(await full.put("desk:a", () => 1)).toBe(false);
     expect(await full.put("desk:a", 1)).toBe(true);
     expect(told).toEqual([false, true]);
+  });
+
+  it("is not lost where the page ends while the store is busy with something else, whoever opens it next", async () => {
+    const one = await Device.open("one");
+    await one.put("form:a", "old");
+    await one.put("form:b", "old");
+    // A browser finishes the transaction in flight of a page that is closed, and drops those that wait behind it.
+    const stop = await keepBusy();
+    for (const text of ["t", "ty", "typed"]) one.put("form:a", text);
+    one.remove("form:b");
+    one.put("errand:p", { file: new Blob(["picture"]) });
+    const before = indexedDB;
+    for (const opens of ["one", "two"]) {
+      vi.stubGlobal("indexedDB", new IDBFactory());
+      await Device.open("none");
+      await (await openDB("clever-hound")).put("kept", { tab: "one", key: "form:b", value: "old" });
+      const first = await Device.open(opens);
+      if (opens === "two") {
+        expect(await first.others()).toEqual(["one"]);
+        await first.take("one");
+      }
+      expect([first.get("form:a"), first.get("form:b"), first.get("errand:p")]).toEqual(["typed", null, null]);
+      await until(async () => expect((await Device.open(opens)).get("form:a")).toBe("typed"));
+      if (opens === "two") expect(await first.others()).toEqual([]);
+      one.put("form:a", "typed");
+      one.remove("form:b");
+    }
+    vi.stubGlobal("indexedDB", before);
+    stop();
   });
 
   it("tells whoever watches a form what is put there, and what a closed tab left", async () => {
