@@ -18,6 +18,7 @@ export const CORE = [
   ["judgement"],
   ["coach"],
   ["whatif", { not: ["plan", "judgement", "coach"] }],
+  ["help", { only: ["circuit", "record", "notation", "faults"] }],
   ["repair", { not: ["judgement", "coach"] }],
   ["stream", { only: ["units", "configuration", "record"] }],
   ["layout", { only: ["units", "circuit", "configuration", "record", "notation", "solve", "reduce"] }],

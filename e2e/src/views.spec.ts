@@ -35,6 +35,42 @@ test("shortcuts that are listed work", async ({ page, server }) => {
   await expect(page.getByLabel("Search jobs")).toBeFocused();
 });
 
+test("a key pressed the moment a sheet or a menu is gone moves the focus where it should, and it stays", async ({
+  page,
+  server,
+}) => {
+  /** Presses a key in the very step that takes something away, before the page gives the focus back. */
+  const pressAsGone = (gone: string, key: string) =>
+    page.evaluate(
+      ([of, pressed]) => {
+        const seen = new MutationObserver(() => {
+          if (document.querySelector(of)) return;
+          seen.disconnect();
+          document.body.dispatchEvent(new KeyboardEvent("keydown", { key: pressed, bubbles: true }));
+        });
+        seen.observe(document.body, { childList: true, subtree: true });
+      },
+      [gone, key],
+    );
+  await page.goto(server.address);
+  await expect(page.getByRole("heading", { name: "Jobs" })).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Shortcuts" })).toBeVisible();
+  await pressAsGone("[role=dialog]", "/");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.evaluate(() => new Promise((done) => setTimeout(() => setTimeout(done, 0), 0)));
+  await expect(page.getByLabel("Search jobs")).toBeFocused();
+  await page.goto(await server.bench("vent", "readings"));
+  await page.getByRole("button", { name: "More" }).click();
+  await expect(page.getByRole("menuitem").first()).toBeVisible();
+  await pressAsGone("[role=menu]", "/");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("menu")).toHaveCount(0);
+  await page.evaluate(() => new Promise((done) => setTimeout(() => setTimeout(done, 0), 0)));
+  await expect(page.getByLabel("Reading", { exact: true })).toBeFocused();
+});
+
 test("a key pressed the moment its page is seen is not lost", async ({ page, server }) => {
   await page.goto(`${server.address}/workshop`);
   await expect(page.getByRole("heading", { name: "Workshop" })).toBeVisible();

@@ -24,6 +24,7 @@ export {
   wordsOfPart,
 } from "./edit/index.ts";
 export { applyEdits, type Mistake, positionAt, type TextEdit } from "./mistake.ts";
+export { seenOf } from "./quickLook.ts";
 export { type Proposal, readQuick } from "./quickReading.ts";
 export type { BenchNow, QuickReading } from "./quickValue.ts";
 export { FORMATS, type Format, type Recognised, recognise } from "./recognise.ts";

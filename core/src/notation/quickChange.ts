@@ -1,6 +1,5 @@
 import type { NodeName, Part } from "../circuit/index.ts";
 import type { ChangeOfCircuit } from "../configuration/index.ts";
-import { SEEN, type Seen } from "../record/index.ts";
 import { parseQuantity, printQuantity } from "../units/index.ts";
 
 /** What a change is of: a part, or the place between two nodes. */
@@ -54,8 +53,10 @@ export function readChange(of: Changed, word: string, values: readonly string[])
   }
   const { part } = of;
   if (word === "cleared") return `two nodes are cleared of what joins them; write them, such as A-D cleared`;
+  const isLever = part.kind === "switch";
+  if (isLever && (word === "on" || word === "off")) return readChange(of, word === "on" ? "closed" : "open", []);
   const change = (word === "on" ? "restored" : word) as keyof typeof WORDS;
-  if ((change === "open" || change === "closed") && part.kind !== "switch")
+  if ((change === "open" || change === "closed") && !isLever)
     return `only a switch is ${change}; for a reading over the range write ${part.designator} OL`;
   if ((change === "off" || word === "on") && part.kind !== "supply") return `only a supply is switched ${word}`;
   return { change: { part: part.designator, change }, echo: `${part.designator} ${WORDS[change]}` };
@@ -82,23 +83,4 @@ function readNow(of: Changed, text: string): QuickChange | string {
 
 function placeOf({ from, to }: Extract<Changed, { kind: "nodes" }>) {
   return { from, ...(to === undefined ? {} : { to }) };
-}
-
-/** What can be seen of a kind of part, besides what can be seen of any. */
-const SEEN_OF: Partial<Record<Part["kind"], readonly Seen[]>> = {
-  lamp: ["dark", "dim", "lit", "bright", "blown", "intact", "works"],
-  fuse: ["blown", "intact", "works"],
-  coil: ["silent", "pulls", "runs", "cold", "works"],
-  load: ["cold", "silent", "runs", "works"],
-  resistor: ["cold"],
-  sensor: ["cold"],
-  switch: ["works"],
-};
-const SEEN_OF_ANY: readonly Seen[] = ["hot", "burnt", "loose"];
-
-/** @returns what is wrong with saying so of such a part; null where it can be seen */
-export function troubleWithLook({ kind, designator }: Part, seen: Seen): string | null {
-  const own = [...(SEEN_OF[kind] ?? []), ...SEEN_OF_ANY];
-  if (own.includes(seen)) return null;
-  return `nobody sees that ${designator} ${SEEN[seen]}; of a ${kind} one sees ${own.join(", ")}`;
 }

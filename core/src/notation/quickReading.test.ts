@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Circuit } from "../circuit/index.ts";
-import { type Proposal, readQuick, readTrail } from "./index.ts";
+import { type Proposal, readQuick, readTrail, seenOf } from "./index.ts";
 
 const circuit = readTrail(
   "BT1 24V: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] DS1 12V 5W) + [D] S1 + [E-5] R5 100".replace("[E-5]", "[E]"),
@@ -143,7 +143,59 @@ describe("the quick reading", () => {
         after: { quantity: "observation", part: "DS1", seen: "dark" },
       });
     expect(read("DS1 still dark")).toMatchObject({ kind: "reading", reading: { seen: "dark" } });
-    expect(read("R2 swapped, still dark").kind).toBe("mistake");
+    // Of the one part that can show it, whatever was changed.
+    for (const line of ["R2 swapped, still dark", "F1 swapped, still off", "S1 closed, no light"])
+      expect(read(line)).toMatchObject({ kind: "change", after: { part: "DS1", seen: "dark" } });
+    const two = readTrail("BT1 24V: W1 + [A] (LA1 100 | LA2 100 | K1 100)").circuit as Circuit;
+    expect(readQuick("W1 swapped, still dark", two)).toMatchObject({
+      kind: "mistake",
+      message: expect.stringMatching(/^which one is dark\? LA1, LA2 could/),
+    });
+    expect(readQuick("W1 swapped, clicks", two)).toMatchObject({ after: { part: "K1", seen: "pulls" } });
+    expect(readQuick("W1 swapped, still purple", two).kind).toBe("mistake");
+  });
+
+  it("reads what one says of a part without a meter, and what the line itself answered", () => {
+    const own = readTrail("BT1 24V: F1 1A + S1 + [A] (K1 100 | LA1 24V 2W | R1 10 | HR1 24V 60W)").circuit as Circuit;
+    const said = (line: string) => {
+      const understood = readQuick(line, own);
+      return understood.kind === "reading" ? (understood.reading as { seen?: string }).seen : understood;
+    };
+    for (const [line, seen] of [
+      ["F1 looks intact", "intact"],
+      ["F1 ok", "intact"],
+      ["F1 not blown", "intact"],
+      ["F1 open", "blown"],
+      ["LA1 is dark", "dark"],
+      ["LA1 off", "dark"],
+      ["LA1 doesn't light", "dark"],
+      ["LA1 glows dimly", "dim"],
+      ["LA1 still on", "lit"],
+      ["LA1 alone, off", "dark"],
+      ["LA1 ok", "works"],
+      ["K1 dead", "silent"],
+      ["K1 on", "pulls"],
+      ["HR1 no heat", "cold"],
+      ["R1 looks burnt", "burnt"],
+      ["R1 is scorched.", "burnt"],
+    ])
+      expect(said(line), line).toBe(seen);
+    for (const kind of ["F1", "LA1", "K1", "HR1", "S1"])
+      for (const seen of seenOf({ kind: own.parts.find((p) => p.designator === kind)?.kind ?? "wire" })) {
+        const understood = readQuick(`${kind} ${seen}`, own);
+        expect(understood).toMatchObject({ kind: "reading", reading: { seen } });
+        expect(said((understood as { echo: string }).echo)).toBe(seen);
+      }
+    expect(said("K1 looks wonky")).toMatchObject({
+      kind: "mistake",
+      instead: ["K1 silent", "K1 pulls", "K1 runs", "K1 cold"],
+    });
+    expect(said("R1 ok")).toMatchObject({ kind: "mistake", message: expect.stringMatching(/of a resistor one sees/) });
+    // A lever and a supply are moved by the same words.
+    expect(said("S1 off")).toMatchObject({ kind: "change", change: { part: "S1", change: "open" } });
+    expect(said("S1 switched closed")).toMatchObject({ kind: "change", change: { change: "closed" } });
+    expect(said("BT1 off")).toMatchObject({ kind: "change", change: { part: "BT1", change: "off" } });
+    expect(readQuick("no light", own, { quantity: "look", part: "LA1" })).toMatchObject({ reading: { seen: "dark" } });
   });
 
   it("knows what can be seen of which kind of part", () => {

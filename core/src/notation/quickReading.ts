@@ -3,7 +3,8 @@ import { clipped, type Reading, SEEN, type Seen } from "../record/index.ts";
 import { foldCharacters, parseQuantity, printQuantity } from "../units/index.ts";
 import { readAsked } from "./quickAsk.ts";
 import { bareReading, type Proposal } from "./quickBare.ts";
-import { isChangeWord, readChange, troubleWithLook } from "./quickChange.ts";
+import { isChangeWord, readChange } from "./quickChange.ts";
+import { seenIn, seenOf, troubleWithLook, whatOneSees } from "./quickLook.ts";
 import { isNear, type Target, targetOf } from "./quickTarget.ts";
 import { type BenchNow, goesOn, type QuickReading, SPAN, ValueReader, type Word, wrong } from "./quickValue.ts";
 
@@ -27,6 +28,14 @@ export function readQuick(line: string, circuit: Circuit, proposal?: Proposal, n
 }
 
 const NOTE_LIMIT = 2000;
+/** Ways to say it that are offered where a word is not known. */
+const MOST_NEAR = 4;
+/** Kinds that show by themselves whether they get what they need. */
+const SHOWING: ReadonlySet<Part["kind"]> = new Set(["lamp", "coil", "load"]);
+
+const textOf = (words: readonly Word[]) => words.map((w) => w.text).join(" ");
+/** True of parts that are moved by hand: `open` and `off` are what is done to them. */
+const isMoved = ({ kind }: Part) => kind === "switch" || kind === "supply";
 
 class Reader {
   private readonly nodes: NodeName[];
@@ -53,8 +62,8 @@ class Reader {
     const [first, ...rest] = words;
     const said = first.text.toLowerCase();
     const target = targetOf(this.circuit, this.nodes, first.text);
-    if (proposal?.quantity === "look" && rest.length === 0 && said in SEEN && target === null)
-      return this.bareLook(first, proposal);
+    const bare = proposal?.quantity === "look" && target === null ? this.bareLook(given, proposal) : null;
+    if (bare) return bare;
     if (target === null && said === "leads") return this.leads(words);
     if (target === null) return this.unknown(first);
     if (rest.length === 0) return wrong(first, `what did ${first.text} read? write the value behind it`);
@@ -76,14 +85,15 @@ class Reader {
       return wrong(second, `what was read from ${target.from} to ${other.from}? write the value behind it`);
     if (target.kind === "part") {
       const { part } = target;
-      const third = rest[1]?.text.toLowerCase();
-      if (said in SEEN && rest.length === 1) return this.seen(part, said as Seen, false, second);
-      if (said === "still" && rest.length === 2 && third in SEEN) return this.seen(part, third as Seen, false, rest[1]);
-      if (said === "alone" && rest.length === 2 && third in SEEN) return this.seen(part, third as Seen, true, rest[1]);
+      const look = this.lookAt(part, rest);
+      if (look) return look;
       if (said === "lifted" && rest.length > 1) return this.values.measured(target, rest.slice(1), "lifted");
       if (said === "unloaded" && rest.length > 1) return this.unloaded(part, rest.slice(1));
     }
+    // `S1 switched open` is what the line itself answers.
+    if (said === "switched" && isChangeWord(rest[1]?.text.toLowerCase() ?? "")) return this.at(target, rest.slice(1));
     if (isChangeWord(said)) return this.change(target, said, rest);
+    if (target.kind === "part" && isWordsOnly(rest)) return this.unknownLook(target.part, rest);
     const isLifted =
       target.kind === "part" &&
       (this.now.standing?.lifted ?? []).includes(target.part.designator) &&
@@ -91,11 +101,31 @@ class Reader {
     return this.values.measured(target, rest, isLifted ? "lifted" : "in circuit");
   }
 
-  private bareLook(word: Word, { part: name, alone }: Extract<Proposal, { quantity: "look" }>): QuickReading {
+  private bareLook(words: readonly Word[], { part: name, alone }: Extract<Proposal, { quantity: "look" }>) {
     const part = this.circuit.parts.find((p) => p.designator === name);
-    const said = word.text.toLowerCase();
-    if (!part || !(said in SEEN)) return wrong(word, `what does ${name} show? or write the point before the value`);
-    return this.seen(part, said as Seen, alone ?? false, word);
+    const seen = part && seenIn(textOf(words), part);
+    return part && seen ? this.seen(part, seen, alone ?? false, words[0]) : null;
+  }
+
+  /** What is seen of a part, `alone` on the supply or in its circuit; null where that is not what is said. */
+  private lookAt(part: Part, words: readonly Word[]): QuickReading | null {
+    const isAlone = words.length > 1 && /^alone,?$/i.test(words[0].text);
+    const said = isAlone ? words.slice(1) : words;
+    const text = textOf(said);
+    // A supply or a lever is moved by words that a lamp answers with.
+    if (!isAlone && words.length === 1 && isChangeWord(text.toLowerCase()) && isMoved(part)) return null;
+    const seen = seenIn(text, part);
+    return seen && this.seen(part, seen, isAlone, said[0]);
+  }
+
+  private unknownLook(part: Part, words: readonly Word[]): QuickReading {
+    const { designator } = part;
+    const near = seenOf(part).slice(0, MOST_NEAR);
+    return wrong(
+      words[0],
+      `“${textOf(words)}” is not known of ${designator}; ${whatOneSees(part)}`,
+      near.map((seen) => `${designator} ${seen}`),
+    );
   }
 
   private seen(part: Part, seen: Seen, alone: boolean, word: Word): QuickReading {
@@ -119,18 +149,43 @@ class Reader {
     };
   }
 
-  /** A change, and what was seen after it: `LA1 swapped, still dark`. */
+  /** A change, and what was seen after it: `LA1 swapped, still dark`; also of the one part that can show it, `W1 swapped, still dark`. */
   private change(target: Target, said: string, [word, ...rest]: readonly Word[]): QuickReading {
-    const behind = rest.filter((w) => !/^(,|still,?)$/i.test(w.text));
-    const seen = behind[0]?.text.toLowerCase().replace(/^,/, "") ?? "";
-    const isSeen = said !== "now" && target.kind === "part" && behind.length === 1 && seen in SEEN;
-    const read = readChange(target, said, isSeen ? [] : rest.map((w) => w.text));
+    const behind = rest.map((w) => w.text.replaceAll(",", "")).filter((text) => text !== "");
+    const after = said !== "now" && target.kind === "part" && behind.length > 0 ? behind.join(" ") : null;
+    const shown = after === null ? null : this.shownBy(target.kind === "part" ? target.part : null, after);
+    if (typeof shown === "string") return wrong(rest[0], shown);
+    const read = readChange(target, said, shown ? [] : rest.map((w) => w.text));
     if (typeof read === "string") return wrong(rest[0] && said !== "now" ? rest[0] : word, read);
-    if (!isSeen || target.kind !== "part") return { kind: "change", ...read };
-    const trouble = troubleWithLook(target.part, seen as Seen);
-    if (trouble) return wrong(behind[0], trouble);
-    const look = this.look(target.part, seen as Seen, false);
-    return { kind: "change", change: read.change, after: look, echo: `${read.echo}; it ${SEEN[seen as Seen]}` };
+    if (!shown) return { kind: "change", ...read };
+    const { part, seen } = shown;
+    const look = this.look(part, seen, false);
+    const isSame = target.kind === "part" && part === target.part;
+    return {
+      kind: "change",
+      change: read.change,
+      after: look,
+      echo: `${read.echo}; ${isSame ? "it" : part.designator} ${SEEN[seen]}`,
+    };
+  }
+
+  /**
+   * The part of which something is seen after a change of another: that one, or the only one that can show it.
+   * @returns what is wrong with it as a text; null where nothing of the kind is said
+   */
+  private shownBy(changed: Part | null, said: string): { readonly part: Part; readonly seen: Seen } | string | null {
+    const own = changed && seenIn(said, changed);
+    if (changed && own && troubleWithLook(changed, own) === null) return { part: changed, seen: own };
+    const others = this.circuit.parts.flatMap((part) => {
+      const seen = SHOWING.has(part.kind) ? seenIn(said, part) : null;
+      return seen && troubleWithLook(part, seen) === null ? [{ part, seen }] : [];
+    });
+    if (others.length === 1) return others[0];
+    if (others.length > 1) {
+      const [{ part, seen }] = others;
+      return `which one ${SEEN[seen]}? ${others.map((o) => o.part.designator).join(", ")} could; say the change first, then ${part.designator} ${seen}`;
+    }
+    return changed && own ? troubleWithLook(changed, own) : null;
   }
 
   /** `leads 0.3ohm`: leads held together. */
@@ -208,6 +263,14 @@ function joinPoints(words: readonly Word[], circuit: Circuit, nodes: readonly No
   if (name === undefined || /^null$/i.test(name)) return [...words];
   const behind = value === "" ? [] : [{ text: value, column: first.column + first.text.length - value.length }];
   return [{ text: name, column: first.column }, ...behind, ...words.slice(1)];
+}
+
+/** True of words that hold no value, and no limit of a display. */
+function isWordsOnly(words: readonly Word[]): boolean {
+  const said = textOf(words);
+  return (
+    /^[a-z' ]+$/i.test(said) && !isValue(said) && !isOhms(said) && !/^(lifted|unloaded|alone)$/i.test(words[0].text)
+  );
 }
 
 /** True of what an ohmmeter shows: a value in ohms or without a unit, OL, a beep or none. */

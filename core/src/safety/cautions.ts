@@ -30,6 +30,8 @@ export interface Caution {
 }
 
 interface Row {
+  /** What sets it off, in a sentence. */
+  readonly when: string;
   readonly places: readonly CautionPlace[];
   readonly isDanger: boolean;
   /** The words, or null where there is no cause for them. */
@@ -61,6 +63,7 @@ const limitOf = ({ isWet, isAlternating }: SafetyFacts) =>
 /** What sets a caution off, its words, and where they are shown: each worded once, here. */
 const ROWS = {
   mains: {
+    when: "A supply is marked mains.",
     places: ALL,
     isDanger: true,
     say: ({ mains }) =>
@@ -69,6 +72,7 @@ const ROWS = {
         : `Shock hazard: ${list(mains)} ${mains.length === 1 ? "is" : "are"} from the mains. Isolate, lock off and prove dead before touching; rated meter and leads. ${RULES}`,
   },
   shock: {
+    when: "Volts between any two nodes above 30 V AC or 60 V DC; in a wet place 12 V AC or 30 V DC.",
     places: ALL,
     isDanger: true,
     say: (facts) =>
@@ -77,6 +81,7 @@ const ROWS = {
         : `Shock hazard: up to ${amount(facts.volts, "V")} ${facts.isAlternating ? "AC" : "DC"} between two nodes${facts.isWet ? ", in a wet place" : ""}. Isolate and prove dead before touching; rated meter and leads. ${RULES}`,
   },
   meterRating: {
+    when: "More volts than the meter or its leads are made for, or a mains job and a meter without a category.",
     places: ["coach", "print"],
     isDanger: true,
     say: ({ volts, meterVolts, mains, hasUncategorised }) => {
@@ -88,6 +93,7 @@ const ROWS = {
     },
   },
   powerOff: {
+    when: "Ohms, a current, a lifted lead, a swap: whatever opens the circuit.",
     places: ["coach", "suspects"],
     isDanger: false,
     say: (_, doing) =>
@@ -96,6 +102,7 @@ const ROWS = {
         : null,
   },
   winding: {
+    when: "A branch with a coil in it is about to be opened.",
     places: ["coach", "suspects"],
     isDanger: true,
     say: ({ windings }, doing) =>
@@ -104,6 +111,7 @@ const ROWS = {
         : null,
   },
   ampereSocket: {
+    when: "A current is about to be read.",
     places: ["coach"],
     isDanger: true,
     say: (_, doing) =>
@@ -112,6 +120,7 @@ const ROWS = {
         : null,
   },
   meterFuse: {
+    when: "More current may come than the fuse of the socket takes.",
     places: ["coach"],
     isDanger: false,
     say: (_, doing) =>
@@ -120,6 +129,7 @@ const ROWS = {
         : null,
   },
   strongSupply: {
+    when: "A supply that can drive 100 A or more through a short.",
     places: ALL,
     isDanger: true,
     say: ({ strong }) => {
@@ -130,6 +140,7 @@ const ROWS = {
     },
   },
   overRating: {
+    when: "A part takes more power as drawn than it is rated for.",
     places: ALL,
     isDanger: false,
     say: ({ loads }) => {
@@ -140,6 +151,7 @@ const ROWS = {
     },
   },
   hot: {
+    when: "A part about to be touched takes more than half of its rating.",
     places: ["coach", "suspects"],
     isDanger: false,
     say: ({ loads }, doing) => {
@@ -150,6 +162,7 @@ const ROWS = {
     },
   },
   hotUnderFault: {
+    when: "A fault would run other parts beyond their ratings.",
     places: ["whatif", "suspects"],
     isDanger: false,
     say: (_, doing) => {
@@ -160,6 +173,7 @@ const ROWS = {
     },
   },
   coldFirst: {
+    when: "A lamp or a heater is about to be taken out.",
     places: ["coach", "suspects"],
     isDanger: false,
     say: ({ hotByNature }, doing) =>
@@ -168,21 +182,25 @@ const ROWS = {
         : null,
   },
   neverShort: {
+    when: "A short is supposed.",
     places: ["whatif", "suspects"],
     isDanger: true,
     say: (_, doing) => (doing?.isShort ? "Never short a part on the bench to try this out: it is tried here." : null),
   },
   notOnBreadboard: {
+    when: "A mains circuit is laid out on a breadboard.",
     places: ["breadboard"],
     isDanger: true,
     say: ({ mains }) => (mains.length > 0 ? "What comes from the mains does not belong on a breadboard." : null),
   },
   breadboardVolts: {
+    when: "More than 30 V on a breadboard.",
     places: ["breadboard"],
     isDanger: true,
     say: ({ volts }) => (volts > BREADBOARD.volts ? `${amount(volts, "V")} is too much for a breadboard.` : null),
   },
   breadboardAmps: {
+    when: "More than 1 A on a breadboard.",
     places: ["breadboard"],
     isDanger: false,
     say: ({ amps }) => {
@@ -193,6 +211,7 @@ const ROWS = {
     },
   },
   general: {
+    when: "Wherever something is printed or built.",
     places: ["breadboard", "print"],
     isDanger: false,
     say: () => `Power off and capacitors discharged before a lead or a part is moved. ${RULES}`,
@@ -201,6 +220,10 @@ const ROWS = {
 
 export type CautionId = keyof typeof ROWS;
 export const CAUTION_IDS = Object.keys(ROWS) as readonly CautionId[];
+
+/** What sets each caution off, in the order of the table. */
+export const CAUSES: readonly { readonly id: CautionId; readonly when: string; readonly isDanger: boolean }[] =
+  CAUTION_IDS.map((id) => ({ id, when: ROWS[id].when, isDanger: ROWS[id].isDanger }));
 
 /** Of what somebody is about to do alone: what would be said anyway is left out. */
 export function cautionsOfDoing(place: CautionPlace, facts: SafetyFacts, doing: Doing): Caution[] {

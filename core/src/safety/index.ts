@@ -1,4 +1,5 @@
 export {
+  CAUSES,
   CAUTION_IDS,
   type CautionId,
   type CautionPlace,

@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef } from "react";
-import { focusHeading, openerNow } from "./focus.ts";
+import { focusHeading, leaveHand, openerNow } from "./focus.ts";
 
 interface DialogFrameProps {
   readonly open: boolean;
@@ -24,6 +24,8 @@ export function DialogFrame({ open, onOpenChange, title, wide = false, children 
             opener.current = openerNow();
           }}
           onCloseAutoFocus={(event) => {
+            leaveHand(event);
+            if (event.defaultPrevented) return;
             event.preventDefault();
             // What opened it may be a menu that is gone, or a row that was deleted.
             if (opener.current?.isConnected) opener.current.focus();

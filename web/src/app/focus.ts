@@ -1,3 +1,5 @@
+import { isTypedInto } from "./typing.ts";
+
 /** Where the focus was: the element, the row of a list or table it stood in, and the rows' parent, outermost last. */
 interface Place {
   readonly element: HTMLElement;
@@ -39,6 +41,14 @@ export function keepFocus() {
 /** The element that had the focus before anything floated over the page; null where it is gone. */
 export function openerNow(): HTMLElement | null {
   return beneath?.isConnected ? beneath : null;
+}
+
+/**
+ * Of what floats over the page and goes: it gives the focus back a moment later. Who is in a field by then stays there.
+ * @param event that the focus would be given back by
+ */
+export function leaveHand(event: Event) {
+  if (isTypedInto()) event.preventDefault();
 }
 
 /** Gives the focus to the heading of the page or stage. */

@@ -1,6 +1,7 @@
 import { ImageDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { RefObject } from "react";
+import { leaveHand } from "../app/focus.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
@@ -29,7 +30,11 @@ export function PictureMenu({ svg, onClose }: { svg: RefObject<SVGSVGElement | n
       >
         <ImageDown size={20} aria-hidden />
       </DropdownMenu.Trigger>
-      <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
+      <DropdownMenu.Content
+        align="end"
+        onCloseAutoFocus={leaveHand}
+        className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg"
+      >
         <DropdownMenu.Item className={ITEM} onSelect={() => save("svg")}>
           SVG, for documents
         </DropdownMenu.Item>

@@ -2,6 +2,7 @@ import { lostInPartsTable, writeParts, writeReadings, writeTrail } from "@hound/
 import { Download, FileUp } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Suspense, useState } from "react";
+import { leaveHand } from "../app/focus.ts";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
@@ -30,7 +31,11 @@ export function Exchange() {
         <DropdownMenu.Trigger className={BUTTON}>
           <Download size={18} aria-hidden /> Export
         </DropdownMenu.Trigger>
-        <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg">
+        <DropdownMenu.Content
+          align="end"
+          onCloseAutoFocus={leaveHand}
+          className="z-40 rounded-lg border border-rule bg-sheet p-1 shadow-lg"
+        >
           <ExportItems onEarlier={() => setEarlier(true)} />
         </DropdownMenu.Content>
       </DropdownMenu.Root>

@@ -2,6 +2,7 @@ import { Calculator, Download, History, Keyboard, type LucideIcon, Moon, Printer
 import { DropdownMenu } from "radix-ui";
 import { Suspense, useState } from "react";
 import { useNavigate } from "react-router";
+import { leaveHand } from "../app/focus.ts";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { useTheme } from "../app/ThemeButton.tsx";
@@ -42,7 +43,11 @@ export function JobMenu({ desk, onShortcuts, className }: JobMenuProps) {
     <>
       <DropdownMenu.Root modal={false} defaultOpen>
         <DropdownMenu.Trigger className={className}>More</DropdownMenu.Trigger>
-        <DropdownMenu.Content align="end" className="z-40 rounded-lg border border-rule bg-sheet p-1 text-lg shadow-lg">
+        <DropdownMenu.Content
+          align="end"
+          onCloseAutoFocus={leaveHand}
+          className="z-40 rounded-lg border border-rule bg-sheet p-1 text-lg shadow-lg"
+        >
           {item("Timeline of this job", History, () => setTimeline(true))}
           {item("Sheets to print", Printer, () => navigate(`/jobs/${id}/sheets/job`))}
           {item("Export as a case file", Download, save)}
