@@ -60,6 +60,7 @@ export const WEB = [
   "workshop",
   "failures",
   "sums",
+  "help",
 ];
 
 const OUTSIDE = ["node:*", "react", "react-dom", "express", "knex", "@hound/*", "ml-matrix", "fast-check", "vitest"];

@@ -83,8 +83,13 @@ test("the pages load and work while the server is away, and all of it arrives wh
   expect(jobs).toMatchObject([{ title: "Soil heater, north bed", partCount: 3 }]);
   const of = async (what: string) =>
     (await page.request.get(`${server.address}/api/jobs/${jobs[0].id}/${what}`)).json();
-  expect((await of("pictures")).pictures).toMatchObject([{ name: "glue.png" }]);
-  expect(JSON.stringify(await of("history?limit=20"))).toContain("smells of glue");
+  // What is on its way just now is not shown as waiting.
+  await expect
+    .poll(async () => (await of("pictures")).pictures, { timeout: patient(45_000) })
+    .toMatchObject([{ name: "glue.png" }]);
+  await expect
+    .poll(async () => JSON.stringify(await of("history?limit=20")), { timeout: patient(45_000) })
+    .toContain("smells of glue");
 });
 
 test("another tab sends what a closed one left, also where nobody opens the job", async ({ page, server, context }) => {

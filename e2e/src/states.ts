@@ -65,6 +65,11 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "pocket sums", at: page("/sums"), isView: true },
     { name: "workshop", at: page("/workshop"), isView: true },
     { name: "a meter changed", once: press("Copy bench") },
+    { name: "help", at: page("/help/readings"), isView: true },
+    {
+      name: "kinds of part in help",
+      once: (p) => p.getByRole("link", { name: "Kinds of part, and how they fail" }).click(),
+    },
     { name: "pairing", at: page("/pair") },
     { name: "no such page", at: page("/nowhere") },
     { name: "no such job", at: page("/jobs/00000000-0000-4000-8000-000000000000/circuit") },

@@ -35,6 +35,28 @@ test("shortcuts that are listed work", async ({ page, server }) => {
   await expect(page.getByLabel("Search jobs")).toBeFocused();
 });
 
+test("help shows what can be typed: a click tries it, a search finds it", async ({ page, server }) => {
+  await page.goto(server.address);
+  await expect(page.getByRole("heading", { name: "Jobs" })).toBeVisible();
+  await page.keyboard.press("?");
+  await page.getByRole("dialog").getByRole("link", { name: "Help" }).click();
+  await expect(page.getByRole("heading", { name: "The first job" })).toBeVisible();
+  await expect(page.getByRole("img", { name: /^Stage Readings/ })).toHaveJSProperty("complete", true);
+  await page.getByRole("link", { name: "Type a reading" }).click();
+  await page.getByRole("button", { name: "R2 12mA" }).click();
+  const tried = page.getByRole("textbox", { name: /^Try it here/ });
+  const answer = page.getByRole("region", { name: "Type a reading" }).getByRole("status");
+  await expect(tried).toHaveValue("R2 12mA");
+  await expect(answer).toHaveText(/^records 12\smA through R2, B to D$/);
+  await tried.fill("R2 12");
+  await expect(answer).toHaveText(/volts across R2, amperes through it, or ohms/);
+  await page.getByLabel("Search help").fill("fuse blown");
+  const row = page.getByRole("region", { name: "Found" }).getByRole("listitem").filter({ hasText: "F1 looks intact" });
+  await row.getByRole("link").click();
+  await page.getByRole("button", { name: "F1 blown" }).click();
+  await expect(tried).toHaveValue("F1 blown");
+});
+
 test("a key pressed the moment a sheet or a menu is gone moves the focus where it should, and it stays", async ({
   page,
   server,

@@ -74,6 +74,12 @@ const router = createBrowserRouter([
         errorElement: <PageError />,
       },
       {
+        path: "/help/:topic?",
+        lazy: async () => ({ Component: (await import("./help/HelpPage.tsx")).HelpPage }),
+        HydrateFallback: () => <Loading what="help" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/workshop",
         lazy: async () => ({ Component: (await import("./workshop/WorkshopPage.tsx")).WorkshopPage }),
         HydrateFallback: () => <Loading what="the workshop" />,

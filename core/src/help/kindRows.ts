@@ -1,4 +1,4 @@
-import { KINDS, type Kind, rowOf } from "../circuit/index.ts";
+import { KINDS, type Kind, type Mode, rowOf } from "../circuit/index.ts";
 import { MODE_SHARES, RATES } from "../faults/index.ts";
 import { seenOf } from "../notation/index.ts";
 import type { Seen } from "../record/index.ts";
@@ -13,16 +13,16 @@ export interface HelpKind {
   readonly seen: readonly Seen[];
   /** How often it fails beside a resistor, and of its failures the share of each kind, the most frequent first. */
   readonly rate: number;
-  readonly modes: readonly { readonly mode: string; readonly share: number }[];
+  readonly modes: readonly { readonly mode: Mode; readonly share: number }[];
 }
 
 /** Every kind of part, in the order of their table. */
 export function helpKinds(): HelpKind[] {
   return (Object.keys(KINDS) as Kind[]).map((kind) => {
     const { word, letters } = rowOf(kind);
-    const modes = Object.entries(MODE_SHARES[kind] ?? {})
-      .map(([mode, share]) => ({ mode, share: share ?? 0 }))
+    const modes = (Object.entries(MODE_SHARES[kind]) as [Mode, number][])
+      .map(([mode, share]) => ({ mode, share }))
       .sort((a, b) => b.share - a.share);
-    return { kind, word, letters, seen: seenOf({ kind }), rate: RATES[kind] ?? 0, modes };
+    return { kind, word, letters, seen: seenOf({ kind }), rate: RATES[kind], modes };
   });
 }

@@ -44,10 +44,10 @@ export const READING_LINES: readonly PhraseGroup[] = [
     "-": "takes back what was recorded last",
   }),
   group("What the eye, the ear or a finger finds", {
-    "LA1 dark": "also dim, lit, bright, blown, intact; “off”, “on”, “no light”",
+    "LA1 dark": "a lamp: also dim, lit, bright, blown, intact; “off”, “on”, “no light”",
     "LA1 alone lit": "held directly to the supply",
-    "F1 blown": "or “F1 looks intact”, “F1 ok”",
-    "K1 silent": "or pulls, runs; “clicks”, “does nothing”",
+    "F1 blown": "a fuse; or “F1 looks intact”, “F1 ok”",
+    "K1 silent": "a relay or a motor; or pulls, runs, “clicks”, “does nothing”",
     "R1 burnt": "any part: burnt, hot, loose",
     "LA1 works": "it does what it is there for",
   }),
@@ -103,6 +103,7 @@ export const TRAIL_LINES: readonly PhraseGroup[] = [
     "title Vent drive\nBT1 12V: R1 100": "its name",
     "note measured cold\nBT1 12V: R1 100": "a remark",
     "BT1 12V: [A] R1 100 + [B] R2 10\nreference B": "the point that volts are read against",
+    "BT1 12V: R1 100 + [C] R2 47\npoint C TB2-4, blue wire": "what a point is called where one probes it",
     "# from the label inside the lid\nBT1 12V: R1 100": "# begins a comment",
   }),
 ];

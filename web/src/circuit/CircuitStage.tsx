@@ -2,6 +2,7 @@ import { KINDS } from "@hound/core/circuit";
 import type { Mistake } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
 import { memo, Suspense, startTransition, useState } from "react";
+import { Link } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { Spoken } from "../app/Spoken.tsx";
@@ -191,6 +192,11 @@ function Primer() {
           parallel, s to swap, m to move, Delete to remove. In the trail: Tab takes a suggestion, Alt+Enter mends the
           mistake at the cursor, Alt+Shift+F puts spaces in order. What a node is called where you probe it:{" "}
           <span className="font-mono text-ink">point C TB2-4, blue wire</span>.
+        </p>
+        <p>
+          <Link to="/help/circuit" className="underline">
+            Every line, with examples to try
+          </Link>
         </p>
       </div>
     </details>

@@ -9,6 +9,7 @@ const PLACES = [
   { to: "/library", name: "Library" },
   { to: "/sums", name: "Pocket sums" },
   { to: "/workshop", name: "Workshop" },
+  { to: "/help", name: "Help" },
 ] as const;
 
 /** What lies around the jobs. */

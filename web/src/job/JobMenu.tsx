@@ -1,4 +1,4 @@
-import { Calculator, Download, History, Keyboard, type LucideIcon, Moon, Printer, Sun } from "lucide-react";
+import { Calculator, CircleHelp, Download, History, Keyboard, type LucideIcon, Moon, Printer, Sun } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Suspense, useState } from "react";
 import { useNavigate } from "react-router";
@@ -52,6 +52,7 @@ export function JobMenu({ desk, onShortcuts, className }: JobMenuProps) {
           {item("Sheets to print", Printer, () => navigate(`/jobs/${id}/sheets/job`))}
           {item("Export as a case file", Download, save)}
           {item("Pocket sums", Calculator, () => navigate(`/sums?job=${id}`))}
+          {item("Help", CircleHelp, () => navigate("/help/readings"))}
           {item("Shortcuts", Keyboard, onShortcuts)}
           {item(`Use the ${other} look`, other === "light" ? Sun : Moon, toggle)}
         </DropdownMenu.Content>
