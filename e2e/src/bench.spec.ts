@@ -56,6 +56,15 @@ test("a slip is asked about beside the line, and one key takes the correction", 
   await page.keyboard.press("Enter");
   await expect(readingsIn(page).first()).toContainText(/23\.9\d*\skV/);
   await page.keyboard.press("Control+z");
+  await expect(page.getByText(/^Next: /)).toBeVisible();
+  // What no suspect foretells is held by the first Enter, before anything was weighed, and stays marked.
+  await page.keyboard.type("A -23");
+  await page.keyboard.press("Enter");
+  await expect(asked).toContainText("Not recorded yet: Enter once more records it as it stands.");
+  await expect(line).toHaveValue("A -23");
+  await page.keyboard.press("Enter");
+  await expect(readingsIn(page).first()).toContainText("unlikely, said twice");
+  await page.keyboard.press("Control+z");
   // A sum is answered where it is asked.
   await page.keyboard.type("R1 + R2 = BT1?");
   await expect(page.getByText(/against .* apart/)).toBeVisible();

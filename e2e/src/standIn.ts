@@ -8,6 +8,8 @@ const ROOT = join(import.meta.dirname, "../..");
 /** So many answers that differ by no more than this are of a meter that has settled. */
 const STEADY = 4;
 const NOISE = 0.02;
+/** Milliseconds after which its probes are where they were put. */
+const MOVED = 400;
 
 /** The simulated meter on the demo's circuits, as `npm run meter` starts it. */
 export class StandIn {
@@ -59,7 +61,9 @@ export class StandIn {
           socket.destroy();
         })
         .on("error", () => {});
-      socket.write(`SIM:CASE ${JSON.stringify({ title })}\nSIM:PROB ${JSON.stringify(reading)}\n${query}\n`);
+      socket.write(`SIM:CASE ${JSON.stringify({ title })}\nSIM:PROB ${JSON.stringify(reading)}\n`);
+      // While the probes are moved it shows nothing, which is steady too.
+      setTimeout(() => socket.write(`${query}\n`), MOVED);
     });
   }
 }

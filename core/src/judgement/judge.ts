@@ -10,6 +10,7 @@ import {
 import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
 import { isSamePlace } from "../record/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
+import { type Reach, reachesOf } from "./reach.ts";
 import { TELLING, type Verdict, verdictOf } from "./verdict.ts";
 
 /**
@@ -25,6 +26,8 @@ export interface Judgement {
   readonly proofs: readonly RepairProof[];
   /** Meters that may well read false: a known value, or another meter, tells that from a fault. */
   readonly meters: readonly DoubtfulMeter[];
+  /** Of every point on offer, what the suspects foretell there: beyond it a reading is asked about. */
+  readonly reaches: readonly Reach[];
 }
 
 export interface DoubtfulMeter {
@@ -56,6 +59,7 @@ export function* judgeSteps(input: RankInput, weighing: Weighing, plan: Plan, dr
     next: nextAfter(verdict, input, weighing, plan),
     proofs,
     meters: doubtfulMeters(weighing),
+    reaches: reachesOf(plan),
   };
 }
 

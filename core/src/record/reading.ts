@@ -39,6 +39,8 @@ const common = {
   /** How the circuit stood when it was taken. */
   state: Configuration.optional(),
   note: z.string().max(2000).optional(),
+  /** Asked about when it was entered, as hardly likely, and recorded all the same. */
+  doubted: z.boolean().optional(),
   takenAt: z.string().optional(),
   /** Who took it. */
   who: z.string().max(80).optional(),

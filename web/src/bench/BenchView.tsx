@@ -99,7 +99,7 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
           line.healthy && <p className="text-faint">healthy {line.healthy}</p>
         )}
       </div>
-      <Questions questions={questions} onAccept={accept} isLarge />
+      <Questions questions={questions} onAccept={accept} isLarge isAsked={line.isAsked} />
       {keys === "on" && (
         <Keypad
           typed={typed}

@@ -6,10 +6,12 @@ interface QuestionsProps {
   readonly questions: readonly LineQuestion[];
   readonly onAccept: (question: LineQuestion) => void;
   readonly isLarge?: boolean;
+  /** It waits to be said once more. */
+  readonly isAsked?: boolean;
 }
 
 /** What is asked beside an entry: Enter records it all the same, one key takes the correction. */
-export function Questions({ questions, onAccept, isLarge = false }: QuestionsProps) {
+export function Questions({ questions, onAccept, isLarge = false, isAsked = false }: QuestionsProps) {
   const [first] = questions;
   return (
     <>
@@ -29,6 +31,7 @@ export function Questions({ questions, onAccept, isLarge = false }: QuestionsPro
               </button>
             </li>
           ))}
+          {isAsked && <li className="font-bold">Not recorded yet: Enter once more records it as it stands.</li>}
         </ul>
       )}
     </>

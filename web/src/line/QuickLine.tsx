@@ -72,7 +72,7 @@ export function QuickLine({ line, onType, isCompact = false, atRest, children }:
       </div>
       <div id={echo} className={isCompact ? "px-4" : "min-h-18 border-y border-rule px-4 py-1.5"}>
         {understood.kind !== "empty" ? <Echo line={line} onTake={onType} /> : atRest}
-        <Questions questions={line.questions} onAccept={line.accept} />
+        <Questions questions={line.questions} onAccept={line.accept} isAsked={line.isAsked} />
       </div>
       {children}
     </form>

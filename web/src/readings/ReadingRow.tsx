@@ -29,6 +29,9 @@ interface RowProps {
 /** More probable than this to be mis-taken, a reading is marked. */
 export const DOUBTFUL = 0.3;
 
+/** Of a reading that was asked about when it was entered. */
+const DOUBTED = "unlikely, said twice";
+
 /** One reading with its number, time and note, against what a healthy circuit would show. */
 export function ReadingRow({ item, number, which, expected, verdict, isBrief }: RowProps) {
   const { desk, select } = useDesk();
@@ -78,6 +81,7 @@ export function ReadingRow({ item, number, which, expected, verdict, isBrief }: 
           </span>
           <strong className="shrink-0">{valueOfReading(reading)}</strong>
           {item.unsent && <span className="shrink-0 text-base text-doubt">not saved yet</span>}
+          {reading.doubted && <span className="shrink-0 text-base text-doubt">{DOUBTED}</span>}
           {reading.who && <span className="max-w-16 shrink-0 truncate text-base text-faint">{reading.who}</span>}
           {doubtful ? (
             <strong className="min-w-0 truncate text-base text-doubt" title={slipQuestion(verdict)}>
@@ -114,6 +118,7 @@ export function ReadingRow({ item, number, which, expected, verdict, isBrief }: 
               <strong className="text-xl">{valueOfReading(reading)}</strong>
               {how && <span className="text-sm text-doubt">with {how}</span>}
               {item.unsent && <span className="text-sm text-doubt">not saved yet</span>}
+              {reading.doubted && <span className="text-sm text-doubt">{DOUBTED}</span>}
               {reading.who && <span className="text-sm text-faint">{reading.who}</span>}
               {reading.takenAt && <Taken at={reading.takenAt} />}
             </span>

@@ -1,6 +1,7 @@
 import { branchNow, type Configuration } from "@hound/core/configuration";
+import type { Reach } from "@hound/core/judgement";
 import type { NumericReading, Reading } from "@hound/core/record";
-import { inHandWords, questionWords, sumWords } from "../words/slips.ts";
+import { inHandWords, missedWords, questionWords, sumWords } from "../words/slips.ts";
 import type { PointKnown } from "./usePoint.ts";
 
 /** Something asked beside the line: words, and what the one key does. */
@@ -17,6 +18,7 @@ export function lineQuestions(
   reading: Reading | null,
   { questions, sum }: PointKnown,
   { inHand }: Configuration,
+  missed: Reach | null = null,
 ): readonly LineQuestion[] {
   if (!reading) return [];
   const now = inHand ? branchNow(inHand) : "closed";
@@ -33,5 +35,7 @@ export function lineQuestions(
   );
   // A slip explains the sum that does not come out.
   const sums = sum && !questions.some((q) => q.instead) ? [{ key: "sum", ...sumWords(sum), instead: null }] : [];
-  return [...branch, ...asked, ...sums];
+  // What may explain it is asked first; without an explanation, that nothing does.
+  const unlikely = missed && asked.length === 0 ? [{ key: "unlikely", ...missedWords(missed), instead: null }] : [];
+  return [...branch, ...asked, ...unlikely, ...sums];
 }

@@ -126,10 +126,12 @@ describe("the bench's session", () => {
     bench.say("B 91");
     expect(bench.kinds()).toEqual([]);
     expect(bench.do({ verb: "record" }).kinds()).toEqual(["add", "say", "focus"]);
+    expect(bench.done[0]).toMatchObject({ reading: { value: 91, doubted: true } });
     const open = judged();
     open.questions = [{ key: "inHand", ask: "", accept: "", instead: null }];
     expect(open.say("B 3").kinds()).toEqual([]);
     expect(open.do({ verb: "record" }).kinds()).toEqual(["add", "say", "focus"]);
+    expect(open.done[0]).not.toHaveProperty("reading.doubted");
     // Any other question is no obstacle.
     const slip = judged();
     slip.questions = [{ key: "sign", ask: "", accept: "", instead: null }];

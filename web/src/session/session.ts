@@ -1,6 +1,6 @@
 import type { Circuit } from "@hound/core/circuit";
 import { afterChange, type Configuration, CURRENT_STEPS, type CurrentStep, stepped } from "@hound/core/configuration";
-import type { Judgement } from "@hound/core/judgement";
+import type { Judgement, Reach } from "@hound/core/judgement";
 import type { QuickReading } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import { type Reading, takenSo } from "@hound/core/record";
@@ -18,6 +18,8 @@ export interface Session {
   readonly insisted: readonly Measurement[] | null;
   /** Proposed before what the ranking wants: it was asked for by words. */
   readonly asked: Measurement | null;
+  /** What the suspects foretold by the last judgement, point by point: still known while the next one is worked out. */
+  readonly reaches: readonly Reach[];
   /** The proposal that somebody chose instead of the best one, and those that were put off. */
   readonly chosen: string | null;
   readonly putOff: PutOff;
@@ -29,6 +31,7 @@ export const BEGUN: Session = {
   judgement: null,
   insisted: null,
   asked: null,
+  reaches: [],
   chosen: null,
   putOff: new Map(),
 };
@@ -60,7 +63,7 @@ export interface Found {
   readonly circuit: Circuit | null;
   readonly standing: Configuration;
   readonly understood: QuickReading;
-  /** No supply here can bring it about. */
+  /** No supply here can bring it about, or no suspect foretells it. */
   readonly isDoubtful: boolean;
   readonly questions: readonly LineQuestion[];
   readonly steps: readonly NextStep[] | null;
@@ -125,7 +128,11 @@ export function turn(session: Session, verb: Verb, found: Found): Turn {
     case "insist":
       return turned(verb.measurements === session.insisted ? session : { ...session, insisted: verb.measurements });
     case "judged":
-      return turned({ ...session, judgement: settled(session.judgement, verb.judgement) });
+      return turned({
+        ...session,
+        judgement: settled(session.judgement, verb.judgement),
+        reaches: verb.judgement.reaches,
+      });
     default:
       return verb satisfies never;
   }
@@ -146,10 +153,16 @@ function record(session: Session, found: Found): Turn {
     return turned({ ...session, typed: "", asked: measurementOf(understood.proposal), chosen: null }, FOCUS);
   if (understood.kind !== "reading") return turned(session);
   // What would be taken with a branch open, or with the meter in it, is asked about once.
-  const isAsked = found.isDoubtful || found.questions[0]?.key === "inHand";
+  const isAsked = isHeld(found);
   if (isAsked && confirmed !== typed) return turned({ ...session, confirmed: typed });
-  const next = take(session, understood.reading, found, undefined, understood.echo);
+  const reading = found.isDoubtful ? { ...understood.reading, doubted: true } : understood.reading;
+  const next = take(session, reading, found, undefined, understood.echo);
   return turned(next.session, ...next.effects, FOCUS);
+}
+
+/** Whether what is typed is recorded only when it is said twice. */
+export function isHeld({ isDoubtful, questions }: Pick<Found, "isDoubtful" | "questions">): boolean {
+  return isDoubtful || questions[0]?.key === "inHand";
 }
 
 function take(session: Session, reading: Reading, found: Found, id?: string, echo?: string): Turn {
@@ -165,7 +178,7 @@ function take(session: Session, reading: Reading, found: Found, id?: string, ech
 
 /** What to measure next, the best first; null while it is worked out. */
 export function stepsOf(
-  { insisted, asked, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed">,
+  { insisted, asked, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed" | "reaches">,
   circuit: Circuit | null,
   readings: readonly Reading[],
   { isByProbes, isOver }: { readonly isByProbes: boolean; readonly isOver: boolean },

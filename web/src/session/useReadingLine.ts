@@ -1,7 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
 import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
 import { type Configuration, CURRENT_STEPS } from "@hound/core/configuration";
-import type { Judgement } from "@hound/core/judgement";
+import { type Judgement, missedReach } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
@@ -20,7 +20,7 @@ import { healthyWords } from "./healthy.ts";
 import { type LineQuestion, lineQuestions } from "./lineQuestions.ts";
 import { measurementOf, type NextStep } from "./proposal.ts";
 import type { StandingState } from "./Standing.tsx";
-import { BEGUN, type Effect, type Found, type Session, stepsOf, turn, type Verb } from "./session.ts";
+import { BEGUN, type Effect, type Found, isHeld, type Session, stepsOf, turn, type Verb } from "./session.ts";
 import { type CurrentSteps, useCurrentSteps } from "./useCurrentSteps.ts";
 import { useMeterInUse } from "./useMeterInUse.ts";
 import { type PointKnown, usePoint } from "./usePoint.ts";
@@ -61,6 +61,8 @@ export interface ReadingLine extends Verbs {
   /** A sum that was asked for by hand. */
   readonly sum: AskedSum | null;
   readonly questions: readonly LineQuestion[];
+  /** It was asked about: only when it is said once more is it recorded. */
+  readonly isAsked: boolean;
   readonly current: CurrentSteps | null;
 }
 
@@ -105,10 +107,17 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
   const provisional = useSame(understood.kind === "reading" ? inUse.on(understood.reading) : null);
   const numeric = provisional && provisional.quantity !== "observation" ? provisional : null;
   // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
-  const isDoubtful = drawn !== null && numeric !== null && isImpossible(drawn.network, numeric, meterData(meter));
+  const isBeyond = drawn !== null && numeric !== null && isImpossible(drawn.network, numeric, meterData(meter));
+  // What no suspect foretells is asked about at once, before the worker has weighed it.
+  const missed = useMemo(() => {
+    // With a branch in hand what is foretold is of the circuit as it stands on the way.
+    if (!drawn || !numeric || isBeyond || held) return null;
+    return missedReach(session.reaches, numeric, drawn.circuit.reference);
+  }, [drawn, numeric, isBeyond, held, session.reaches]);
+  const isDoubtful = isBeyond || missed !== null;
   // What stood in the line when the page was opened waits until there is something to propose without it.
   const isOld = atFirst !== "" && typed === atFirst && judgement === null;
-  const typedSo = isDoubtful || isOld ? null : provisional;
+  const typedSo = isBeyond || isOld ? null : provisional;
   const input = useRankInput(isRanked, taken, typedSo, standing);
   const ranked = useRanking(input, provisional === null || isOld, standing, attack, verbs.judged);
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
@@ -127,13 +136,18 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
     const numbers = taken.flatMap((r) => (r.quantity === "observation" ? [] : [r]));
     return askedSum(typed, drawn.network, numbers, meterData(meter), standing);
   }, [drawn, understood, typed, taken, meter, standing]);
-  const questions = useMemo(() => lineQuestions(provisional, known, standing), [provisional, known, standing]);
+  const questions = useMemo(
+    () => lineQuestions(provisional, known, standing, missed),
+    [provisional, known, standing, missed],
+  );
   const current = useCurrentSteps(standing, point);
   const asTaken = (reading: Reading) => takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
   const circuit = drawn?.circuit ?? null;
   const found: Found = { circuit, standing, understood, isDoubtful, questions, steps, current, asTaken };
   at.current = { found, carryOut: useCarryOut(stands, field, current) };
-  return { typed, field, understood, steps, healthy, ranked, input, point, known, sum, questions, current, ...verbs };
+  const isAsked = session.confirmed === typed && typed !== "" && isHeld(found);
+  const told = { typed, field, understood, steps, healthy, ranked, input, point, known, sum, questions, current };
+  return { ...told, isAsked, ...verbs };
 }
 
 /** What a verb finds, and who does what it asks for. */
@@ -248,7 +262,7 @@ function useCarryOut(
 
 /** When a reading was taken, and by whom, says nothing about the circuit. */
 function withoutTime(reading: Reading): Reading {
-  return { ...reading, takenAt: undefined, who: undefined };
+  return { ...reading, takenAt: undefined, who: undefined, doubted: undefined };
 }
 
 /** A point that stands in the line before its value: picked on the board, or typed so far. */

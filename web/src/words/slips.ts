@@ -1,6 +1,8 @@
 import type { OpenSum, SlipQuestion } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
-import type { NumericReading } from "@hound/core/record";
+import type { Reach } from "@hound/core/judgement";
+import { type NumericReading, UNIT_OF } from "@hound/core/record";
+import { print } from "./print.ts";
 import { placeOf, shown, valueOfReading } from "./quantities.ts";
 
 /** What is asked beside an entry, and what the one key does about it. */
@@ -10,6 +12,15 @@ export interface AskedWords {
 }
 
 const AGAIN = "Take it again";
+
+/** Of a figure that no suspect foretells. */
+export function missedWords({ point, low, high }: Reach): AskedWords {
+  const unit = UNIT_OF[point.quantity];
+  return {
+    ask: `No suspect predicts that at ${placeOf(point)}: ${print(low, unit)} to ${print(high, unit)}. Is it what the display shows?`,
+    accept: AGAIN,
+  };
+}
 
 export function questionWords({ kind, instead, part, flows }: SlipQuestion, typed: NumericReading): AskedWords {
   const accept = instead ? `Record ${placeOf(instead)} ${valueOfReading(instead)}` : AGAIN;

@@ -28,6 +28,7 @@ export const amps: Suggestion = {
   predictions: [],
 };
 export const judgement = (...next: Suggestion[]): Judgement => ({
+  reaches: [],
   next,
   toSettle: 1,
   verdict: { kind: "open" },
