@@ -94,6 +94,36 @@ describe("the simulated meter on a port", () => {
     expect(await settled("MEAS:VOLT:DC?", (v) => v > 23.5)).toBeLessThan(24.6);
     expect(() =>
       listen([one], { port: 0, host: "127.0.0.1", seed: 1, fault: ["Q9=open"], protocol: "scpi", rate: 10 }),
-    ).toThrow(/Q9=open/);
+    ).toThrow(/Q9/);
+    // Every word that `solve` takes.
+    const words = await talk({ fault: ["F1 blown", "B to D bridged"] }, one);
+    words.say(VENT, probes({ quantity: "voltage", from: "+", to: "A", value: 0 }));
+    expect(await words.settled("MEAS:VOLT:DC?", (v) => v > 23.5)).toBeLessThan(24.6);
+  });
+
+  it("puts the fault that is named into whatever circuit the other end is on, and both ends are told", async () => {
+    const heard: string[] = [];
+    const { say, ask, settled } = await talk({ fault: ["R1 open"], onNote: (note) => heard.push(note) });
+    const on = (title: string, circuit?: string) => say(`SIM:CASE ${JSON.stringify({ title, circuit })}`);
+    const note = async () => JSON.parse((await ask("SIM:CASE?")).replace(/^SIM:NOTE /, ""));
+    on("Greenhouse vent drive, sensor rail");
+    expect(await note()).toBe("");
+    // A title that no case has: drawn faults are for those who named none.
+    on("Bed heater", "BT1 12V: [A] R1 100 + [B] R2 100");
+    expect(await note()).toBe(
+      "No case here is called “Bed heater”: the simulated meter is on the job’s own circuit, and R1 open is in it.",
+    );
+    say(probes({ quantity: "voltage", from: "A", to: "B", value: 0 }));
+    expect(await settled("MEAS:VOLT:DC?", (v) => v > 11)).toBeLessThan(12.6);
+    on("Bed heater", "BT1 12V: [A] R7 100");
+    expect(await note()).toMatch(/and nothing is wrong with it\. It has no R1 open\.$/);
+    on("Greenhouse vent drive, sensor rail", "BT1 24V: [A] R1 220 + [B] R2 100");
+    expect(await note()).toMatch(
+      /^The circuit of “Greenhouse vent drive, sensor rail” is another than that of its case/,
+    );
+    expect(heard).toHaveLength(3);
+    const drawn = await talk();
+    drawn.say(`SIM:CASE ${JSON.stringify({ title: "Bed heater", circuit: "BT1 12V: [A] R7 100" })}`);
+    expect(await drawn.ask("SIM:CASE?")).toMatch(/and a fault was drawn for it\./);
   });
 });

@@ -3,16 +3,16 @@ import { readdirSync, statSync } from "node:fs";
 import { type AddressInfo, createServer, type Server, type Socket } from "node:net";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
-import { buildNetwork, type Circuit } from "@hound/core/circuit";
-import { bridgeCandidates, type FaultAt, priorData, sitesOf } from "@hound/core/faults";
+import { buildNetwork, type Circuit, fingerprintOf } from "@hound/core/circuit";
+import { bridgeCandidates } from "@hound/core/faults";
 import { readTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
 import { type Meter, meterData, type NumericReading, type Quantity, Reading, UNIT_OF } from "@hound/core/record";
 import { BenchMeter, FaultDrawer, type Shown, seededRandom } from "@hound/core/simulate";
-import { IDENTIFY, QUERIES, STAND_IN } from "@hound/core/stream";
+import { IDENTIFY, NOTE, QUERIES, STAND_IN } from "@hound/core/stream";
 import { InputError, UsageError } from "./failure.ts";
+import { type BenchFaults, benchFaults } from "./faults.ts";
 import { readFile } from "./files.ts";
-import { faultNamed } from "./simulate.ts";
 
 export interface MeterOptions {
   readonly port: number;
@@ -22,6 +22,8 @@ export interface MeterOptions {
   readonly protocol: "scpi" | "lines";
   /** Readings a second of one that sends by itself. */
   readonly rate: number;
+  /** Told what it stands on where that is not one of its cases; left out, it is printed. */
+  readonly onNote?: (note: string) => void;
 }
 
 /** A circuit that the stand-in can be put on, and what is wrong with it. */
@@ -54,6 +56,7 @@ export async function meter(paths: readonly string[], options: MeterOptions): Pr
 export function listen(paths: readonly string[], options: MeterOptions): Promise<Server> {
   const benches = new Map(paths.flatMap(filesIn).map((path) => benchIn(path, options.fault)));
   if (benches.size === 0) throw new UsageError("name a case file, or a folder of them");
+  refuseUnknown([...benches.values()], options.fault);
   const server = createServer((socket) => new Session(socket, benches, options));
   return new Promise((done, fail) => {
     server.once("error", (error: NodeJS.ErrnoException) =>
@@ -72,20 +75,34 @@ function benchIn(path: string, faults: readonly string[]): [string, Bench] {
   const { circuit, file } = readFile(path);
   if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
   const network = buildNetwork(circuit);
-  // What is wrong with it is checked before anybody connects.
-  const sites = sitesOf(network, bridgeCandidates(network), priorData({}));
   const hidden = hiddenIn(file?.standIn);
   const repaired = file?.repair?.flatMap((r) => ("part" in r ? [`${r.part}=${r.mode}`] : [])) ?? [];
   const own = faults.length > 0 ? faults : (hidden?.faults ?? repaired);
-  for (const fault of own) faultNamed(fault, network, sites);
+  // What a case says of itself is checked before anybody connects.
+  if (faults.length === 0) benchFaults(network, own);
   const bench = { circuit, meter: file?.meter ?? {}, seed: hidden?.seed ?? null };
   return [file?.title || circuit.title, { ...bench, faults: own.length > 0 ? own : "drawn" }];
+}
+
+/** A fault that is named has to be one of some case here; the circuit of a job may have it besides. */
+function refuseUnknown(benches: readonly Bench[], faults: readonly string[]) {
+  const trouble = benches.map(({ circuit }) => {
+    try {
+      benchFaults(buildNetwork(circuit), faults);
+      return null;
+    } catch (error) {
+      return error;
+    }
+  });
+  if (trouble.every((t) => t !== null)) throw trouble[0];
 }
 
 /** One connection: what it was put on, and what it was asked. */
 class Session {
   private bench: BenchMeter | null = null;
   private key = "";
+  /** Where it is not on what the other end is on, or what is wrong there was drawn: in words. */
+  private note = "";
   private quantity: Quantity = "voltage";
   private readonly errors: string[] = [];
   private timer: NodeJS.Timeout | null = null;
@@ -152,6 +169,8 @@ class Session {
       }
       case "SIM:CASE":
         return this.choose(rest);
+      case "SIM:CASE?":
+        return this.say(`${NOTE}${JSON.stringify(this.note)}`);
       case "SIM:PROB":
         return this.put(rest);
       default:
@@ -165,17 +184,20 @@ class Session {
     const [first] = this.benches.values();
     const own = this.benches.get(String(told?.title));
     const trail = typeof told?.circuit === "string" ? readTrail(told.circuit).circuit : null;
-    const bench = own ?? (trail ? { circuit: trail, meter: {}, faults: "drawn" as const, seed: null } : first);
+    const given = this.options.fault;
+    const bench = own ?? (trail ? { circuit: trail, meter: {}, faults: faultsFor(given), seed: null } : first);
     const circuit = trail ?? bench.circuit;
     const key = JSON.stringify([told?.title, told?.circuit]);
     if (key === this.key && this.bench) return;
     this.key = key;
     const network = buildNetwork(circuit);
-    const bridges = bridgeCandidates(network);
     const seed = bench.seed ?? this.options.seed;
     const random = seededRandom(seed);
-    const faults = faultsOf(bench, circuit, seed);
+    const { faults, bridges, lost } = faultsOf(bench, circuit, seed);
     this.bench = new BenchMeter(network, { meter: meterData(bench.meter), bridges, faults }, random);
+    this.note = noteOf(String(told?.title ?? ""), own ?? null, bench, circuit, lost);
+    const { onNote = (note: string) => process.stdout.write(`${note}\n`) } = this.options;
+    if (this.note !== "") onNote(this.note);
   }
 
   private put(text: string) {
@@ -196,22 +218,54 @@ class Session {
   }
 }
 
-function faultsOf({ faults }: Bench, circuit: Circuit, seed: number): FaultAt[] {
+const faultsFor = (told: readonly string[]) => (told.length > 0 ? told : ("drawn" as const));
+
+/** What is wrong with a circuit: what was said, as far as it has it, or what is drawn. */
+function faultsOf({ faults }: Bench, circuit: Circuit, seed: number): BenchFaults & { readonly lost: string[] } {
   const network = buildNetwork(circuit);
   if (faults === "drawn") {
     const prepared = prepare({ circuit, readings: [], priors: { healthy: 1e-6, doubleShare: 0 } });
-    return prepared.kind === "problem" ? [] : new FaultDrawer(prepared).draw(seededRandom(seed + 1));
+    const drawn = prepared.kind === "problem" ? [] : new FaultDrawer(prepared).draw(seededRandom(seed + 1));
+    return { faults: drawn, bridges: bridgeCandidates(network), lost: [] };
   }
-  const sites = sitesOf(network, bridgeCandidates(network), priorData({}));
-  const found = faults.flatMap((text) => {
+  const lost: string[] = [];
+  const had = faults.filter((text) => {
     try {
-      return [faultNamed(text, network, sites)];
+      benchFaults(network, [text]);
+      return true;
     } catch {
-      // The part was taken out of the job's circuit meanwhile.
-      return [];
+      // The job's circuit is another than the case's.
+      lost.push(text);
+      return false;
     }
   });
-  return found;
+  return { ...benchFaults(network, had), lost };
+}
+
+/** What both ends have to know of what the meter stands on; empty where it is what was asked for. */
+function noteOf(title: string, own: Bench | null, bench: Bench, circuit: Circuit, lost: readonly string[]): string {
+  const job = `“${title.slice(0, 80)}”`;
+  const isDrawn = bench.faults === "drawn";
+  const named = isDrawn ? "" : (bench.faults as readonly string[]).filter((f) => !lost.includes(f)).join(", ");
+  const wrong = isDrawn ? "a fault was drawn for it" : named === "" ? "nothing is wrong with it" : `${named} is in it`;
+  const without = lost.length > 0 ? ` It has no ${lost.join(", ")}.` : "";
+  if (!own)
+    return `No case here is called ${job}: the simulated meter is on the job’s own circuit, and ${wrong}.${without}`;
+  if (wiringOf(own.circuit) === wiringOf(circuit)) return lost.length === 0 ? "" : `In ${job} ${wrong}.${without}`;
+  return `The circuit of ${job} is another than that of its case: the simulated meter is on the job’s, and ${wrong}.${without}`;
+}
+
+/** Parts, values and what is joined to what, whatever the nodes are called. */
+function wiringOf(circuit: Circuit): string {
+  const joined = new Map<string, string[]>();
+  const join = (node: string, end: string) => joined.set(node, [...(joined.get(node) ?? []), end]);
+  for (const part of circuit.parts) {
+    join(part.from, `${part.designator}<`);
+    join(part.to, `${part.designator}>`);
+    if (part.kind === "potentiometer" && part.wiper) join(part.wiper, `${part.designator}^`);
+  }
+  const nodes = [...joined.values()].map((ends) => ends.sort().join(" ")).sort();
+  return [fingerprintOf(circuit), ...nodes].join("\n");
 }
 
 function split(line: string): [string, string] {

@@ -1,12 +1,12 @@
 import { writeFileSync } from "node:fs";
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
-import { bridgeCandidates, type FaultAt, priorData, type Site, sitesOf } from "@hound/core/faults";
+import { bridgeCandidates, type FaultAt } from "@hound/core/faults";
 import { readQuick, writeCase, writeTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
 import { meterData, type NumericReading, type Priors } from "@hound/core/record";
 import { FaultDrawer, type Random, seededRandom, takeReadings } from "@hound/core/simulate";
-import { parseQuantity } from "@hound/core/units";
 import { InputError, UsageError } from "./failure.ts";
+import { type BenchFaults, benchFaults } from "./faults.ts";
 import { readFile } from "./files.ts";
 
 export interface SimulateOptions {
@@ -28,13 +28,11 @@ export function simulate(path: string, options: SimulateOptions) {
   const network = buildNetwork(circuit);
   const random = seededRandom(options.seed);
   const priors = contents.file?.priors;
-  const bridges = bridgeCandidates(network);
   const meter = meterData(contents.file?.meter);
-  const faults = options.healthy
-    ? []
-    : options.fault.length > 0
-      ? options.fault.map((text) => faultNamed(text, network, sitesOf(network, bridges, priorData(priors))))
-      : drawn(circuit, priors, random);
+  const isTold = options.healthy || options.fault.length > 0;
+  const { faults, bridges }: BenchFaults = isTold
+    ? benchFaults(network, options.healthy ? [] : options.fault)
+    : { faults: drawn(circuit, priors, random), bridges: bridgeCandidates(network) };
   const points = (options.at ?? network.nodes.filter((n) => !n.includes(".") && n !== circuit.reference).join(","))
     .split(",")
     .map((point) => pointNamed(point.trim(), circuit));
@@ -89,13 +87,4 @@ function pointNamed(point: string, circuit: Parameters<typeof readQuick>[1]): Nu
   }
   const { typed: _typed, step: _step, ...reading } = read.reading;
   return reading as NumericReading;
-}
-
-/** @throws UsageError where the circuit has no such fault */
-export function faultNamed(text: string, network: Network, sites: readonly Site[]): FaultAt {
-  const [, name = "", mode = "", value] = /^([^=]+)=([A-Za-z]+)(?::(.+))?$/.exec(text) ?? [];
-  const site = sites.find((s) => s.branch >= 0 && network.branches[s.branch].name === name && s.mode === mode);
-  if (!site) throw new UsageError(`--fault ${text}: no such fault in this circuit; write PART=MODE or PART=MODE:VALUE`);
-  const read = value === undefined ? null : parseQuantity(value);
-  return { site, value: read?.kind === "quantity" ? read.value : site.value ? site.value(0.5) : 0 };
 }

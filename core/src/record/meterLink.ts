@@ -68,6 +68,8 @@ export const MeterLinkState = z.strictObject({
   why: z.string(),
   /** As it names itself. */
   name: z.string(),
+  /** What the simulated meter says of what it stands on, where that is not the job's own case. */
+  note: z.string(),
   probes: ProbesAt.nullable(),
   shows: z
     .strictObject({ value: z.number().nullable(), isOver: z.boolean(), quantity: z.string(), step: z.number() })

@@ -1,4 +1,4 @@
 export { AutoHold, type Held, USUAL_HOLD } from "./hold.ts";
 export { MeterLines, meterName, NoMeter } from "./lines.ts";
-export { IDENTIFY, QUERIES, type Sample, STAND_IN, sampleIn } from "./protocol.ts";
+export { IDENTIFY, NOTE, QUERIES, type Sample, STAND_IN, sampleIn } from "./protocol.ts";
 export { readingAt, stepOf } from "./reading.ts";

@@ -21,6 +21,8 @@ export const QUERIES: Readonly<Record<Quantity, string>> = {
 export const IDENTIFY = "*IDN?";
 /** How the simulated meter names itself: it alone is told where the probes are. */
 export const STAND_IN = "Clever Hound,simulated meter";
+/** Before what it says of what it stands on, as a text of JSON: where that is another circuit than the job's. */
+export const NOTE = "SIM:NOTE ";
 /** Not a number of this size is a reading: SCPI's overload is 9.9E37. */
 const OVERLOAD = 9e37;
 const OF_UNIT = { V: "voltage", A: "current", ohm: "resistance" } as const;

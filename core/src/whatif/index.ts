@@ -10,6 +10,7 @@ export {
   type Choice,
   choicesOf,
   driftMode,
+  faultsAtSupposed,
   isSameFault,
   nominalOf,
   type PartMode,

@@ -1,6 +1,6 @@
 import { connect, type Socket } from "node:net";
 import type { MeterLinkSettings, Quantity } from "@hound/core/record";
-import { IDENTIFY, MeterLines, meterName, NoMeter, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
+import { IDENTIFY, MeterLines, meterName, NOTE, NoMeter, QUERIES, type Sample, sampleIn } from "@hound/core/stream";
 
 /** Bytes that may wait for a meter that does not read. */
 const MOST_UNREAD = 1_000_000;
@@ -11,6 +11,8 @@ const USUAL = { identify: 1500, answer: 3000, between: 50 };
 export interface LineEvents {
   readonly onOpen: (name: string) => void;
   readonly onSample: (sample: Sample, quantity: Quantity) => void;
+  /** What the simulated meter says of what it stands on. */
+  readonly onNote: (note: string) => void;
   /** @param isNoMeter what came from there was nothing that a meter sends */
   readonly onClosed: (why: string, isNoMeter: boolean) => void;
 }
@@ -94,10 +96,20 @@ export class MeterLine {
   }
 
   private hear(line: string) {
+    if (line.startsWith(NOTE)) return this.events.onNote(noteIn(line));
     const sample = this.settings.protocol === "lines" ? sampleIn(line) : null;
     // A meter that sends by itself may never say who it is.
     if (sample) this.events.onSample(sample, sample.quantity ?? this.wanted());
     else this.settle(line);
+  }
+}
+
+function noteIn(line: string): string {
+  try {
+    const note: unknown = JSON.parse(line.slice(NOTE.length));
+    return typeof note === "string" ? note : "";
+  } catch {
+    return "";
   }
 }
 

@@ -32,7 +32,8 @@ class SmallMeter {
       socket.on("data", (data) => {
         for (const line of String(data).split("\n").filter(Boolean)) {
           this.heard.push(line);
-          if (line === "*IDN?" && this.protocol === "scpi") socket.write(`${this.name}\n`);
+          if (line === "SIM:CASE?") socket.write('SIM:NOTE "on another circuit"\n');
+          else if (line === "*IDN?" && this.protocol === "scpi") socket.write(`${this.name}\n`);
           else if (line.endsWith("?") && this.protocol === "scpi") socket.write(`${this.value}\n`);
         }
       });
@@ -157,6 +158,10 @@ describe("the connection to a meter", () => {
     expect(standIn.heard.find((l) => l.startsWith("SIM:CASE"))).toContain("BT1 9V: R1 1k");
     expect(standIn.heard.find((l) => l.startsWith("SIM:PROB {"))).toContain('"from":"A"');
     expect(plain.heard.some((l) => l.startsWith("SIM:"))).toBe(false);
+    // What it says of where it stands reaches the page, and goes with it.
+    await until(simulated.link, (s) => s.note === "on another circuit");
+    await standIn.stop();
+    await until(simulated.link, (s) => s.state === "waiting" && s.note === "");
   });
 
   it.each<[string, (socket: Socket) => void, RegExp]>([

@@ -46,6 +46,7 @@ export class MeterLink {
   private state: MeterLinkState["state"] = "off";
   private why = "";
   private name = "";
+  private note = "";
   private probes: ProbesAt | null = null;
   private shows: MeterLinkState["shows"] = null;
   private readonly hold = new AutoHold();
@@ -59,9 +60,9 @@ export class MeterLink {
   }
 
   snapshot(): MeterLinkState {
-    const { settings, state, why, name, probes, shows, held } = this;
+    const { settings, state, why, name, note, probes, shows, held } = this;
     const steady = state === "open" && probes ? this.hold.progress(this.clock()) : 0;
-    return { settings, state, why, name, probes, shows, steady, held: [...held] };
+    return { settings, state, why, name, note, probes, shows, steady, held: [...held] };
   }
 
   /** @returns what ends it */
@@ -122,6 +123,11 @@ export class MeterLink {
           onSample: (sample, quantity) => {
             if (this.line === line) this.take(sample, quantity);
           },
+          onNote: (note) => {
+            if (this.line !== line || note === this.note) return;
+            this.note = note;
+            this.tell();
+          },
           onClosed: (why, isNoMeter) => {
             if (this.line === line) this.closed(why, isNoMeter);
           },
@@ -137,6 +143,7 @@ export class MeterLink {
 
   private closed(why: string, isNoMeter: boolean) {
     this.line = null;
+    this.note = "";
     this.hold.broken();
     this.shows = null;
     if (!this.settings.isOn) return;
@@ -196,7 +203,10 @@ export class MeterLink {
     if (!probes) return line?.tell("SIM:PROB null");
     const found = await this.effects.circuitOf(probes.job);
     if (this.probes !== probes || this.line !== line) return;
-    if (found) line?.tell(`SIM:CASE ${JSON.stringify(found)}`);
+    if (found) {
+      line?.tell(`SIM:CASE ${JSON.stringify(found)}`);
+      line?.tell("SIM:CASE?");
+    }
     line?.tell(`SIM:PROB ${JSON.stringify(probes.reading)}`);
   }
 

@@ -15,7 +15,7 @@ export const HOLD_WORDS = () =>
 
 /** A meter that sends its readings: what it shows just now, how long until it is held; or the way to listen to one. */
 export function LiveMeter({ streaming, isLarge = false }: { streaming: Streaming; isLarge?: boolean }) {
-  const { source, name, why, isOpen, isOff, hasServer, hasSerial, listen } = streaming;
+  const { source, name, note, why, isOpen, isOff, hasServer, hasSerial, listen } = streaming;
   const { shows, steady } = useLive(streaming.feed);
   if (source === "none") {
     if (!hasServer && !hasSerial) return null;
@@ -58,6 +58,7 @@ export function LiveMeter({ streaming, isLarge = false }: { streaming: Streaming
           ? `${name}. ${HOLD_WORDS()}`
           : `No meter: ${why || (isOff ? "switched off" : "connecting")}. ${isOff ? "Connect it again in Workshop." : "Trying again."}`}
       </p>
+      {note !== "" && <p className="text-doubt">{note}</p>}
     </section>
   );
 }

@@ -15,6 +15,8 @@ import { SerialMeter, serialHere } from "./serial.ts";
 export interface Streaming {
   readonly source: "none" | "server" | "serial";
   readonly name: string;
+  /** What the simulated meter says of what it stands on; empty where that is what it should. */
+  readonly note: string;
   /** Why nothing comes. */
   readonly why: string;
   /** The server does not try any more. */
@@ -175,6 +177,7 @@ export function useStreaming(line: ReadingLine, isHere: boolean, onListens: (lis
   return {
     source,
     name: (source === "serial" ? serial.name : link?.name) ?? "",
+    note: (source === "server" && link?.note) || "",
     why: (source === "serial" ? serial.why : link?.why) ?? "",
     isOpen: source === "serial" || (source === "server" && link?.state === "open"),
     isOff: source === "server" && link?.state === "off",
