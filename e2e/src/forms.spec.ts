@@ -109,7 +109,8 @@ const FORMS: readonly Form[] = [
   { name: "new name", at: (server) => `${server.address}/workshop`, field: labelled("Another name") },
   { name: "meter's address", field: labelled("Host and port") },
   { name: "letterhead", field: (page) => page.getByRole("region", { name: "Letterhead" }).locator("textarea").first() },
-  { name: "meter", reach: copyMeter, field: labelled("Name, one word") },
+  { name: "help", at: (server) => `${server.address}/help/seen`, field: labelled(/^Try it here/) },
+  { name: "meter", at: (server) => `${server.address}/workshop`, reach: copyMeter, field: labelled("Name, one word") },
 ];
 
 async function walk(page: Page, server: RunningServer, at: (form: Form, field: Locator) => Promise<unknown>) {

@@ -14,7 +14,10 @@ import {
 export interface Advice {
   readonly quantity: Quantity;
   readonly meter: MeterData;
-  /** Where to begin: the lowest range that holds all that any live suspect foretells. */
+  /**
+   * Where to begin: the lowest range that holds all that any live suspect foretells. Of ohms, which harm no meter, the one
+   * that shows the digits; over its top it says OL.
+   */
   readonly range: RangeData;
   /** Where to go on to for more digits, if what is likely is there; null where the first one is as good. */
   readonly finer: RangeData | null;
@@ -53,19 +56,21 @@ const FINER = 5;
  * What to set, and where the leads go.
  * @param highest the most, by size, that any live suspect foretells there
  * @param likely what is most probably there
+ * @param readable what most suspects foretell no more than, what is over range left out
  */
 export function adviceFor(
   network: Network,
   point: NumericReading,
   meter: Meter,
-  { highest, likely }: { readonly highest: number; readonly likely: number },
+  { highest, likely, readable }: { readonly highest: number; readonly likely: number; readonly readable?: number },
 ): Advice {
   const data = meterOf(point, meterData(meter));
   const { quantity } = point;
   const ranges = data.ranges[quantity];
   const top = ranges[ranges.length - 1];
   const holding = (size: number) => ranges.find((r) => r.span >= size) ?? top;
-  const range = holding(Math.min(highest, Number.MAX_VALUE));
+  const holds = quantity === "resistance" ? (readable ?? likely) : highest;
+  const range = holding(Math.min(holds, Number.MAX_VALUE));
   const fine = holding(Math.abs(likely) * 1.02);
   const isFiner = fine.span < range.span && fine.resolution * FINER <= range.resolution && fine.socket === range.socket;
   const open = quantity === "current" ? jointOf(network, point.through) : null;

@@ -5,7 +5,7 @@ import { readQuick, readTrail } from "../notation/index.ts";
 import { planMeasurements } from "../plan/index.ts";
 import { faultsOf, weighToEnd } from "../rank/index.ts";
 import { type Meter, meterData, type NumericReading, type Reading } from "../record/index.ts";
-import { deadLoad, deadLoadsOf, openSum, questionsOf, toldAt } from "./index.ts";
+import { adviceFor, deadLoad, deadLoadsOf, openSum, questionsOf, toldAt } from "./index.ts";
 
 const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
 
@@ -98,6 +98,30 @@ it("the three leading suspects say what they foretell at a point, the likeliest 
   const told = toldAt(input, weighing, read("A 0") as NumericReading);
   const leading = weighing.hypotheses.slice(0, 3).map((h) => faultsOf(weighing.prepared, h));
   expect(told?.leading.map((l) => l.faults)).toEqual(leading);
+});
+
+describe("what may come", () => {
+  it("is of a current all that a short would bring, however rare, until a reading rules it out", () => {
+    // A new build: 24 V over 2 kΩ and 10 Ω. A short of R1 drives 2.4 A.
+    const trail = "BT1 24V ri=0: [A] R1 2k 5% + [B] R2 10 5% 100W";
+    const toldOf = (lines: string[]) => {
+      const { input, read } = benchOf(trail, lines);
+      const priors = { healthy: 0.99 };
+      const built = weighToEnd({ ...input, priors });
+      if (built.kind === "problem") throw new Error(built.message);
+      return toldAt({ ...input, priors }, built, read("R2 0A") as NumericReading);
+    };
+    expect(toldOf([])?.highest).toBeGreaterThan(2.2);
+    expect(toldOf(["B 0.12"])?.highest).toBeLessThan(0.2);
+  });
+
+  it("has of ohms the range that shows what is likely, though an open would be over all of them", () => {
+    const { network, input, weighing, read } = benchOf("BT1 12V: [A] R1 8 5% + [B] R2 8 5%", ["A 12.0", "B 6.00"]);
+    const point = read("A-B 0ohm") as NumericReading;
+    const told = toldAt(input, weighing, point);
+    if (!told) throw new Error("nothing is told");
+    expect(adviceFor(network, point, {}, told)).toMatchObject({ range: { span: 200 }, finer: null, isOver: false });
+  });
 });
 
 describe("a sum that a reading closes", () => {

@@ -1,12 +1,13 @@
 import { EXAMPLE_CIRCUIT } from "@hound/core/help";
-import { useRef, useState } from "react";
+import { useRef } from "react";
+import { useKept } from "../desk/useKept.ts";
 import type { LINE_TOPICS, LineTopic } from "./topics.ts";
 import { understood } from "./understood.ts";
 
 /** A topic of lines that can be typed: a field to try them in, and every one with an example that a click puts there. */
 export function Lines({ topic }: { topic: (typeof LINE_TOPICS)[LineTopic] }) {
   const { language, groups, lead } = topic;
-  const [typed, setTyped] = useState("");
+  const { value: typed, set: setTyped } = useKept(`help ${language}`, "");
   const field = useRef<HTMLTextAreaElement>(null);
   const answer = understood(language, typed);
   const try_ = (line: string) => {

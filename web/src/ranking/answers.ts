@@ -22,7 +22,7 @@ export function answerTo(question: BenchQuestion, { input, weighing, standing, s
     const { point, isTyped } = question;
     if (!isTyped) return { of: "point", told: toldAt(input, weighing, point), questions: [] };
     const found = weighedAt(input, weighing.hypotheses, weighing.prepared.network, point);
-    return { of: "point", told: found && toldFrom(found.own, weighing), questions: found?.questions ?? [] };
+    return { of: "point", told: found && toldFrom(found.own, weighing, point), questions: found?.questions ?? [] };
   }
   const plan = planMeasurements(input, weighing, { standing, school, count: ALL });
   if (!plan) return null;

@@ -36,6 +36,7 @@ export function adviceLine({ meter, quantity, range, red, black }: Advice): stri
 /** What may come at most, and the range after the first. */
 export function afterwardsWords({ quantity, finer, isOver, meter }: Advice, highest: number): string {
   const unit = UNIT_OF[quantity];
+  if (quantity === "resistance") return meter.dial === "functions" ? "" : "OL on that range: go one up.";
   const most = `Up to ${shown(highest, unit, 3)} may come`;
   if (isOver) return `${most}: more than this meter takes.`;
   return finer && meter.dial !== "functions" ? `${most}, then ${print(finer.span, unit)}.` : `${most}.`;
@@ -44,6 +45,10 @@ export function afterwardsWords({ quantity, finer, isOver, meter }: Advice, high
 /** Why this range, and which one after it. */
 export function rangeWords({ meter, quantity, range, finer, isOver }: Advice, highest: number): string {
   const unit = UNIT_OF[quantity];
+  if (quantity === "resistance")
+    return meter.dial === "functions"
+      ? "It finds its range itself."
+      : `Set ${print(range.span, unit)}, which shows what is likely with the most digits; OL there: go one up.`;
   if (isOver) return `Up to ${shown(highest, unit, 3)} may come: more than this meter takes.`;
   const may = `Up to ${shown(highest, unit, 3)} may come`;
   if (meter.dial === "functions") return `${may}; it finds its range itself.`;
