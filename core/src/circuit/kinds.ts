@@ -225,7 +225,6 @@ export const KINDS = {
     also: ["WIRE", "CABLE", "LINK", "LK"],
     word: "wire",
     called: ["cable", "link", "jumper"],
-    isFixed: true,
     rate: 3,
     symbol: "wire",
   },

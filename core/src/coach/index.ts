@@ -1,6 +1,6 @@
 export { type Advice, adviceFor, jointOf, type LeadAt } from "./advice.ts";
 export { type AskedSum, askedSum } from "./askedSum.ts";
-export { deadLoad, deadLoadsOf } from "./procedure.ts";
+export { answersOf, deadLoad, deadLoadsOf } from "./procedure.ts";
 export { isImpossible, questionsOf, weighedAt } from "./slips.ts";
 export { type OpenSum, openSum } from "./sums.ts";
 export { type ToldAt, toldAt, toldFrom } from "./told.ts";

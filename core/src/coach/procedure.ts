@@ -1,10 +1,13 @@
-import { type Network, rowOf } from "../circuit/index.ts";
+import { type Kind, type Network, rowOf } from "../circuit/index.ts";
 import { leadingRepair, type ProcedureStep, stepOf } from "../judgement/index.ts";
-import type { Measurement, Offer, Plan } from "../plan/index.ts";
-import type { Reading } from "../record/index.ts";
+import { seenOf } from "../notation/index.ts";
+import type { Offer, Plan } from "../plan/index.ts";
+import type { Reading, Seen } from "../record/index.ts";
 
 /** What tells less than this is not worth a step. */
 const TELLING = 0.01;
+/** A step takes no less than this, however quick. */
+const LEAST_MINUTES = 0.1;
 
 /** Parts for which there is a sequence. */
 export function deadLoadsOf(network: Network): string[] {
@@ -12,32 +15,29 @@ export function deadLoadsOf(network: Network): string[] {
 }
 
 /**
- * The sequence for something that stays dark, silent or cold: look at it; the supply by itself; the part alone on a good
- * supply; then one thing changed at a time, the part, what leads to it, the supply. Each step with what its outcomes mean
- * by the ranking as it stands; what tells nothing any more is left out.
+ * The sequence without a meter for something that stays dark, silent or cold: looks first, then one thing changed at a
+ * time: the part alone on a good supply, another of it, of what leads to it, lead by lead, of the supply. Each step with
+ * what its outcomes mean by the ranking as it stands, what tells most in a minute first; what tells nothing any more is left
+ * out, what was done stands before the rest.
  */
 export function deadLoad(network: Network, plan: Plan, readings: readonly Reading[], part: string): ProcedureStep[] {
-  const supplies = network.branches.filter((b) => b.kind === "supply");
-  const ends = supplies.map((b) => [network.nodes[b.from], network.nodes[b.to]]);
-  const isAt = (offer: Offer) => {
-    const { measurement: m } = offer;
-    if (m.kind !== "voltage" || m.reading.quantity !== "voltage") return false;
-    const { from, to = network.nodes[network.reference] } = m.reading;
-    return ends.some(([plus, minus]) => from === plus && to === minus);
-  };
-  const of = (kind: Measurement["kind"], name: string) => (o: Offer) =>
-    o.measurement.kind === kind && "part" in o.measurement && o.measurement.part === name;
-  const ways = network.branches.filter((b) => rowOf(b.kind).role === "way").map((b) => b.part.designator);
-  const wanted = [
-    of("look", part),
-    isAt,
-    of("alone", part),
-    of("swap", part),
-    ...[...new Set(ways)].map((way) => of("swap", way)),
-    ...supplies.map((b) => of("swap", b.part.designator)),
-  ];
-  return wanted
-    .flatMap((is) => plan.offers.filter(is).slice(0, 1))
+  const isChanged = (kind: Kind) => kind === "supply" || rowOf(kind).role === "way";
+  const ways = network.branches.filter((b) => isChanged(b.kind)).map((b) => b.part.designator);
+  const parts = new Set([part, ...ways]);
+  const isOf = ({ measurement: m }: Offer) =>
+    "part" in m &&
+    (m.kind === "look" || (m.kind === "alone" && m.part === part) || (m.kind === "swap" && parts.has(m.part)));
+  const rank = ({ measurement: { kind, minutes }, informationBits, isDone }: ProcedureStep) =>
+    (isDone ? 1e6 : 0) + (kind === "look" ? 1e3 : 0) + informationBits / Math.max(minutes, LEAST_MINUTES);
+  return plan.offers
+    .filter(isOf)
     .map((offer) => stepOf(plan, offer, readings, leadingRepair(plan)))
-    .filter((s) => s.informationBits > TELLING || s.isDone);
+    .filter((s) => s.informationBits > TELLING || s.isDone)
+    .sort((a, b) => rank(b) - rank(a));
+}
+
+/** What is seen of something that does not do what it is there for; what is seen where it does. */
+export function answersOf(kind: Kind): { readonly dead: Seen; readonly alive: Seen } {
+  const [dead] = seenOf({ kind });
+  return { dead, alive: "works" };
 }

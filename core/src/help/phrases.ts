@@ -55,6 +55,7 @@ export const READING_LINES: readonly PhraseGroup[] = [
     "R2 swapped": "a known-good part is in its place",
     "LA1 swapped, still dark": "the change and what was seen after it",
     "F1 swapped, no light": "for any part, of the one part that shows it",
+    "F1 swapped, K1 silent": "or of the part that is named",
     "S1 open": "a switch is moved; “closed”, “off”, “on” too",
     "R2 lifted": "one lead is off; “R2 restored” ends it",
     "R2 now 2k": "changed on purpose; earlier readings keep their circuit",

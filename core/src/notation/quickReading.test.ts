@@ -153,6 +153,11 @@ describe("the quick reading", () => {
     });
     expect(readQuick("W1 swapped, clicks", two)).toMatchObject({ after: { part: "K1", seen: "pulls" } });
     expect(readQuick("W1 swapped, still purple", two).kind).toBe("mistake");
+    expect(readQuick("W1 swapped, LA2 still dark", two)).toMatchObject({
+      change: { part: "W1", change: "swapped" },
+      after: { part: "LA2", seen: "dark" },
+    });
+    expect(readQuick("W1 swapped, LA2 pulls", two)).toMatchObject({ kind: "mistake" });
   });
 
   it("reads what one says of a part without a meter, and what the line itself answered", () => {

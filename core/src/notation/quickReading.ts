@@ -153,7 +153,7 @@ class Reader {
   private change(target: Target, said: string, [word, ...rest]: readonly Word[]): QuickReading {
     const behind = rest.map((w) => w.text.replaceAll(",", "")).filter((text) => text !== "");
     const after = said !== "now" && target.kind === "part" && behind.length > 0 ? behind.join(" ") : null;
-    const shown = after === null ? null : this.shownBy(target.kind === "part" ? target.part : null, after);
+    const shown = after === null || target.kind !== "part" ? null : this.shownBy(target.part, after);
     if (typeof shown === "string") return wrong(rest[0], shown);
     const read = readChange(target, said, shown ? [] : rest.map((w) => w.text));
     if (typeof read === "string") return wrong(rest[0] && said !== "now" ? rest[0] : word, read);
@@ -170,12 +170,19 @@ class Reader {
   }
 
   /**
-   * The part of which something is seen after a change of another: that one, or the only one that can show it.
+   * The part of which something is seen after a change of another: the one that is named, that one, or the only one that
+   * can show it.
    * @returns what is wrong with it as a text; null where nothing of the kind is said
    */
-  private shownBy(changed: Part | null, said: string): { readonly part: Part; readonly seen: Seen } | string | null {
-    const own = changed && seenIn(said, changed);
-    if (changed && own && troubleWithLook(changed, own) === null) return { part: changed, seen: own };
+  private shownBy(changed: Part, said: string): { readonly part: Part; readonly seen: Seen } | string | null {
+    const [first, ...rest] = said.split(" ");
+    const named = rest.length > 0 ? targetOf(this.circuit, this.nodes, first) : null;
+    if (named?.kind === "part") {
+      const seen = seenIn(rest.join(" "), named.part);
+      return seen && (troubleWithLook(named.part, seen) ?? { part: named.part, seen });
+    }
+    const own = seenIn(said, changed);
+    if (own && troubleWithLook(changed, own) === null) return { part: changed, seen: own };
     const others = this.circuit.parts.flatMap((part) => {
       const seen = SHOWING.has(part.kind) ? seenIn(said, part) : null;
       return seen && troubleWithLook(part, seen) === null ? [{ part, seen }] : [];
@@ -183,9 +190,9 @@ class Reader {
     if (others.length === 1) return others[0];
     if (others.length > 1) {
       const [{ part, seen }] = others;
-      return `which one ${SEEN[seen]}? ${others.map((o) => o.part.designator).join(", ")} could; say the change first, then ${part.designator} ${seen}`;
+      return `which one ${SEEN[seen]}? ${others.map((o) => o.part.designator).join(", ")} could: name it, such as ${changed.designator} …, ${part.designator} ${seen}`;
     }
-    return changed && own ? troubleWithLook(changed, own) : null;
+    return own && troubleWithLook(changed, own);
   }
 
   /** `leads 0.3ohm`: leads held together. */

@@ -1,30 +1,30 @@
-import { deadLoadsOf } from "@hound/core/coach";
+import { answersOf, deadLoadsOf } from "@hound/core/coach";
 import type { Outcome, ProcedureStep } from "@hound/core/judgement";
 import type { RepairStep } from "@hound/core/rank";
 import { SEEN, UNIT_OF } from "@hound/core/record";
-import { useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { isPlain } from "../app/letterKeys.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { BenchQuestion } from "../ranking/messages.ts";
 import { DoingCautions } from "../session/cautions.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
+import { kindsIn } from "../words/faults.ts";
 import { doingOf, measurementWords, minutesWords } from "../words/measurements.ts";
 import { percent, withLimits } from "../words/quantities.ts";
+
+interface Led {
+  readonly title: string;
+  readonly question: BenchQuestion;
+  /** The load that does nothing; null where a repair is proved. */
+  readonly load: string | null;
+}
 
 /** For those who want to be led: one measurement that proves what leads, and the sequence for a load that stays dead. */
 export function Procedures({ line }: { line: ReadingLine }) {
   const { drawn } = useDesk();
-  const [shown, setShown] = useState<{ title: string; steps: readonly ProcedureStep[] | null; of: unknown } | null>(
-    null,
-  );
-  const { ranked, steps: planned } = line;
+  const [led, setLed] = useState<Led | null>(null);
+  const { ranked } = line;
   const loads = drawn ? deadLoadsOf(drawn.network) : [];
-  const show = (title: string, question: BenchQuestion) => {
-    setShown({ title, steps: null, of: planned });
-    ranked.ask(question).then((answer) => {
-      if (answer?.of === "procedure") setShown({ title, steps: answer.steps, of: planned });
-      else setShown({ title, steps: [], of: planned });
-    });
-  };
   if (!drawn || ranked.ranking?.kind !== "ranking") return null;
   return (
     <details className="rounded-lg border border-rule bg-sheet px-4 py-3">
@@ -32,7 +32,11 @@ export function Procedures({ line }: { line: ReadingLine }) {
         <strong>Be led</strong>
       </summary>
       <div className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className={BUTTON} onClick={() => show("To prove it in one step", { of: "proof" })}>
+        <button
+          type="button"
+          className={BUTTON}
+          onClick={() => setLed({ title: "To prove it in one step", question: { of: "proof" }, load: null })}
+        >
           Prove it in one step
         </button>
         {loads.map((part) => (
@@ -40,34 +44,83 @@ export function Procedures({ line }: { line: ReadingLine }) {
             key={part}
             type="button"
             className={BUTTON}
-            onClick={() => show(`${part} does nothing`, { of: "deadLoad", part })}
+            onClick={() => setLed({ title: `${part} does nothing`, question: { of: "deadLoad", part }, load: part })}
           >
             {part} does nothing
           </button>
         ))}
       </div>
-      {shown && (
-        <section aria-label={shown.title} className="mt-3">
-          <h3 className="font-bold">{shown.title}</h3>
-          {!shown.steps && <p className="text-faint">Working it out …</p>}
-          {shown.steps?.length === 0 && <p>No step on offer tells anything more.</p>}
-          {shown.of !== planned && shown.steps && (
-            <p className="text-doubt">Something was read since: press it again for how it stands now.</p>
-          )}
-          <ol className="mt-1 flex list-decimal flex-col gap-3 pl-6">
-            {shown.steps?.map((step) => (
-              <Step key={JSON.stringify(step.measurement)} step={step} />
-            ))}
-          </ol>
-        </section>
-      )}
+      {led && <Sequence key={led.title} led={led} line={line} />}
     </details>
   );
 }
 
 const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
 
-function Step({ step: { measurement, outcomes, isDone } }: { step: ProcedureStep }) {
+/** The steps as the ranking stands; asked anew whenever something was recorded. */
+function Sequence({ led, line }: { led: Led; line: ReadingLine }) {
+  const { ranked, steps: planned, say } = line;
+  const { ask } = ranked;
+  const { drawn } = useDesk();
+  const [steps, setSteps] = useState<readonly ProcedureStep[] | null>(null);
+  const [isOld, setOld] = useState(false);
+  const section = useRef<HTMLElement>(null);
+  const { question } = led;
+  useEffect(() => {
+    // While the next ranking is worked out what stood here is old.
+    setOld(true);
+    if (!planned) return;
+    let isGone = false;
+    ask(question).then((answer) => {
+      if (isGone) return;
+      setSteps(answer?.of === "procedure" ? answer.steps : []);
+      setOld(false);
+    });
+    return () => {
+      isGone = true;
+    };
+  }, [planned, ask, question]);
+  useEffect(() => section.current?.focus(), []);
+  const now = steps?.find((s) => !s.isDone);
+  const lines = now && led.load !== null && drawn ? now.outcomes.map((o) => lineOf(o, now, led.load ?? "", drawn)) : [];
+  const record = (text: string | null) => {
+    if (text === null || isOld) return;
+    say(text);
+    section.current?.focus();
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const text = isPlain(event) ? lines[Number(event.key) - 1] : undefined;
+    if (text === undefined) return;
+    event.preventDefault();
+    record(text);
+  };
+  return (
+    <section ref={section} tabIndex={-1} aria-label={led.title} onKeyDown={onKey} className="mt-3 outline-none">
+      <h3 className="font-bold">{led.title}</h3>
+      {(!steps || isOld) && <p className="text-faint">Working it out …</p>}
+      {steps?.length === 0 && <p>No step on offer tells anything more.</p>}
+      <ol className={`mt-1 flex list-decimal flex-col gap-3 pl-6 ${isOld ? "opacity-60" : ""}`}>
+        {steps?.map((step) => (
+          <Step
+            key={JSON.stringify(step.measurement)}
+            step={step}
+            lines={step === now ? lines : []}
+            onSay={isOld ? null : record}
+          />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+interface StepProps {
+  readonly step: ProcedureStep;
+  /** What is recorded by each outcome; empty where it is not this one's turn. */
+  readonly lines: readonly (string | null)[];
+  readonly onSay: ((line: string | null) => void) | null;
+}
+
+function Step({ step: { measurement, outcomes, isDone }, lines, onSay }: StepProps) {
   const { how, where } = measurementWords(measurement);
   return (
     <li className={isDone ? "text-faint" : ""}>
@@ -78,17 +131,58 @@ function Step({ step: { measurement, outcomes, isDone } }: { step: ProcedureStep
       <span className="text-faint">{minutesWords(measurement.minutes)}</span>{" "}
       <DoingCautions doing={doingOf(measurement)} />
       <ul>
-        {outcomes.map((outcome) => (
-          <li key={JSON.stringify(outcome.of)} className="flex flex-wrap justify-between gap-x-4">
-            <span>{outcomeWords(outcome, measurement)}</span>
-            <span className="text-faint">
-              {outcome.leads.map((l) => `${repairWords(l.repair)} ${percent(l.probability)}`).join(", ")}
-            </span>
-          </li>
-        ))}
+        {outcomes.map((outcome, i) => {
+          const line = lines[i] ?? null;
+          const words = outcomeWords(outcome, measurement);
+          return (
+            <li key={JSON.stringify(outcome.of)} className="flex flex-wrap items-center justify-between gap-x-4">
+              {line === null ? (
+                <span>{words}</span>
+              ) : (
+                <button
+                  type="button"
+                  disabled={onSay === null}
+                  className="my-0.5 rounded-lg border border-copper px-3 py-1.5 font-bold hover:bg-band"
+                  onClick={() => onSay?.(line)}
+                >
+                  <kbd className="mr-2 font-normal text-faint">{i + 1}</kbd>
+                  {words}
+                </button>
+              )}
+              <span className="text-faint">
+                {outcome.leads.map((l) => `${repairWords(l.repair)} ${percent(l.probability)}`).join(", ")}
+              </span>
+            </li>
+          );
+        })}
       </ul>
     </li>
   );
+}
+
+/** What an outcome is, as it would be typed; null where a meter has to say it. */
+function lineOf(
+  { of }: Outcome,
+  { measurement }: ProcedureStep,
+  load: string,
+  { network }: { readonly network: Parameters<typeof kindsIn>[0] },
+): string | null {
+  if (!("part" in measurement)) return null;
+  const kind = kindsIn(network)(load);
+  switch (of.kind) {
+    case "seen":
+      return `${measurement.part} ${measurement.kind === "alone" ? "alone " : ""}${of.seen}`;
+    case "cured":
+    case "notCured": {
+      if (!kind) return null;
+      const { dead, alive } = answersOf(kind);
+      return `${measurement.part} swapped, ${load} ${of.kind === "cured" ? alive : `still ${dead}`}`;
+    }
+    case "reads":
+      return null;
+    default:
+      return of satisfies never;
+  }
 }
 
 function outcomeWords({ of }: Outcome, measurement: ProcedureStep["measurement"]): string {

@@ -30,6 +30,7 @@ class Bench {
     const asTaken = (reading: Reading) => takenSo({ ...reading, who: "Ada" }, standing);
     const next = turn(this.session, verb, {
       circuit,
+      read: (line) => readQuick(line, circuit, undefined, { standing }),
       standing,
       questions,
       isDoubtful,

@@ -41,6 +41,8 @@ export type Verb =
   | { readonly verb: "type"; readonly text: string }
   /** Records what is typed, as it is; where there is nothing, ticks the next step of a branch in hand. */
   | { readonly verb: "record" }
+  /** Records a line as if it were typed, and leaves what is typed. */
+  | { readonly verb: "say"; readonly line: string }
   /** Takes the correction of a question: the first one where none is named. */
   | { readonly verb: "accept"; readonly question?: LineQuestion | undefined }
   /** Records a reading that came another way; `id` is its own. */
@@ -63,6 +65,8 @@ export interface Found {
   readonly circuit: Circuit | null;
   readonly standing: Configuration;
   readonly understood: QuickReading;
+  /** What is made of any other line. */
+  readonly read: (line: string) => QuickReading;
   /** No supply here can bring it about, or no suspect foretells it. */
   readonly isDoubtful: boolean;
   readonly questions: readonly LineQuestion[];
@@ -102,6 +106,12 @@ export function turn(session: Session, verb: Verb, found: Found): Turn {
       return turned({ ...session, typed: verb.text });
     case "record":
       return record(session, found);
+    case "say": {
+      const said = { ...session, typed: verb.line };
+      const next = record(said, { ...found, understood: found.read(verb.line), isDoubtful: false, questions: [] });
+      // The focus stays with who said it.
+      return turned({ ...next.session, typed: session.typed }, ...next.effects.filter((e) => e.do !== "focus"));
+    }
     case "accept": {
       const question = verb.question ?? found.questions[0];
       if (!question) return turned(session);

@@ -30,6 +30,8 @@ interface Verbs {
   readonly type: (text: string) => void;
   /** Records what is typed, as it is; where there is nothing, ticks the next step of a branch in hand. */
   readonly record: () => void;
+  /** Records a line as if it were typed, and leaves what is typed. */
+  readonly say: (line: string) => void;
   /** Takes the correction of a question: the first one where none is named. */
   readonly accept: (question?: LineQuestion) => void;
   /** Records a reading that came another way, such as from a meter; `id` is its own. */
@@ -143,7 +145,9 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
   const current = useCurrentSteps(standing, point);
   const asTaken = (reading: Reading) => takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
   const circuit = drawn?.circuit ?? null;
-  const found: Found = { circuit, standing, understood, isDoubtful, questions, steps, current, asTaken };
+  const read = (text: string): QuickReading =>
+    circuit ? readQuick(text, circuit, undefined, { standing, meter }) : { kind: "empty" };
+  const found: Found = { circuit, standing, understood, read, isDoubtful, questions, steps, current, asTaken };
   at.current = { found, carryOut: useCarryOut(stands, field, current) };
   const isAsked = session.confirmed === typed && typed !== "" && isHeld(found);
   const told = { typed, field, understood, steps, healthy, ranked, input, point, known, sum, questions, current };
@@ -183,6 +187,7 @@ function useVerbs(at: RefObject<At | null>, job: string): UsedVerbs {
     return {
       type: (text: string) => act({ verb: "type", text }),
       record: () => act({ verb: "record" }),
+      say: (line: string) => act({ verb: "say", line }),
       accept: (question?: LineQuestion) => act({ verb: "accept", question }),
       take: (reading: Reading, id?: string, echo?: string) => act({ verb: "take", reading, id, echo }),
       takeBack: () => act({ verb: "takeBack" }),
