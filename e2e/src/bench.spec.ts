@@ -57,7 +57,7 @@ test("a slip is asked about beside the line, and one key takes the correction", 
   await expect(readingsIn(page).first()).toContainText(/23\.9\d*\skV/);
   await page.keyboard.press("Control+z");
   await expect(page.getByText(/^Next: /)).toBeVisible();
-  // What no suspect foretells is held by the first Enter, before anything was weighed, and stays marked.
+  // What no single fault brings about is held by the first Enter, before anything was weighed, and stays marked.
   await page.keyboard.type("A -23");
   await page.keyboard.press("Enter");
   await expect(asked).toContainText("Not recorded yet: Enter once more records it as it stands.");

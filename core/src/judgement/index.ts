@@ -8,5 +8,4 @@ export {
   type RepairProof,
   stepOf,
 } from "./proof.ts";
-export { missedReach, type Reach } from "./reach.ts";
 export { type Unseen, type Verdict, verdictOf } from "./verdict.ts";

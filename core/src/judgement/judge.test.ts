@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type NodeName } from "../circuit/index.ts";
+import { buildNetwork } from "../circuit/index.ts";
 import { bridgeCandidates } from "../faults/index.ts";
 import { planMeasurements } from "../plan/index.ts";
 import { prepare, rankingOf, weighToEnd } from "../rank/index.ts";
@@ -8,7 +8,7 @@ import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "../simulat
 import { everyPoint } from "../test/arbitrary/circuits.ts";
 import { share } from "../test/examples.ts";
 import { type Bench, follow } from "../test/stories/follow.ts";
-import { judge, missedReach, proofAmong } from "./index.ts";
+import { judge, proofAmong } from "./index.ts";
 
 function judged(bench: Bench) {
   const input = follow(bench);
@@ -39,28 +39,6 @@ describe("a judgement", () => {
       expect(toSettle).toBe(0);
       for (const kind of ["swap", "lift", "alone"] as const) expect(kinds(next), situation).not.toContain(kind);
     }
-  });
-
-  it("knows of every point what no suspect foretells there, whichever way the leads are", () => {
-    const trail = "BT1 24V 2% ri=0: [A] R1 1k 5% + [B] R2 1k 5% + [C] R3 1k 5%";
-    const missed = (lines: string[], ...read: [string, number, string?][]) => {
-      const { reaches } = judged({ trail, lines, situation: "complaint" });
-      return read.map(([from, value, to]) => {
-        const points = { from: from as NodeName, ...(to ? { to: to as NodeName } : {}) };
-        return missedReach(reaches, { quantity: "voltage", ...points, value }, "0") !== null;
-      });
-    };
-    // Opens and shorts bring a point of a divider anywhere between the supply's ends, and nowhere else.
-    expect(
-      missed([], ["B", 16], ["B", 0], ["B", 24], ["B", -16], ["B", 7620], ["0", -16, "B"], ["0", 16, "B"]),
-    ).toEqual([...[false, false, false, true, true], ...[false, true]]);
-    // With B and C read near 24 V it is R3 that is open, or the way after it: nothing is left between them.
-    expect(missed(["B 24.0", "C 24.0"], ["A", 24], ["A", 12], ["B", 0.1, "C"], ["B", 8, "C"])).toEqual([
-      false,
-      true,
-      false,
-      true,
-    ]);
   });
 
   it("wants one more reading at least where the priors alone hold enough for a verdict", () => {

@@ -10,7 +10,6 @@ import {
 import type { FalseMeter, RankInput, Weighing } from "../rank/index.ts";
 import { isSamePlace } from "../record/index.ts";
 import { proofOf, type RepairProof } from "./proof.ts";
-import { type Reach, reachesOf } from "./reach.ts";
 import { TELLING, type Verdict, verdictOf } from "./verdict.ts";
 
 /**
@@ -26,8 +25,6 @@ export interface Judgement {
   readonly proofs: readonly RepairProof[];
   /** Meters that may well read false: a known value, or another meter, tells that from a fault. */
   readonly meters: readonly DoubtfulMeter[];
-  /** Of every point on offer, what the suspects foretell there: beyond it a reading is asked about. */
-  readonly reaches: readonly Reach[];
 }
 
 export interface DoubtfulMeter {
@@ -59,7 +56,6 @@ export function* judgeSteps(input: RankInput, weighing: Weighing, plan: Plan, dr
     next: nextAfter(verdict, input, weighing, plan),
     proofs,
     meters: doubtfulMeters(weighing),
-    reaches: reachesOf(plan),
   };
 }
 

@@ -17,7 +17,10 @@ export interface Weighed {
 const ALL = 1000;
 
 /** @returns null where it cannot be told: the circuit cannot be solved with a meter there */
-export function answerTo(question: BenchQuestion, { input, weighing, standing, school }: Weighed): BenchAnswer | null {
+export function answerTo(
+  question: Exclude<BenchQuestion, { of: "reaches" }>,
+  { input, weighing, standing, school }: Weighed,
+): BenchAnswer | null {
   if (question.of === "point") {
     const { point, isTyped } = question;
     if (!isTyped) return { of: "point", told: toldAt(input, weighing, point), questions: [] };

@@ -1,9 +1,10 @@
-import type { SlipQuestion, ToldAt } from "@hound/core/coach";
+import type { Circuit } from "@hound/core/circuit";
+import type { Reach, SlipQuestion, ToldAt } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
 import type { Judgement, ProcedureStep } from "@hound/core/judgement";
 import type { School, SuspectGroup } from "@hound/core/plan";
 import type { Explanation, HabitShift, RankInput, Ranking, RankProblem } from "@hound/core/rank";
-import type { NumericReading } from "@hound/core/record";
+import type { Meter, NumericReading } from "@hound/core/record";
 
 /** Something asked besides the ranking, of the readings that were last weighed to the end. */
 export type BenchQuestion =
@@ -11,11 +12,14 @@ export type BenchQuestion =
   | { readonly of: "point"; readonly point: NumericReading; readonly isTyped: boolean }
   /** The one measurement that proves what leads; the sequence for a part that stays dead. */
   | { readonly of: "proof" }
-  | { readonly of: "deadLoad"; readonly part: string };
+  | { readonly of: "deadLoad"; readonly part: string }
+  /** What may be read at every point with one fault at most: of any circuit, whatever was weighed. */
+  | { readonly of: "reaches"; readonly circuit: Circuit; readonly standing: Configuration; readonly meter: Meter };
 
 export type BenchAnswer =
   | { readonly of: "point"; readonly told: ToldAt | null; readonly questions: readonly SlipQuestion[] }
-  | { readonly of: "procedure"; readonly steps: readonly ProcedureStep[] };
+  | { readonly of: "procedure"; readonly steps: readonly ProcedureStep[] }
+  | { readonly of: "reaches"; readonly reaches: readonly Reach[] };
 
 export type ToWorker = ToRank | { readonly kind: "ask"; readonly number: number; readonly question: BenchQuestion };
 

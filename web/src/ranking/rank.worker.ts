@@ -1,3 +1,5 @@
+import { buildNetwork } from "@hound/core/circuit";
+import { reachSteps } from "@hound/core/coach";
 import { judgeSteps } from "@hound/core/judgement";
 import { planSteps, type Steps, type SuspectGroup } from "@hound/core/plan";
 import {
@@ -10,9 +12,12 @@ import {
   weighFaults,
   withoutHabits,
 } from "@hound/core/rank";
+import { meterData } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
 import { answerTo, type Weighed } from "./answers.ts";
-import type { FromWorker, ToRank, ToWorker } from "./messages.ts";
+import type { BenchQuestion, FromWorker, ToRank, ToWorker } from "./messages.ts";
+
+type ReachQuestion = Extract<BenchQuestion, { of: "reaches" }>;
 
 /** Milliseconds of work between two looks at the mailbox, and between two rankings that are only on their way … */
 const SLICE = 12;
@@ -51,6 +56,10 @@ let weighed: Weighed | null = null;
 /** Ranks off the page's own thread; another input ends the work on an older one. */
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.kind === "ask") {
+    if (data.question.of === "reaches") {
+      answerReaches(data.number, data.question);
+      return;
+    }
     const answered: FromWorker = {
       kind: "answered",
       number: data.number,
@@ -164,6 +173,23 @@ async function tell(kind: "proposed" | "judged", asked: ToRank, weighing: Weighi
   const message: FromWorker = { kind, ticket, judgement: judged.value };
   self.postMessage(message);
   return { plan };
+}
+
+/** Beside whatever is weighed, a slice of time at a time. */
+async function answerReaches(number: number, { circuit, standing, meter }: ReachQuestion) {
+  const steps = reachSteps(buildNetwork(circuit), standing, meterData(meter));
+  let sliceStart = performance.now();
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      const answered: FromWorker = { kind: "answered", number, answer: { of: "reaches", reaches: step.value } };
+      self.postMessage(answered);
+      return;
+    }
+    if (performance.now() - sliceStart < SLICE) continue;
+    await new Promise((resume) => setTimeout(resume, 0));
+    sliceStart = performance.now();
+  }
 }
 
 async function explain(asked: ToRank, weighing: Weighing, groups: readonly SuspectGroup[]) {

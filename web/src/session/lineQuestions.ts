@@ -1,5 +1,5 @@
+import type { Reach } from "@hound/core/coach";
 import { branchNow, type Configuration } from "@hound/core/configuration";
-import type { Reach } from "@hound/core/judgement";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { inHandWords, missedWords, questionWords, sumWords } from "../words/slips.ts";
 import type { PointKnown } from "./usePoint.ts";

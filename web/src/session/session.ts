@@ -1,6 +1,6 @@
 import type { Circuit } from "@hound/core/circuit";
 import { afterChange, type Configuration, CURRENT_STEPS, type CurrentStep, stepped } from "@hound/core/configuration";
-import type { Judgement, Reach } from "@hound/core/judgement";
+import type { Judgement } from "@hound/core/judgement";
 import type { QuickReading } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import { type Reading, takenSo } from "@hound/core/record";
@@ -18,8 +18,6 @@ export interface Session {
   readonly insisted: readonly Measurement[] | null;
   /** Proposed before what the ranking wants: it was asked for by words. */
   readonly asked: Measurement | null;
-  /** What the suspects foretold by the last judgement, point by point: still known while the next one is worked out. */
-  readonly reaches: readonly Reach[];
   /** The proposal that somebody chose instead of the best one, and those that were put off. */
   readonly chosen: string | null;
   readonly putOff: PutOff;
@@ -31,7 +29,6 @@ export const BEGUN: Session = {
   judgement: null,
   insisted: null,
   asked: null,
-  reaches: [],
   chosen: null,
   putOff: new Map(),
 };
@@ -67,7 +64,7 @@ export interface Found {
   readonly understood: QuickReading;
   /** What is made of any other line. */
   readonly read: (line: string) => QuickReading;
-  /** No supply here can bring it about, or no suspect foretells it. */
+  /** No supply here can bring it about, or no single fault. */
   readonly isDoubtful: boolean;
   readonly questions: readonly LineQuestion[];
   readonly steps: readonly NextStep[] | null;
@@ -138,11 +135,7 @@ export function turn(session: Session, verb: Verb, found: Found): Turn {
     case "insist":
       return turned(verb.measurements === session.insisted ? session : { ...session, insisted: verb.measurements });
     case "judged":
-      return turned({
-        ...session,
-        judgement: settled(session.judgement, verb.judgement),
-        reaches: verb.judgement.reaches,
-      });
+      return turned({ ...session, judgement: settled(session.judgement, verb.judgement) });
     default:
       return verb satisfies never;
   }
@@ -188,7 +181,7 @@ function take(session: Session, reading: Reading, found: Found, id?: string, ech
 
 /** What to measure next, the best first; null while it is worked out. */
 export function stepsOf(
-  { insisted, asked, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed" | "reaches">,
+  { insisted, asked, putOff, chosen, judgement }: Omit<Session, "typed" | "confirmed">,
   circuit: Circuit | null,
   readings: readonly Reading[],
   { isByProbes, isOver }: { readonly isByProbes: boolean; readonly isOver: boolean },

@@ -1,7 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
-import { type AskedSum, askedSum, isImpossible } from "@hound/core/coach";
+import { type AskedSum, askedSum, isImpossible, missedReach } from "@hound/core/coach";
 import { type Configuration, CURRENT_STEPS } from "@hound/core/configuration";
-import { type Judgement, missedReach } from "@hound/core/judgement";
+import type { Judgement } from "@hound/core/judgement";
 import { type Proposal, type QuickReading, readQuick } from "@hound/core/notation";
 import type { Measurement } from "@hound/core/plan";
 import type { RankInput } from "@hound/core/rank";
@@ -24,6 +24,7 @@ import { BEGUN, type Effect, type Found, isHeld, type Session, stepsOf, turn, ty
 import { type CurrentSteps, useCurrentSteps } from "./useCurrentSteps.ts";
 import { useMeterInUse } from "./useMeterInUse.ts";
 import { type PointKnown, usePoint } from "./usePoint.ts";
+import { useReaches } from "./useReaches.ts";
 
 /** What can be done at the bench; each is the same function all the time. */
 interface Verbs {
@@ -110,18 +111,19 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
   const numeric = provisional && provisional.quantity !== "observation" ? provisional : null;
   // What no supply here can bring about is asked about first, and moves nothing until it is said twice.
   const isBeyond = drawn !== null && numeric !== null && isImpossible(drawn.network, numeric, meterData(meter));
-  // What no suspect foretells is asked about at once, before the worker has weighed it.
-  const missed = useMemo(() => {
-    // With a branch in hand what is foretold is of the circuit as it stands on the way.
-    if (!drawn || !numeric || isBeyond || held) return null;
-    return missedReach(session.reaches, numeric, drawn.circuit.reference);
-  }, [drawn, numeric, isBeyond, held, session.reaches]);
-  const isDoubtful = isBeyond || missed !== null;
   // What stood in the line when the page was opened waits until there is something to propose without it.
   const isOld = atFirst !== "" && typed === atFirst && judgement === null;
   const typedSo = isBeyond || isOld ? null : provisional;
   const input = useRankInput(isRanked, taken, typedSo, standing);
   const ranked = useRanking(input, provisional === null || isOld, standing, attack, verbs.judged);
+  // What no single fault brings about is asked about at once, before the worker has weighed it.
+  const reaches = useReaches(ranked.ask, standing, isRanked && judgement !== null);
+  const missed = useMemo(() => {
+    // With a branch in hand what is foretold is of the circuit as it stands on the way.
+    if (!drawn || !numeric || isBeyond || held) return null;
+    return missedReach(reaches, numeric, drawn.circuit.reference, meterData(meter));
+  }, [drawn, numeric, isBeyond, held, reaches, meter]);
+  const isDoubtful = isBeyond || missed !== null;
   const proposed = useMemo(() => (proposal ? pointOf(proposal) : null), [proposal]);
   const healthy = useMemo(
     () => (drawn && proposed ? healthyWords(drawn.network, { ...proposed, state: standing }, meter) : null),

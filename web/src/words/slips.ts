@@ -1,6 +1,5 @@
-import type { OpenSum, SlipQuestion } from "@hound/core/coach";
+import type { OpenSum, Reach, SlipQuestion } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
-import type { Reach } from "@hound/core/judgement";
 import { type NumericReading, UNIT_OF } from "@hound/core/record";
 import { print } from "./print.ts";
 import { placeOf, shown, valueOfReading } from "./quantities.ts";
@@ -13,11 +12,11 @@ export interface AskedWords {
 
 const AGAIN = "Take it again";
 
-/** Of a figure that no suspect foretells. */
+/** Of a figure that no single fault brings about. */
 export function missedWords({ point, low, high }: Reach): AskedWords {
   const unit = UNIT_OF[point.quantity];
   return {
-    ask: `No suspect predicts that at ${placeOf(point)}: ${print(low, unit)} to ${print(high, unit)}. Is it what the display shows?`,
+    ask: `No single fault gives that at ${placeOf(point)}: ${print(low, unit, { digits: 3 })} to ${print(high, unit, { digits: 3 })}. Is it what the display shows?`,
     accept: AGAIN,
   };
 }

@@ -28,7 +28,6 @@ export const amps: Suggestion = {
   predictions: [],
 };
 export const judgement = (...next: Suggestion[]): Judgement => ({
-  reaches: [],
   next,
   toSettle: 1,
   verdict: { kind: "open" },
