@@ -34,7 +34,7 @@ export function HabitsForm() {
   const adjust = (kind: FaultCount["kind"], mode: Mode, by: number) =>
     change({ adjust: { kind, mode, by } }, `${by > 0 ? "One more" : "One less"}: ${wordOf(kind)} ${modeWords(mode)}`);
   return (
-    <section id="habits" aria-label="Habits" className="flex scroll-mt-4 flex-col gap-2">
+    <section aria-label="Habits" className="flex flex-col gap-2">
       <h2 className="mt-4 text-xl font-bold">Habits</h2>
       <p>
         What fails how often here, as {jobs} closed job{jobs === 1 ? "" : "s"} say{jobs === 1 ? "s" : ""}
