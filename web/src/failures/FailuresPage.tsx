@@ -33,8 +33,9 @@ export function FailuresPage() {
 
 /** Of which jobs the middle one's minutes are told. */
 function minutesOfWhat(counted: number): string {
-  if (counted === 0) return "no job says how long it took";
-  return counted === 1 ? "from the one job that says" : `in the middle of ${counted} jobs that say`;
+  if (counted === 0) return "No job says how long it took.";
+  if (counted === 1) return "One job says how long it took.";
+  return `The usual job; ${counted} say how long they took.`;
 }
 
 const CARD = "rounded-xl border border-rule bg-sheet px-4 py-3";
@@ -43,9 +44,9 @@ function Figures({ data }: { data: Statistics }) {
   const { outcomes, closed, minutes, firstRight, circuits, moreCircuits, kinds, calibration } = data;
   const facts = [
     {
-      name: "closed",
+      name: "jobs closed",
       value: String(closed),
-      more: `${outcomes.found} found · ${outcomes.nothing} without a fault · ${outcomes.givenUp} given up`,
+      more: `${outcomes.found} with a fault found, ${outcomes.nothing} with none, ${outcomes.givenUp} given up.`,
     },
     {
       name: "minutes to the fault",
@@ -53,9 +54,12 @@ function Figures({ data }: { data: Statistics }) {
       more: minutesOfWhat(minutes.counted),
     },
     {
-      name: "first proposal right",
+      name: "times the first suspect was it",
       value: firstRight.of === 0 ? "–" : `${firstRight.times} of ${firstRight.of}`,
-      more: firstRight.of === 0 ? "no repair was chosen from the suspects yet" : between(firstRight),
+      more:
+        firstRight.of === 0
+          ? "No repair was chosen from the suspects yet."
+          : `In the long run of ${between(firstRight)} of all jobs.`,
     },
   ];
   return (
@@ -71,6 +75,9 @@ function Figures({ data }: { data: Statistics }) {
       </dl>
       <section aria-label="By circuit" className={CARD}>
         <h3 className="text-xl font-bold">By circuit</h3>
+        <p className="text-faint">
+          In how many jobs it was the fault; the bar, and the figures behind it: in the long run.
+        </p>
         {circuits.length === 0 && <p className="text-faint">Nothing was found yet.</p>}
         <ul>
           {circuits.map(({ circuit, name, jobs, minutes: mean, parts }) => (

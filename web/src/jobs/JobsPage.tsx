@@ -73,7 +73,7 @@ function Logbook() {
         <div className="flex flex-wrap items-center gap-3">
           <SearchField
             label="Search jobs"
-            hint="Search everything: title, part, finding, customer"
+            hint="Title, part, finding, customer"
             value={filter.search}
             onChange={(search) => set({ search })}
             field={searchField}
