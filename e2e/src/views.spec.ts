@@ -17,11 +17,32 @@ test("the board is walked with the arrow keys and says what it shows", async ({ 
   await expect(page.getByLabel("Reading", { exact: true })).toHaveValue(/^\S+ $/);
 });
 
-test("on a phone the reading line is in sight", async ({ page, server }) => {
-  await page.setViewportSize({ width: 390, height: 800 });
-  await page.goto(await server.bench("pump", "readings"));
-  await page.getByText(/^(Next|At leisure): /).waitFor();
-  await expect(page.getByLabel("Reading", { exact: true })).toBeInViewport();
+test("on a phone, upright or on its side, line and proposal are in sight under one low bar; the window never scrolls", async ({
+  page,
+  server,
+}) => {
+  for (const size of [
+    { width: 390, height: 800 },
+    { width: 844, height: 390 },
+  ]) {
+    await page.setViewportSize(size);
+    await page.goto(await server.bench("pump", "readings"));
+    await expect(page.getByText(/^(Next|At leisure): /)).toBeInViewport();
+    await expect(page.getByLabel("Reading", { exact: true })).toBeInViewport();
+    const bar = await page.getByRole("banner").boundingBox();
+    expect(bar?.height).toBeLessThanOrEqual(48);
+    const stages = page.getByLabel("Stage", { exact: true });
+    for (const stage of ["Suspects", "Repair", "What-if", "Expected", "Circuit", "Readings"]) {
+      await stages.selectOption(stage);
+      await expect(page.getByRole("heading", { level: 2, name: stage, exact: true })).toBeAttached();
+      const beyond = await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight);
+      expect(beyond, `${stage} at ${size.width}`).toBeLessThanOrEqual(0);
+    }
+  }
+  await page.getByRole("button", { name: "More" }).click();
+  await page.getByRole("menuitemradio", { name: "New" }).click();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await expect(page.getByLabel("State of the job")).toHaveValue("new");
 });
 
 test("shortcuts that are listed work", async ({ page, server }) => {

@@ -149,7 +149,7 @@ function Bench({ stage }: { stage: Stage }) {
   return (
     <div className="flex h-full flex-col">
       <div className={`@container shrink-0 ${isBench ? "hidden" : ""}`}>
-        <JobHeader desk={desk} job={job} saving={state.saving} why={state.why} kept={state.kept} />
+        <JobHeader desk={desk} job={job} stage={stage} saving={state.saving} why={state.why} kept={state.kept} />
       </div>
       <AlsoHere />
       {state.conflict && <Conflict />}
@@ -165,11 +165,11 @@ function Bench({ stage }: { stage: Stage }) {
       <DamagedRows />
       <Unsaved except={job.id} />
       {/* On a phone board and pane scroll together; on a desk each in its own room, and a notice below the pane. */}
-      <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
+      <div className="relative flex min-h-0 grow flex-col overflow-auto low:flex-row low:overflow-visible lg:flex-row lg:overflow-visible">
         <section
           aria-label="Board"
           // On a phone the board makes room while a reading is typed.
-          className={`min-w-0 shrink-0 flex-col border-b border-rule h-[34vh] min-h-52 lg:h-auto lg:flex-1 lg:border-b-0 ${isBench ? "hidden" : isRanked && line.typed !== "" ? "hidden lg:flex" : "flex"}`}
+          className={`min-w-0 shrink-0 flex-col border-b border-rule h-[34vh] min-h-52 low:h-auto low:min-h-0 low:flex-1 low:border-b-0 lg:h-auto lg:flex-1 lg:border-b-0 ${isBench ? "hidden" : isRanked && line.typed !== "" ? "hidden low:flex lg:flex" : "flex"}`}
         >
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
@@ -200,9 +200,9 @@ function Bench({ stage }: { stage: Stage }) {
           </PaneBoundary>
         </section>
         <div
-          className={`flex w-full shrink-0 flex-col ${isBench ? "relative min-h-full" : `lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}`}
+          className={`flex w-full shrink-0 flex-col ${isBench ? "relative min-h-full" : `low:w-1/2 low:border-l low:border-rule lg:w-[27rem] lg:border-l lg:border-rule ${stage === "expected" || stage === "whatif" ? "xl:w-[35rem]" : "xl:w-[30rem]"}`}`}
         >
-          <main className="flex min-h-0 grow flex-col gap-4 p-4 pb-8 lg:overflow-auto">
+          <main className="relative flex min-h-0 grow flex-col gap-4 p-4 pb-8 low:overflow-auto low:p-2 lg:overflow-auto">
             <h2 className="sr-only" tabIndex={-1} data-heading>
               {STAGES[stage]}
             </h2>
