@@ -47,4 +47,4 @@ export {
   withAdded,
 } from "./network.ts";
 export { Circuit, Designator, NodeName, nodesOf, Part, pointAt, Resistance, TestPoint } from "./part.ts";
-export { DEFAULTS, isTakenForGranted, usualOhms, windingOf } from "./usual.ts";
+export { DEFAULTS, isTakenForGranted, isToleranceWritten, usualOhms, windingOf } from "./usual.ts";

@@ -25,6 +25,8 @@ const ends = {
   to: NodeName,
   /** Fraction, two standard deviations. */
   tolerance: Fraction,
+  /** Present where somebody wrote just the tolerance that is usual: it is known then, not taken for granted. */
+  saysTolerance: z.literal(true).optional(),
   powerRating: positive.optional(),
   currentRating: positive.optional(),
   note: z.string().optional(),

@@ -17,6 +17,11 @@ export function isTakenForGranted(supply: { readonly internalOhms: number; reado
   return supply.internalOhms === DEFAULTS.internalOhms && supply.saysInternal !== true;
 }
 
+/** Whether somebody wrote a part's tolerance, be it the usual one. */
+export function isToleranceWritten(part: { kind: Kind; tolerance: number; saysTolerance?: true | undefined }): boolean {
+  return part.saysTolerance === true || part.tolerance !== rowOf(part.kind).tolerance;
+}
+
 /** Ohms of a meter that is drawn as a part, by its letters: an ammeter's burden, a voltmeter's input. */
 const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7 };
 

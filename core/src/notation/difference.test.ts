@@ -13,8 +13,8 @@ it("two circuits differ part by part, in words one would write", () => {
     {
       kind: "changed",
       designator: "R2",
-      before: "R2 2k",
-      after: "R2 2k",
+      before: "R2 2k 5%",
+      after: "R2 2k 5%",
       moved: { before: "A to B", after: "A to C" },
     },
     {

@@ -15,12 +15,12 @@ const BLOCKS: readonly Block[] = [
   {
     name: "a spreadsheet range with headings",
     text: "Part\tFrom\tTo\tValue\tTol\nBT1\t+\t0\t24\t2\nR1\t+\tA\t220\t5\nR2\tA\t0\t1k\t5",
-    parts: ["BT1 24V P 0", "R1 220 P A", "R2 1k A 0"],
+    parts: ["BT1 24V 2% P 0", "R1 220 5% P A", "R2 1k 5% A 0"],
   },
   {
     name: "the same columns in another order",
     text: "Value\tTol\tTo\tFrom\tPart\n24V\t2%\t0\tP\tBT1\n4k7\t1%\tA\tP\tR1\n2R2\t\t0\tA\tR2",
-    parts: ["BT1 24V P 0", "R1 4.7k 1% P A", "R2 2.2 A 0"],
+    parts: ["BT1 24V 2% P 0", "R1 4.7k 1% P A", "R2 2.2 A 0"],
   },
   {
     name: "CSV with commas and quotes",
@@ -30,12 +30,12 @@ const BLOCKS: readonly Block[] = [
   {
     name: "semicolons with decimal commas",
     text: "Bauteil;Von;Nach;Wert;Toleranz\nBT1;P;0;12;\nR1;P;A;4,7;5\nR2;A;0;0,47;10 %",
-    parts: ["BT1 12V P 0", "R1 4.7 P A", "R2 470m 10% A 0"],
+    parts: ["BT1 12V P 0", "R1 4.7 5% P A", "R2 470m 10% A 0"],
   },
   {
     name: "a unit at the head of the column",
     text: "Component\tFrom\tTo\tResistance (kΩ)\tTol (%)\nR1\tA\tB\t4.7\t1\nR2\tB\tC\t10\t5",
-    parts: ["R1 4.7k 1% A B", "R2 10k B C"],
+    parts: ["R1 4.7k 1% A B", "R2 10k 5% B C"],
   },
   {
     name: "kinds spelled out, and designators of another custom",
@@ -45,13 +45,13 @@ const BLOCKS: readonly Block[] = [
   {
     name: "a tolerance column of a spreadsheet's shares",
     text: "Part,From,To,Value,Tol\nR1,A,B,100,0.05\nR2,B,C,100,0.01",
-    parts: ["R1 100 A B", "R2 100 1% B C"],
+    parts: ["R1 100 5% A B", "R2 100 1% B C"],
     asks: [/R1: 0.05 is taken for a share, 5 %/, /R2: 0.01/],
   },
   {
     name: "letters for tolerances, ratings, internal resistance",
     text: "Part\tFrom\tTo\tValue\tTol\tRating\tRi\nBT1\tP\t0\t24V\t\t\t0.3\nF1\tP\tA\t1A\t\t\t\nR1\tA\t0\t220\tJ\t1/4 W\t",
-    parts: ["BT1 24V ri=300m P 0", "F1 1A P A", "R1 220 250mW A 0"],
+    parts: ["BT1 24V ri=300m P 0", "F1 1A P A", "R1 220 5% 250mW A 0"],
   },
   {
     name: "columns nobody knows",
@@ -78,7 +78,7 @@ const BLOCKS: readonly Block[] = [
   {
     name: "a range without headings",
     text: "R1\tA\tB\t10k\t5%\nR2\tB\tC\t4k7\t1%\nBT1\tA\tC\t12V\t",
-    parts: ["R1 10k A B", "R2 4.7k 1% B C", "BT1 12V A C"],
+    parts: ["R1 10k 5% A B", "R2 4.7k 1% B C", "BT1 12V A C"],
   },
   {
     name: "columns of words with numbered nodes",
@@ -101,7 +101,7 @@ const BLOCKS: readonly Block[] = [
   {
     name: "a list off a drawing",
     text: "R1 = 10k\nR2 = 4.7k, 5 %\nR3 = 100 ohm, 1/4W\nBT1 = 24 V",
-    parts: ["BT1 24V A 0", "R1 10k A B", "R2 4.7k B C", "R3 100 250mW C 0"],
+    parts: ["BT1 24V A 0", "R1 10k A B", "R2 4.7k 5% B C", "R3 100 250mW C 0"],
     asks: [/says no nodes/],
   },
   {

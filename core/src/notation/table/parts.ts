@@ -1,4 +1,11 @@
-import { type Circuit, isTakenForGranted, type NodeName, nodesOf, type Part } from "../../circuit/index.ts";
+import {
+  type Circuit,
+  isTakenForGranted,
+  isToleranceWritten,
+  type NodeName,
+  nodesOf,
+  type Part,
+} from "../../circuit/index.ts";
 import type { Mistake } from "../mistake.ts";
 import { TRAIL_LIMITS } from "../trail/index.ts";
 import { headAt, headingOf, type PartColumn } from "./headings.ts";
@@ -49,7 +56,8 @@ export function writeParts(circuit: Circuit): string {
         to: part.to,
         value: mainValue(part),
         unit: part.kind === "supply" || rated ? "V" : "ohm",
-        tolerance_percent: `${Number((part.tolerance * 100).toPrecision(12))}%`,
+        // What nobody wrote is left for the reader's own usual one.
+        tolerance_percent: isToleranceWritten(part) ? `${Number((part.tolerance * 100).toPrecision(12))}%` : undefined,
         power_rating_w: rated ? rated.watts : part.powerRating,
         current_rating_a: part.currentRating,
         internal_resistance_ohm: part.kind === "supply" && !isTakenForGranted(part) ? part.internalOhms : undefined,

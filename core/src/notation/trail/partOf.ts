@@ -9,6 +9,7 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
     from,
     to,
     tolerance: written.tolerance ?? KINDS[kind].tolerance,
+    ...(written.tolerance === KINDS[kind].tolerance ? { saysTolerance: true as const } : {}),
     ...(written.powerRating === undefined ? {} : { powerRating: written.powerRating }),
     ...(written.currentRating === undefined ? {} : { currentRating: written.currentRating }),
     ...(written.note === undefined ? {} : { note: written.note }),

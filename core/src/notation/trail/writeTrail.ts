@@ -1,7 +1,7 @@
 import {
   type Circuit,
   isTakenForGranted,
-  KINDS,
+  isToleranceWritten,
   kindOfDesignator,
   type NodeName,
   nodesOf,
@@ -42,7 +42,7 @@ export function writePart(part: Part): string {
   const words = [part.designator];
   if (kindOfDesignator(part.designator) !== part.kind) words.push(`kind=${part.kind}`);
   words.push(...valueWords(part));
-  if (part.tolerance !== KINDS[part.kind].tolerance) words.push(writeQuantity(percent(part.tolerance), "%"));
+  if (isToleranceWritten(part)) words.push(writeQuantity(percent(part.tolerance), "%"));
   if (part.powerRating !== undefined && !isRating(part)) words.push(writeQuantity(part.powerRating, "W"));
   if (part.currentRating !== undefined) words.push(writeQuantity(part.currentRating, "A"));
   if (part.note !== undefined) words.push(`note="${part.note.replaceAll('"', "'")}"`);
