@@ -166,6 +166,12 @@ const BLOCKS: readonly Block[] = [
     asks: [/Heater panel/],
   },
   {
+    name: "a comment between and a sum below",
+    text: "Part,From,To,Value\nR1,A,B,10\n# R9 is not fitted,,,\nR2,B,0,22\nTotal,,,32",
+    parts: ["R1 10 A B", "R2 22 B 0"],
+    asks: [/no part in “# R9 is not fitted”: passed over/, /no part in “Total 32”: passed over/],
+  },
+  {
     name: "a trail in a letter's line ends",
     text: "BT1 24V: F1 1A + [A] R1 220\r\n+ [B] (R2 1k | R3 470)\r\n",
     parts: ["BT1 24V + 0", "F1 1A + A", "R1 220 A B", "R2 1k B 0", "R3 470 B 0"],

@@ -101,7 +101,13 @@ export function readParts(text: string): ReadParts {
   const loose: Part[] = [];
   if (rows.rows.length > MOST_PARTS)
     mistakes.push(mistakeIn(rows.rows[MOST_PARTS].number, 1, `a circuit has at most ${MOST_PARTS} parts`));
+  const hasEnds = rows.rows.some(({ cells }) => endsIn(cells).some((end) => end !== ""));
   for (const { cells, number, columnOf } of rows.rows.slice(0, MOST_PARTS)) {
+    // A comment, or a sum below the parts: it is said, and blocks nothing.
+    if (hasEnds && endsIn(cells).every((end) => end === "") && isNoPart(cells)) {
+      mistakes.push(aside(number, Object.values(cells).join(" ")));
+      continue;
+    }
     const say = (severity: Mistake["severity"]) => (column: PartColumn, message: string) => {
       mistakes.push(mistakeIn(number, columnOf(column), `${cells.designator ?? column}: ${message}`, severity));
     };
@@ -143,6 +149,9 @@ export function readParts(text: string): ReadParts {
   }
   return { circuit: { ...circuitOf(placed), ...names.points() }, mistakes, loose: [] };
 }
+
+/** True of a row that begins with what no part is called. */
+const isNoPart = ({ designator = "" }: Cells) => !/\d/.test(designator) || /^(?:#|\/\/|;|--)/.test(designator.trim());
 
 /** One row with what each column says, and where that column stands. */
 export interface TableRow {
