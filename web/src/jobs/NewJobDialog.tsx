@@ -34,6 +34,11 @@ export function NewJobDialog({ open, onOpenChange, from }: NewJobDialogProps) {
   };
   return (
     <DialogFrame open={open} onOpenChange={onOpenChange} title="New job">
+      {from && (
+        <p>
+          With the circuit <strong dir="auto">{from.title}</strong> of the library.
+        </p>
+      )}
       <form onSubmit={submit} className="mt-4 flex flex-col gap-4">
         <label className="flex flex-col gap-1">
           What is on the bench?
