@@ -37,7 +37,7 @@ test("the chart says what every part should show, why, and how far tolerances mo
   await expect(chart.getByRole("row").nth(1)).toContainText("BT1");
   // What was read stands beside what was calculated, the worst first.
   await page.getByRole("tab", { name: "Measured" }).click();
-  const measured = page.getByRole("table", { name: "Measured against calculated" });
+  const measured = page.getByRole("table", { name: "Measured against expected" });
   await expect(measured.getByRole("row", { name: /^V\(B\)/ })).toContainText("high");
   await expect(measured.getByRole("row", { name: /^V\(A\)/ })).toContainText("agrees");
 });

@@ -15,7 +15,7 @@ import type { TableData } from "../words/tables.ts";
 import { type MeasuredRow, offBy } from "./measuredRows.ts";
 import { useMeasured } from "./useMeasured.ts";
 
-/** Measured against calculated: every figure that was read, or follows from two readings, the worst first. */
+/** Measured against expected: every figure that was read, or follows from two readings, the worst first. */
 export function Measured({ network }: { network: Network }) {
   const { state } = useDesk();
   const rows = useMeasured(network);
@@ -28,7 +28,7 @@ export function Measured({ network }: { network: Network }) {
       </p>
       <CopyTable tables={() => [tableOf(rows)]} stamp={() => stampOf(state, new Date())} />
       <Scroll label="Table of what was measured">
-        <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against calculated">
+        <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against expected">
           <TableHead columns={["What", "Calculated", "Read", "Off by", "In limits"]} />
           <tbody>
             {rows.map((row) => (
@@ -45,7 +45,7 @@ export function Measured({ network }: { network: Network }) {
 /** As figures: a row has its own unit, which stands beside it. */
 function tableOf(rows: readonly MeasuredRow[]): TableData {
   return {
-    title: "Measured against calculated",
+    title: "Measured against expected",
     columns: ["What", "Unit", "Calculated", "Calculated ±", "Read", "Off by", "In limits"].map((name) => ({ name })),
     rows: rows.map(({ name, quantity, unit, due, read, limits }) => [
       `${quantity}(${name})`,

@@ -18,10 +18,10 @@ export function MeasuredSheet({ drawn, width }: { drawn: Drawn; width: number })
         <p>Nothing was read yet of the circuit as it is drawn.</p>
       ) : (
         <section>
-          <h2 className="text-[13pt] font-bold">Measured against calculated</h2>
+          <h2 className="text-[13pt] font-bold">Measured against expected</h2>
           <p>Calculated as the meter shows it: its load across, its burden in the branch. The worst comes first.</p>
           <SheetTable
-            label="Measured against calculated"
+            label="Measured against expected"
             columns={["What", "Calculated", "Read", "Off by", "In limits"]}
             rows={rows.map((row) => {
               const { name, quantity, unit, due, read, from, limits, side } = row;

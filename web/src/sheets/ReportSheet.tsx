@@ -84,7 +84,7 @@ export function ReportSheet({ drawn, width, onReady }: SheetProps) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 print:hidden">
-        <span className="text-faint">Hand on as</span>
+        <span className="text-faint">Save it as</span>
         <button type="button" disabled={!isReady} className={BUTTON} onClick={saveHtml}>
           One HTML file
         </button>

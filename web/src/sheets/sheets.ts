@@ -2,7 +2,7 @@
 export const SHEETS = {
   expected: "Expected values",
   reduction: "Reduction",
-  measured: "Measured against calculated",
+  measured: "Measured against expected",
   job: "Job sheet",
   report: "Report",
 } as const;

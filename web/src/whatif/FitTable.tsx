@@ -43,7 +43,7 @@ export function FitTable({ input, supposed, ranking, rival = NOTHING, rivalName 
               <tr>
                 <th className="px-2 py-1.5">reading</th>
                 <th className="px-2 py-1.5">measured</th>
-                <th className="px-2 py-1.5">foretold</th>
+                <th className="px-2 py-1.5">predicted</th>
                 <th className="px-2 py-1.5">in limits</th>
               </tr>
             </thead>
