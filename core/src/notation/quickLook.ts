@@ -15,7 +15,7 @@ const SEEN_OF_ANY: readonly Seen[] = ["hot", "burnt", "loose"];
 
 /** How else one says it at the bench; where two say the same, the part's kind decides. */
 const ALSO: Readonly<Record<Seen, readonly string[]>> = {
-  dark: ["off", "out", "dead", "unlit", "not lit", "no light", "not on", "not shining", "does not light"],
+  dark: ["off", "dead", "unlit", "not lit", "no light", "not on", "not shining", "does not light"],
   dim: ["dimly", "faint", "weak", "half lit", "too dim", "not bright"],
   lit: ["on", "lights", "lights up", "shines", "shining", "light on", "glows", "glowing"],
   bright: ["too bright", "brighter", "very bright"],

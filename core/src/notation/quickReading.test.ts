@@ -199,6 +199,8 @@ describe("the quick reading", () => {
     // A lever and a supply are moved by the same words.
     expect(said("S1 off")).toMatchObject({ kind: "change", change: { part: "S1", change: "open" } });
     expect(said("S1 switched closed")).toMatchObject({ kind: "change", change: { change: "closed" } });
+    for (const change of ["out", "lifted", "swapped", "restored"])
+      expect(said(`LA1 ${change}`)).toMatchObject({ kind: "change", change: { part: "LA1", change } });
     expect(said("BT1 off")).toMatchObject({ kind: "change", change: { part: "BT1", change: "off" } });
     expect(readQuick("no light", own, { quantity: "look", part: "LA1" })).toMatchObject({ reading: { seen: "dark" } });
   });
