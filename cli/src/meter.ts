@@ -3,7 +3,7 @@ import { readdirSync, statSync } from "node:fs";
 import { type AddressInfo, createServer, type Server, type Socket } from "node:net";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
-import { buildNetwork, type Circuit, fingerprintOf } from "@hound/core/circuit";
+import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { bridgeCandidates } from "@hound/core/faults";
 import { readTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
@@ -13,6 +13,7 @@ import { IDENTIFY, NOTE, QUERIES, STAND_IN } from "@hound/core/stream";
 import { InputError, UsageError } from "./failure.ts";
 import { type BenchFaults, benchFaults } from "./faults.ts";
 import { readFile } from "./files.ts";
+import { wiringOf } from "./wiring.ts";
 
 export interface MeterOptions {
   readonly port: number;
@@ -253,19 +254,6 @@ function noteOf(title: string, own: Bench | null, bench: Bench, circuit: Circuit
     return `No case here is called ${job}: the simulated meter is on the job’s own circuit, and ${wrong}.${without}`;
   if (wiringOf(own.circuit) === wiringOf(circuit)) return lost.length === 0 ? "" : `In ${job} ${wrong}.${without}`;
   return `The circuit of ${job} is another than that of its case: the simulated meter is on the job’s, and ${wrong}.${without}`;
-}
-
-/** Parts, values and what is joined to what, whatever the nodes are called. */
-function wiringOf(circuit: Circuit): string {
-  const joined = new Map<string, string[]>();
-  const join = (node: string, end: string) => joined.set(node, [...(joined.get(node) ?? []), end]);
-  for (const part of circuit.parts) {
-    join(part.from, `${part.designator}<`);
-    join(part.to, `${part.designator}>`);
-    if (part.kind === "potentiometer" && part.wiper) join(part.wiper, `${part.designator}^`);
-  }
-  const nodes = [...joined.values()].map((ends) => ends.sort().join(" ")).sort();
-  return [fingerprintOf(circuit), ...nodes].join("\n");
 }
 
 function split(line: string): [string, string] {

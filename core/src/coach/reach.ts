@@ -6,7 +6,7 @@ import { atOnce, measurementsOn, type Steps } from "../plan/index.ts";
 import { isSamePlace, type MeterData, type NumericReading, takenSo } from "../record/index.ts";
 
 /** What may be read at a point with one fault at most, whatever it is: the least and the most, in the reading's unit. */
-export interface Reach {
+export interface PointReach {
   readonly point: NumericReading;
   readonly low: number;
   readonly high: number;
@@ -21,7 +21,7 @@ const ENDS = [0, 1] as const;
  * What healthy and every single fault at the ends of its values give at every point on offer. A reading in a linear network
  * is a ratio of two lines in any one resistance or voltage, so what lies between the ends is between those readings.
  */
-export function* reachSteps(network: Network, standing: Configuration, meter: MeterData): Steps<Reach[]> {
+export function* reachSteps(network: Network, standing: Configuration, meter: MeterData): Steps<PointReach[]> {
   const points = measurementsOn(network).flatMap((m) => ("reading" in m ? [takenSo(m.reading, standing)] : []));
   const low = points.map(() => Number.POSITIVE_INFINITY);
   const high = points.map(() => Number.NEGATIVE_INFINITY);
@@ -39,7 +39,7 @@ export function* reachSteps(network: Network, standing: Configuration, meter: Me
 }
 
 /** The same at once. */
-export function reachesOf(...given: Parameters<typeof reachSteps>): Reach[] {
+export function reachesOf(...given: Parameters<typeof reachSteps>): PointReach[] {
   return atOnce(reachSteps(...given));
 }
 
@@ -55,11 +55,11 @@ function* oneAtMost(network: Network, standing: Configuration): Generator<FaultA
  * @param reference of the circuit: a point without another is against it
  */
 export function missedReach(
-  reaches: readonly Reach[],
+  reaches: readonly PointReach[],
   reading: NumericReading,
   reference: string,
   meter: MeterData,
-): Reach | null {
+): PointReach | null {
   if (reading.beyond !== undefined || reading.by !== undefined) return null;
   const found = reaches.find(({ point }) => isSamePlace(point, reading, reference));
   if (!found) return null;

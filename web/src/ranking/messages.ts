@@ -1,5 +1,5 @@
 import type { Circuit } from "@hound/core/circuit";
-import type { Reach, SlipQuestion, ToldAt } from "@hound/core/coach";
+import type { PointReach, SlipQuestion, ToldAt } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
 import type { Judgement, ProcedureStep } from "@hound/core/judgement";
 import type { School, SuspectGroup } from "@hound/core/plan";
@@ -19,7 +19,7 @@ export type BenchQuestion =
 export type BenchAnswer =
   | { readonly of: "point"; readonly told: ToldAt | null; readonly questions: readonly SlipQuestion[] }
   | { readonly of: "procedure"; readonly steps: readonly ProcedureStep[] }
-  | { readonly of: "reaches"; readonly reaches: readonly Reach[] };
+  | { readonly of: "reaches"; readonly reaches: readonly PointReach[] };
 
 export type ToWorker = ToRank | { readonly kind: "ask"; readonly number: number; readonly question: BenchQuestion };
 

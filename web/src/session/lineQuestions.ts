@@ -1,4 +1,4 @@
-import type { Reach } from "@hound/core/coach";
+import type { PointReach } from "@hound/core/coach";
 import { branchNow, type Configuration } from "@hound/core/configuration";
 import type { NumericReading, Reading } from "@hound/core/record";
 import { inHandWords, missedWords, questionWords, sumWords } from "../words/slips.ts";
@@ -18,7 +18,7 @@ export function lineQuestions(
   reading: Reading | null,
   { questions, sum }: PointKnown,
   { inHand }: Configuration,
-  missed: Reach | null = null,
+  missed: PointReach | null = null,
 ): readonly LineQuestion[] {
   if (!reading) return [];
   const now = inHand ? branchNow(inHand) : "closed";

@@ -1,4 +1,4 @@
-import type { Reach } from "@hound/core/coach";
+import type { PointReach } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
 import { useEffect, useRef, useState } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
@@ -6,19 +6,19 @@ import type { Ranked } from "../ranking/useRanking.ts";
 
 /** Of circuits of more parts it is not worked out: some hundred solutions, each as costly as all parts cubed. */
 const MOST = 60;
-const UNKNOWN: readonly Reach[] = [];
+const UNKNOWN: readonly PointReach[] = [];
 
 /**
  * What may be read at every point with one fault at most: worked out once for a circuit as it stands, after the ranking is
  * there; nothing where it is not known yet, or where the circuit is large.
  */
-export function useReaches(ask: Ranked["ask"], standing: Configuration, isJudged: boolean): readonly Reach[] {
+export function useReaches(ask: Ranked["ask"], standing: Configuration, isJudged: boolean): readonly PointReach[] {
   const { drawn, meter } = useDesk();
   // The first ranking comes before it; then it waits for no other.
   const wasJudged = useRef(false);
   wasJudged.current ||= isJudged;
   const isReady = wasJudged.current;
-  const [known, setKnown] = useState<{ readonly of: unknown; readonly reaches: readonly Reach[] } | null>(null);
+  const [known, setKnown] = useState<{ readonly of: unknown; readonly reaches: readonly PointReach[] } | null>(null);
   const circuit = drawn && !drawn.outdated && drawn.circuit.parts.length <= MOST ? drawn.circuit : null;
   useEffect(() => {
     if (!circuit || !isReady) return;

@@ -1,4 +1,4 @@
-import type { OpenSum, Reach, SlipQuestion } from "@hound/core/coach";
+import type { OpenSum, PointReach, SlipQuestion } from "@hound/core/coach";
 import type { Configuration } from "@hound/core/configuration";
 import { type NumericReading, UNIT_OF } from "@hound/core/record";
 import { print } from "./print.ts";
@@ -13,7 +13,7 @@ export interface AskedWords {
 const AGAIN = "Take it again";
 
 /** Of a figure that no single fault brings about. */
-export function missedWords({ point, low, high }: Reach): AskedWords {
+export function missedWords({ point, low, high }: PointReach): AskedWords {
   const unit = UNIT_OF[point.quantity];
   return {
     ask: `No single fault gives that at ${placeOf(point)}: ${print(low, unit, { digits: 3 })} to ${print(high, unit, { digits: 3 })}. Is it what the display shows?`,
