@@ -34,7 +34,7 @@ export function Clamped({ of, children }: ClampedProps) {
           className="shrink-0 rounded border border-rule px-2 leading-6 hover:bg-band"
           onClick={() => setIsWhole(!isWhole)}
         >
-          {isWhole ? "less" : "more"}
+          {isWhole ? "less" : "all"}
         </button>
       )}
     </div>
