@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit } from "../circuit/index.ts";
+import type { Circuit, Kind } from "../circuit/index.ts";
 import { leadingRepair, proofOf } from "../judgement/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { planMeasurements } from "../plan/index.ts";
 import { faultsOf, weighToEnd } from "../rank/index.ts";
 import { type Meter, meterData, type NumericReading, type Reading } from "../record/index.ts";
-import { adviceFor, deadLoad, deadLoadsOf, openSum, questionsOf, toldAt } from "./index.ts";
+import { adviceFor, deadLoad, deadLoadsOf, deadSignOf, openSum, questionsOf, toldAt } from "./index.ts";
 
 const CHAIN = "BT1 12V ri=0.1: R1 1k 1% + [A] R2 1k 1% + [B] R3 1k 1%";
 
@@ -176,6 +176,12 @@ describe("procedures", () => {
     expect(not?.leads[0].repair).not.toEqual([{ part: "LA1" }]);
     for (const { outcomes, measurement } of steps)
       if (measurement.kind !== "voltage") expect(outcomes.reduce((s, o) => s + o.probability, 0)).toBeCloseTo(1, 1);
+  });
+
+  it("say of each load what one sees while it does nothing", () => {
+    expect(["lamp", "coil", "load", "wire"].map((kind) => deadSignOf(kind as Kind))).toEqual([
+      ...["dark", "silent", "cold", null],
+    ]);
   });
 
   it("leave out what tells nothing any more, and tick what was done", () => {

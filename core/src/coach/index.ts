@@ -1,6 +1,6 @@
 export { type Advice, adviceFor, jointOf, type LeadAt } from "./advice.ts";
 export { type AskedSum, askedSum } from "./askedSum.ts";
-export { answersOf, deadLoad, deadLoadsOf } from "./procedure.ts";
+export { deadLoad, deadLoadsOf, deadSignOf } from "./procedure.ts";
 export { missedReach, type PointReach, reachesOf, reachSteps } from "./reach.ts";
 export { isImpossible, questionsOf, weighedAt } from "./slips.ts";
 export { type OpenSum, openSum } from "./sums.ts";

@@ -1,6 +1,5 @@
 import { type Kind, type Network, rowOf } from "../circuit/index.ts";
 import { leadingRepair, type ProcedureStep, stepOf } from "../judgement/index.ts";
-import { seenOf } from "../notation/index.ts";
 import type { Offer, Plan } from "../plan/index.ts";
 import type { Reading, Seen } from "../record/index.ts";
 
@@ -36,8 +35,7 @@ export function deadLoad(network: Network, plan: Plan, readings: readonly Readin
     .sort((a, b) => rank(b) - rank(a));
 }
 
-/** What is seen of something that does not do what it is there for; what is seen where it does. */
-export function answersOf(kind: Kind): { readonly dead: Seen; readonly alive: Seen } {
-  const [dead] = seenOf({ kind });
-  return { dead, alive: "works" };
+/** What a look finds of something that does not do what it is there for: dark, silent, cold; null of what shows nothing. */
+export function deadSignOf(kind: Kind): Seen | null {
+  return rowOf(kind).looks?.[0] ?? null;
 }

@@ -92,14 +92,7 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
           className={`w-full bg-transparent font-bold placeholder:font-normal placeholder:text-faint/60 focus:outline-none ${LETTERS.value}`}
         />
       </form>
-      <div className={`min-h-[1.25em] ${LETTERS.said}`}>
-        {line.understood.kind !== "empty" ? (
-          <Echo line={line} onTake={type} />
-        ) : (
-          line.healthy && <p className="text-faint">healthy {line.healthy}</p>
-        )}
-      </div>
-      <Questions questions={questions} onAccept={accept} isLarge isAsked={line.isAsked} />
+      {/* Right below the line: what is said of it moves no key away from under a thumb. */}
       {keys === "on" && (
         <Keypad
           typed={typed}
@@ -109,6 +102,14 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
           onRecord={record}
         />
       )}
+      <div className={`min-h-[1.25em] ${LETTERS.said}`}>
+        {line.understood.kind !== "empty" ? (
+          <Echo line={line} onTake={type} />
+        ) : (
+          line.healthy && <p className="text-faint">healthy {line.healthy}</p>
+        )}
+      </div>
+      <Questions questions={questions} onAccept={accept} isLarge isAsked={line.isAsked} />
       {source !== "none" && <LiveMeter streaming={streaming} isLarge />}
       {current && (current.isBegun || line.point?.quantity === "current") && (
         <div className="text-2xl">

@@ -1,4 +1,5 @@
-import { answersOf, deadLoadsOf } from "@hound/core/coach";
+import type { Kind } from "@hound/core/circuit";
+import { deadLoadsOf, deadSignOf } from "@hound/core/coach";
 import type { Outcome, ProcedureStep } from "@hound/core/judgement";
 import type { RepairStep } from "@hound/core/rank";
 import { SEEN, UNIT_OF } from "@hound/core/record";
@@ -82,7 +83,9 @@ function Sequence({ led, line }: { led: Led; line: ReadingLine }) {
   }, [planned, ask, question]);
   useEffect(() => section.current?.focus(), []);
   const now = steps?.find((s) => !s.isDone);
-  const lines = now && led.load !== null && drawn ? now.outcomes.map((o) => lineOf(o, now, led.load ?? "", drawn)) : [];
+  const { load } = led;
+  const kind = load === null ? undefined : kindsIn(drawn?.network)(load);
+  const lines = now && load !== null && kind ? now.outcomes.map((o) => lineOf(o, now, load, kind)) : [];
   const record = (text: string | null) => {
     if (text === null || isOld) return;
     say(text);
@@ -161,23 +164,16 @@ function Step({ step: { measurement, outcomes, isDone }, lines, onSay }: StepPro
 }
 
 /** What an outcome is, as it would be typed; null where a meter has to say it. */
-function lineOf(
-  { of }: Outcome,
-  { measurement }: ProcedureStep,
-  load: string,
-  { network }: { readonly network: Parameters<typeof kindsIn>[0] },
-): string | null {
+function lineOf({ of }: Outcome, { measurement }: ProcedureStep, load: string, kind: Kind): string | null {
   if (!("part" in measurement)) return null;
-  const kind = kindsIn(network)(load);
+  const dead = deadSignOf(kind);
   switch (of.kind) {
     case "seen":
       return `${measurement.part} ${measurement.kind === "alone" ? "alone " : ""}${of.seen}`;
     case "cured":
-    case "notCured": {
-      if (!kind) return null;
-      const { dead, alive } = answersOf(kind);
-      return `${measurement.part} swapped, ${load} ${of.kind === "cured" ? alive : `still ${dead}`}`;
-    }
+      return `${measurement.part} swapped, ${load} works`;
+    case "notCured":
+      return dead && `${measurement.part} swapped, ${load} still ${dead}`;
     case "reads":
       return null;
     default:

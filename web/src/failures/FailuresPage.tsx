@@ -59,7 +59,7 @@ function Figures({ data }: { data: Statistics }) {
       more:
         firstRight.of === 0
           ? "No repair was chosen from the suspects yet."
-          : `In the long run of ${between(firstRight)} of all jobs.`,
+          : `In the long run in ${between(firstRight)} of jobs.`,
     },
   ];
   return (

@@ -10,7 +10,7 @@ export function Lines({ topic }: { topic: (typeof LINE_TOPICS)[LineTopic] }) {
   const { value: typed, set: setTyped } = useKept(`help ${language}`, "");
   const field = useRef<HTMLTextAreaElement>(null);
   const answer = understood(language, typed);
-  const try_ = (line: string) => {
+  const tryLine = (line: string) => {
     setTyped(line);
     field.current?.focus();
   };
@@ -48,7 +48,7 @@ export function Lines({ topic }: { topic: (typeof LINE_TOPICS)[LineTopic] }) {
                 <li key={line} className="break-inside-avoid border-t border-rule py-1 first:border-0">
                   <button
                     type="button"
-                    onClick={() => try_(line)}
+                    onClick={() => tryLine(line)}
                     className="rounded px-1 text-left font-mono whitespace-pre-wrap break-words underline decoration-rule underline-offset-4 hover:bg-band"
                   >
                     {line}

@@ -18,6 +18,7 @@ export function Questions({ questions, onAccept, isLarge = false, isAsked = fals
       <Spoken text={first ? `${inWords(first.ask)} ${inWords(first.accept)}?` : ""} />
       {first && (
         <ul aria-label="Asked" className={`flex flex-col gap-1.5 ${isLarge ? "text-3xl" : "py-1"}`}>
+          {isAsked && <li className="font-bold">Not recorded yet: Enter once more records it as it stands.</li>}
           {questions.map((question, i) => (
             <li key={question.key} className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <span className="min-w-0 grow text-doubt">{inWords(question.ask)}</span>
@@ -31,7 +32,6 @@ export function Questions({ questions, onAccept, isLarge = false, isAsked = fals
               </button>
             </li>
           ))}
-          {isAsked && <li className="font-bold">Not recorded yet: Enter once more records it as it stands.</li>}
         </ul>
       )}
     </>

@@ -130,24 +130,30 @@ async function report(outcome: Weighing | RankProblem, asked: ToRank) {
 }
 
 const { port1: bell, port2: rope } = new MessageChannel();
+/** Who waits for the bell, in the order of the pulls. */
+const waiting: (() => void)[] = [];
+bell.onmessage = () => waiting.shift()?.();
 
 /** Lets a newer message in. A timer would wait four milliseconds each time; a message to oneself does not. */
 function pause() {
   return new Promise<void>((resume) => {
-    bell.onmessage = () => resume();
+    waiting.push(resume);
     rope.postMessage(null);
   });
 }
 
-/** Does it in slices, between which newer messages come in; null where one of them asked for something else. */
-async function inSlices<T>(steps: Steps<T>, asked: ToRank): Promise<{ readonly value: T } | null> {
+/**
+ * Does it in slices, between which newer messages come in; null where one of them asked for something else.
+ * @param asked whom it is for; null: it is wanted whatever is weighed
+ */
+async function inSlices<T>(steps: Steps<T>, asked: ToRank | null): Promise<{ readonly value: T } | null> {
   let sliceStart = performance.now();
   for (;;) {
     const step = steps.next();
     if (step.done) return { value: step.value };
     if (performance.now() - sliceStart < SLICE) continue;
     await pause();
-    if (task?.asked !== asked) return null;
+    if (asked !== null && task?.asked !== asked) return null;
     sliceStart = performance.now();
   }
 }
@@ -177,19 +183,9 @@ async function tell(kind: "proposed" | "judged", asked: ToRank, weighing: Weighi
 
 /** Beside whatever is weighed, a slice of time at a time. */
 async function answerReaches(number: number, { circuit, standing, meter }: ReachQuestion) {
-  const steps = reachSteps(buildNetwork(circuit), standing, meterData(meter));
-  let sliceStart = performance.now();
-  for (;;) {
-    const step = steps.next();
-    if (step.done) {
-      const answered: FromWorker = { kind: "answered", number, answer: { of: "reaches", reaches: step.value } };
-      self.postMessage(answered);
-      return;
-    }
-    if (performance.now() - sliceStart < SLICE) continue;
-    await new Promise((resume) => setTimeout(resume, 0));
-    sliceStart = performance.now();
-  }
+  const worked = await inSlices(reachSteps(buildNetwork(circuit), standing, meterData(meter)), null);
+  const answered: FromWorker = { kind: "answered", number, answer: worked && { of: "reaches", reaches: worked.value } };
+  self.postMessage(answered);
 }
 
 async function explain(asked: ToRank, weighing: Weighing, groups: readonly SuspectGroup[]) {

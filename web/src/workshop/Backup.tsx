@@ -19,7 +19,7 @@ export function Backup() {
   const copying = useWork();
   return (
     <section aria-label="Backup" className="flex flex-col gap-3">
-      <h2 className="mt-4 text-xl font-bold">Backup</h2>
+      <h2 className="text-xl font-bold">Backup</h2>
       <p>
         All jobs, readings and circuits in one file. A copy is also made every day beside the database, the last
         fourteen are kept.

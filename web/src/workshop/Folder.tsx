@@ -23,7 +23,7 @@ export function Folder() {
   });
   return (
     <section aria-label="Open files" className="flex flex-col gap-3">
-      <h2 className="mt-4 text-xl font-bold">Open files</h2>
+      <h2 className="text-xl font-bold">Open files</h2>
       <p>
         Cases, trails, tables (CSV), pictures and the timeline of every job, in a folder that any program can read. It
         can be brought into an empty workshop.

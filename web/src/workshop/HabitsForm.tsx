@@ -35,7 +35,7 @@ export function HabitsForm() {
     change({ adjust: { kind, mode, by } }, `${by > 0 ? "One more" : "One less"}: ${wordOf(kind)} ${modeWords(mode)}`);
   return (
     <section aria-label="Habits" className="flex flex-col gap-2">
-      <h2 className="mt-4 text-xl font-bold">Habits</h2>
+      <h2 className="text-xl font-bold">Habits</h2>
       <p>
         What fails how often here, as {jobs} closed job{jobs === 1 ? "" : "s"} say{jobs === 1 ? "s" : ""}
         {settings.since ? `, from ${day(new Date(settings.since))} on` : ""}. The ranking begins with it; readings

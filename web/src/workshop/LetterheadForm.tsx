@@ -22,7 +22,7 @@ export function LetterheadForm() {
   };
   return (
     <section aria-label="Letterhead" className="flex flex-col gap-2">
-      <h2 className="mt-4 text-xl font-bold">Letterhead</h2>
+      <h2 className="text-xl font-bold">Letterhead</h2>
       <form onSubmit={submit} className="flex flex-col gap-2 rounded-lg border border-rule bg-sheet px-4 py-3">
         {(Object.keys(FIELDS) as (keyof Letterhead)[]).map((key) => (
           <label key={key} className="flex flex-col gap-1">

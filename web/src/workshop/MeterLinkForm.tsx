@@ -29,7 +29,7 @@ export function MeterLinkForm() {
   };
   return (
     <section aria-label="A meter that streams" className="flex flex-col gap-3">
-      <h2 className="mt-4 text-xl font-bold">A meter that streams</h2>
+      <h2 className="text-xl font-bold">A meter that streams</h2>
       <p className="text-faint">
         The server connects to it over TCP: it is asked by SCPI queries (IEEE 488.2), or sends plain lines such as{" "}
         <span className="font-mono">7.42 V</span>. Only on this machine, unless whoever starts the server allows another

@@ -33,7 +33,7 @@ export function Meters() {
   };
   return (
     <section aria-label="Meters" className="flex flex-col gap-3">
-      <h2 className="mt-4 text-xl font-bold">Meters</h2>
+      <h2 className="text-xl font-bold">Meters</h2>
       <p className="text-faint">
         A meter’s ranges say how far a reading may be off, what it does to the circuit, and where its leads go. A job
         keeps its own copy of those it uses.

@@ -23,7 +23,7 @@ export function Paired() {
     );
   return (
     <section aria-label="Browsers that were let in" className="flex flex-col gap-2">
-      <h2 className="mt-4 text-xl font-bold">Browsers that were let in</h2>
+      <h2 className="text-xl font-bold">Browsers that were let in</h2>
       <p>They gave the code that the server’s terminal shows, and may read and change everything here.</p>
       {data.list.length === 0 && <p className="text-faint">None yet.</p>}
       <ul className="rounded-lg border border-rule bg-sheet px-4 py-1 empty:hidden">

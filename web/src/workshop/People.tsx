@@ -28,7 +28,7 @@ export function People() {
   };
   return (
     <section aria-label="People" className="flex flex-col gap-2">
-      <h2 className="mt-4 text-xl font-bold">People</h2>
+      <h2 className="text-xl font-bold">People</h2>
       <p>Who sits at this browser? Readings, notes and changes are kept with the name.</p>
       <fieldset className="rounded-lg border border-rule bg-sheet px-4 py-2">
         <legend className="sr-only">Who sits at this browser</legend>

@@ -43,7 +43,7 @@ export function WorkshopPage() {
           </nav>
           <main className="flex min-w-0 flex-col gap-6">
             {SECTIONS.map(({ id, Part }) => (
-              <div key={id} id={id} className="scroll-mt-2 [&_h2]:mt-0">
+              <div key={id} id={id} className="scroll-mt-2">
                 <Part />
               </div>
             ))}
