@@ -12,7 +12,7 @@ import type { Selection } from "../desk/pointing.ts";
 import { BoardTools } from "./BoardTools.tsx";
 import { boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
-import { columnsIn, framesOf, sizeOf } from "./geometry.ts";
+import { columnFor, columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { type Imagined, withImagined } from "./imagined.ts";
 import { leadsOf } from "./leads.ts";
 import { Overview } from "./Overview.tsx";
@@ -97,10 +97,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   // Who has larger text has a larger board: it scrolls and wraps rather than staying small.
   const text = Math.max(1, textScale());
   const scale = zoom ?? Math.max(fitting, SCALES.readable) * text;
-  const frames = useMemo(
-    () => framesOf(wrapLanes(board, columnsIn(Math.max(size.width, 320) / scale)), staircase),
-    [board, size.width, scale, staircase],
-  );
+  const frames = useMemo(() => {
+    const width = Math.max(size.width, 320) / scale;
+    const lanes = wrapLanes(board, columnsIn(width));
+    return framesOf(lanes, staircase, columnFor(lanes, width));
+  }, [board, size.width, scale, staircase]);
   const total = sizeOf(frames);
   const legend = imagined && imagined.supposed.length > 0 ? legendOf(imagined, network) : "";
   const leads = useMemo(() => next && leadsOf(next, whole), [next, whole]);

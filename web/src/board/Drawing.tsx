@@ -8,14 +8,15 @@ import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import type { Selection } from "../desk/pointing.ts";
 import { calledWords } from "../words/points.ts";
 import { percent } from "../words/quantities.ts";
+import { BoardText } from "./BoardText.tsx";
 import { type BoardFacts, sayBranch, sayNode } from "./boardFacts.ts";
-import { barLine, bowPath, type Frame, SIZES, sizeOf } from "./geometry.ts";
+import { barLine, bowPath, type Frame, sizeOf } from "./geometry.ts";
 import { Lit } from "./Lit.tsx";
 import type { Leads } from "./leads.ts";
 import { NodeBar } from "./NodeBar.tsx";
 import { PartRow } from "./PartRow.tsx";
 import { PathTrace } from "./PathTrace.tsx";
-import { enlargement } from "./texts.ts";
+import { bridgeText, enlargement, nodeTexts } from "./texts.ts";
 
 const Staircase = lazyNamed(() => import("./Staircase.tsx"), "Staircase");
 
@@ -153,7 +154,7 @@ export function Drawing(props: DrawingProps) {
         {frames.map((frame) => (
           <g key={frame.lane.from}>
             {facts.bridges.map((bridge) => (
-              <Bow key={`${bridge.a} ${bridge.b}`} bridge={bridge} frame={frame} />
+              <Bow key={`${bridge.a} ${bridge.b}`} bridge={bridge} frame={frame} nodes={facts.nodes} k={k} />
             ))}
             {frame.lane.strips.map((strip) => {
               const branch = network.branches[strip.strip.branch];
@@ -257,33 +258,32 @@ function nextBranch(items: readonly NonNullable<Selection>[], active: number, st
   return items[Math.max(0, active)];
 }
 
-function Bow({ bridge, frame }: { bridge: BoardFacts["bridges"][number]; frame: Frame }) {
+interface BowProps {
+  readonly bridge: BoardFacts["bridges"][number];
+  readonly frame: Frame;
+  readonly nodes: BoardFacts["nodes"];
+  readonly k: number;
+}
+
+/** A bridge that is suspected or supposed, with how probable it is. */
+function Bow({ bridge, frame, nodes, k }: BowProps) {
   const barOf = (node: number) => frame.lane.bars.find((b) => b.bar.node === node);
   const [a, b] = [barOf(bridge.a), barOf(bridge.b)];
   if (!a || !b) return null;
-  const [from, to] = [barLine(frame, a), barLine(frame, b)];
-  // The words stand where no node has its figures: half way to the next bar.
-  const [first, last] = from.x <= to.x ? [from, to] : [to, from];
-  const beside = Math.min(SIZES.column / 2, (last.x - first.x) / 2);
+  const ends = [barLine(frame, a), barLine(frame, b)] as const;
+  const { probability } = bridge;
+  const names = [a, b].map((bar, i) => nodeTexts(ends[i], nodes[bar.bar.node], k).name);
+  const words = bridgeText(probability === null ? "bridged" : percent(probability), ends, names);
   return (
-    <g className={bridge.probability === null ? "text-suspect" : "text-doubt"}>
+    <g className={probability === null ? "text-suspect" : "text-doubt"}>
       <path
-        d={bowPath(from, to)}
+        d={bowPath(...ends)}
         fill="none"
         stroke="currentColor"
-        strokeWidth={bridge.probability === null ? 4 : 2 + 5 * bridge.probability}
+        strokeWidth={probability === null ? 4 : 2 + 5 * probability}
         strokeDasharray="7 5"
       />
-      <text
-        x={first.x + beside}
-        y={Math.max(frame.top + 14, first.badgeY - 32)}
-        textAnchor="middle"
-        fontSize={15}
-        fontWeight={700}
-        fill="currentColor"
-      >
-        {bridge.probability === null ? "bridged" : percent(bridge.probability)}
-      </text>
+      {words && <BoardText content={words} inherit isRimmed />}
     </g>
   );
 }

@@ -2,7 +2,7 @@ import type { LaneBar } from "@hound/core/layout";
 import { memo } from "react";
 import { BoardText } from "./BoardText.tsx";
 import type { NodeFacts } from "./boardFacts.ts";
-import { barLine, type Frame } from "./geometry.ts";
+import { barLine, type Frame, SIZES } from "./geometry.ts";
 import { LeadMark } from "./LeadMark.tsx";
 import { halfBadge, nodeTexts } from "./texts.ts";
 
@@ -26,17 +26,22 @@ export const NodeBar = memo(function NodeBar({ frame, bar, facts, lit, k, lead }
   const half = halfBadge(name);
   return (
     <g className={lit ? "text-copper" : "text-ink"}>
-      <path d={`M${x} ${badgeY + 15} V${y2}`} stroke="currentColor" strokeWidth={lit ? 7 : 4.5} strokeLinecap="round" />
+      <path
+        d={`M${x} ${badgeY + SIZES.halfBadge} V${y2}`}
+        stroke="currentColor"
+        strokeWidth={lit ? 7 : 4.5}
+        strokeLinecap="round"
+      />
       <path d={`M${x} ${y1} V${y2}`} stroke="transparent" strokeWidth={22} />
       {/* A potentiometer's tap has no name that one could write. */}
       {name.text !== "" && (
         <>
           <rect
             x={x - half}
-            y={badgeY - 15}
+            y={badgeY - SIZES.halfBadge}
             width={half * 2}
-            height={30}
-            rx={15}
+            height={2 * SIZES.halfBadge}
+            rx={SIZES.halfBadge}
             className={lit ? "fill-copper" : "fill-sheet"}
             stroke="currentColor"
             strokeWidth={2}
@@ -96,10 +101,10 @@ function Lead({ which, x, y, width }: { which: "red" | "black"; x: number; y: nu
     <g>
       <rect
         x={x - 3.5}
-        y={y - 18.5}
+        y={y - SIZES.halfBadge - 3.5}
         width={width + 7}
-        height={37}
-        rx={18.5}
+        height={2 * SIZES.halfBadge + 7}
+        rx={SIZES.halfBadge + 3.5}
         fill="none"
         className="stroke-copper"
         strokeWidth={3.5}

@@ -9,8 +9,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { alikeOf, repairRows, suspectRows, suspicionClass } from "../session/suspectRows.ts";
 import { type BoardFacts, boardFacts, labelOf, sayBranch, sayNode } from "./boardFacts.ts";
-import { barLine, bowPath, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
-import { type BoardText, enlargement, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
+import { barLine, bowPath, columnFor, type Frame, framesOf, SIZES, symbolAt, wirePath } from "./geometry.ts";
+import { type BoardText, bridgeText, enlargement, halfBadge, nodeTexts, partTexts, widthOf } from "./texts.ts";
 
 const TRAIL = "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] R5 4k7";
 const circuit = readTrail(TRAIL).circuit as Circuit;
@@ -176,11 +176,28 @@ function boxesOf(frame: Frame, facts: BoardFacts, k: number) {
     const { x, badgeY, y2 } = line;
     return [
       { owner, text: "bar", left: x - 3, right: x + 3, top: badgeY, bottom: y2 },
-      { owner, text: name.text, left: x - half, right: x + half, top: badgeY - 15, bottom: badgeY + 15 },
+      {
+        owner,
+        text: name.text,
+        left: x - half,
+        right: x + half,
+        top: badgeY - SIZES.halfBadge,
+        bottom: badgeY + SIZES.halfBadge,
+      },
       ...values.map((t) => boxOf(owner, t)),
     ];
   });
-  return [...parts, ...bars];
+  // A bridge between a bar and the next one: its percentage lies on nothing either.
+  const bridges = frame.lane.bars.flatMap((a) =>
+    frame.lane.bars.flatMap((b) => {
+      if (b.bar.column !== a.bar.column + 1) return [];
+      const ends = [barLine(frame, a), barLine(frame, b)] as const;
+      const names = [a, b].map((bar, i) => nodeTexts(ends[i], facts.nodes[bar.bar.node], k).name);
+      const words = bridgeText("12.3 %", ends, names);
+      return words ? [boxOf("bridge", words)] : [];
+    }),
+  );
+  return [...parts, ...bars, ...bridges];
 }
 
 describe("the geometry", () => {
@@ -214,7 +231,8 @@ describe("the geometry", () => {
               odd: null,
             })),
           };
-          for (const frame of framesOf(wrapLanes(layout, most))) {
+          const lanes = wrapLanes(layout, most);
+          for (const frame of framesOf(lanes, false, columnFor(lanes, 1100))) {
             const boxes = boxesOf(frame, own, enlargement(scale));
             const wrong = boxes.flatMap((a, i) => {
               const over = boxes.slice(i + 1).filter((b) => {

@@ -2,18 +2,22 @@ import type { Lane, LaneBar, LaneStrip } from "@hound/core/layout";
 
 /** Pixels of the board's drawing at full size: everything follows from columns and rows. */
 export const SIZES = {
+  /** The least from a column to the next; where the pane is wider they stand further apart, up to the widest. */
   column: 130,
+  widest: 190,
   /** From a row to the next: one whose nodes have their names above it needs more. */
-  namedRow: 190,
-  plainRow: 112,
+  namedRow: 208,
+  plainRow: 116,
   left: 62,
-  top: 132,
+  top: 154,
   right: 70,
   bottom: 66,
   symbol: 58,
   barEnd: 15,
   /** Above a bar's end: its name. */
-  badge: 62,
+  badge: 72,
+  /** Half the height of that badge. */
+  halfBadge: 17,
   /** Below a lane: its stretch of the staircase. */
   staircase: 210,
 } as const;
@@ -26,10 +30,12 @@ export interface Frame {
   readonly rowY: ReadonlyMap<number, number>;
   readonly height: number;
   readonly width: number;
+  /** From a column to the next. */
+  readonly column: number;
 }
 
-/** Lanes one below the other, each with its stretch of staircase where that is wanted. */
-export function framesOf(lanes: readonly Lane[], staircase = false): Frame[] {
+/** Lanes one below the other, each with its stretch of staircase where that is wanted; in the drawing's own units. */
+export function framesOf(lanes: readonly Lane[], staircase = false, column: number = SIZES.column): Frame[] {
   let top = 0;
   return lanes.map((lane) => {
     const named = new Set(lane.bars.map((b) => b.top));
@@ -40,8 +46,8 @@ export function framesOf(lanes: readonly Lane[], staircase = false): Frame[] {
       rowY.set(row, y);
     });
     const height = y + SIZES.bottom - top + (staircase ? SIZES.staircase : 0);
-    const width = SIZES.left + (lane.to - lane.from) * SIZES.column + SIZES.right;
-    const frame = { lane, top, rowY, height, width };
+    const width = SIZES.left + (lane.to - lane.from) * column + SIZES.right;
+    const frame = { lane, top, rowY, height, width, column };
     top += height;
     return frame;
   });
@@ -57,8 +63,14 @@ export function columnsIn(width: number): number {
   return Math.max(2, Math.floor((width - SIZES.left - SIZES.right) / SIZES.column));
 }
 
+/** How far apart the columns of these lanes can stand in a width. */
+export function columnFor(lanes: readonly Lane[], width: number): number {
+  const most = Math.max(1, ...lanes.map((lane) => lane.to - lane.from));
+  return Math.min(SIZES.widest, Math.max(SIZES.column, (width - SIZES.left - SIZES.right) / most));
+}
+
 export function xOf(frame: Frame, column: number): number {
-  return SIZES.left + (column - frame.lane.from) * SIZES.column;
+  return SIZES.left + (column - frame.lane.from) * frame.column;
 }
 
 export function yOf(frame: Frame, row: number): number {
@@ -71,15 +83,25 @@ export interface BarLine {
   readonly y2: number;
   /** Centre of the name's badge. */
   readonly badgeY: number;
+  /** To the next bar. */
+  readonly column: number;
+  /** How wide its figures may be: they reach neither another bar's nor out of the picture. */
+  readonly room: number;
 }
+
+/** Between the figures of two bars. */
+const GAP = 12;
 
 export function barLine(frame: Frame, { bar, top, bottom }: LaneBar): BarLine {
   const y = yOf(frame, top);
+  const x = xOf(frame, bar.column);
   return {
-    x: xOf(frame, bar.column),
+    x,
     y1: y - SIZES.barEnd,
     y2: yOf(frame, bottom) + SIZES.barEnd,
     badgeY: y - SIZES.badge,
+    column: frame.column,
+    room: Math.min(frame.column - GAP, 2 * Math.min(x, frame.width - x) - GAP / 2),
   };
 }
 
@@ -118,9 +140,11 @@ export function cutsOf(frame: Frame, strip: LaneStrip): { x: number; y: number; 
   ];
 }
 
-/** A bow above the board from one node to another, for a bridge that is suspected. */
+/** A bow from one node to another, for a bridge that is suspected: beneath the figures where the two are neighbours. */
 export function bowPath(a: BarLine, b: BarLine): string {
   const [left, right] = a.x <= b.x ? [a, b] : [b, a];
-  const lift = Math.min(left.badgeY, right.badgeY) - 34;
-  return `M${left.x} ${left.badgeY - 15} C${left.x} ${lift} ${right.x} ${lift} ${right.x} ${right.badgeY - 15}`;
+  const isNear = left.badgeY === right.badgeY && right.x - left.x < 1.5 * left.column;
+  const lift = Math.min(left.badgeY, right.badgeY) - (isNear ? 16 : 38);
+  const y = isNear ? -8 : -SIZES.halfBadge;
+  return `M${left.x} ${left.badgeY + y} C${left.x} ${lift} ${right.x} ${lift} ${right.x} ${right.badgeY + y}`;
 }

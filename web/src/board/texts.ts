@@ -33,9 +33,18 @@ export function fitted(text: string, room: number, size: number, bold: boolean):
   return `${cut.trimEnd()}…`;
 }
 
+/** Figures are this high on the screen where they have the room: 16 minutes of arc from 70 cm. */
+const FIGURE_PX = 18.5;
+
 /** How much larger figures are written where the board is drawn small: as far as the room between bars goes. */
 export function enlargement(scale: number): number {
-  return Math.min(1.25, Math.max(1, 0.95 / scale));
+  return Math.min(1.6, Math.max(1, FIGURE_PX / (16 * scale)));
+}
+
+/** Sizes between `k` times the usual one and the usual one, the largest first. */
+function sizesFrom(usual: number, k: number): number[] {
+  const steps = Math.ceil((k - 1) / 0.08);
+  return Array.from({ length: steps + 1 }, (_, i) => usual * Math.max(1, k - 0.08 * i));
 }
 
 /** Texts beside a part's symbol: what it is above, what the stage shows below; `k` times their usual size. */
@@ -46,7 +55,7 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
   const label: BoardText = {
     ...written(imagined?.mark ?? facts.label, room, 17, k, true),
     x,
-    y: y - 29,
+    y: y - 31,
     tone: imagined?.mark ? "suspect" : "ink",
   };
   const isSuspect = facts.suspicion >= 0.01;
@@ -62,7 +71,7 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
   const first = y + 40 + 13 * (k - 1);
   const beside = (size: number) => below.map((b) => widthOf(b.text, size, b.bold));
   const sumOf = (widths: readonly number[]) => widths.reduce((s, w) => s + w, 0) + GAP * (widths.length - 1);
-  const size = [16 * k, 16].find((s) => sumOf(beside(s)) <= room);
+  const size = sizesFrom(16, k).find((s) => sumOf(beside(s)) <= room);
   // Two that do not fit beside each other stand one below the other.
   if (size === undefined)
     return [
@@ -80,31 +89,33 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
 }
 
 /** A node's name in its badge, and what it should read and what was read above; `k` times their usual size. */
-export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts, k = 1): { name: BoardText; values: BoardText[] } {
-  const room = SIZES.column - GAP;
+export function nodeTexts(
+  { x, badgeY, room }: BarLine,
+  facts: NodeFacts,
+  k = 1,
+): { name: BoardText; values: BoardText[] } {
   const shownName = facts.name.endsWith(".tap") ? "" : facts.name;
-  const name: BoardText = {
-    text: fitted(shownName, room - 34, 16, true),
+  const badge: BoardText = {
+    ...written(shownName, SIZES.column - 46, 16, Math.min(k, 1.5), true),
     x,
-    y: badgeY + 5.5,
-    size: 16,
-    bold: true,
+    y: badgeY,
     tone: "ink",
   };
+  const name = { ...badge, y: badgeY + badge.size * 0.35 };
   const values: BoardText[] = [];
   if (facts.expected) {
     // Closer than in a table; where that is too long still, the figure by itself: its window stands in the chart.
     const close = facts.expected.replace(/ ±\s/, " ±");
     const isLong = widthOf(close, 16 * k, false) > room;
     const short = facts.expected.replace(/ ±\s\S+/, "");
-    values.push({ ...written(isLong ? short : close, room, 16, k, false), x, y: badgeY - 21, tone: "faint" });
+    values.push({ ...written(isLong ? short : close, room, 16, k, false), x, y: badgeY - 26, tone: "faint" });
   }
   const strong = facts.imagined?.text ?? facts.read;
   if (strong)
     values.push({
       ...written(strong, room, 19, k, true),
       x,
-      y: badgeY - (values.length > 0 ? 21 + 18 * k : 21),
+      y: badgeY - (values.length > 0 ? 26 + 17 * k : 26),
       tone: facts.imagined ? "suspect" : "copper",
     });
   return { name, values };
@@ -112,13 +123,28 @@ export function nodeTexts({ x, badgeY }: BarLine, facts: NodeFacts, k = 1): { na
 
 /** A text as large as wanted where it has the room, else in its usual size, cut where that is too long. */
 function written(text: string, room: number, size: number, k: number, bold: boolean) {
-  const large = size * k;
-  return widthOf(text, large, bold) <= room
-    ? { text, size: large, bold }
-    : { text: fitted(text, room, size, bold), size, bold };
+  const large = sizesFrom(size, k).find((s) => widthOf(text, s, bold) <= room);
+  return large ? { text, size: large, bold } : { text: fitted(text, room, size, bold), size, bold };
 }
 
 /** Half the width of a node's badge. */
 export function halfBadge(name: BoardText): number {
-  return Math.max(15, widthOf(name.text, name.size, name.bold) / 2 + 8);
+  return Math.max(SIZES.halfBadge, widthOf(name.text, name.size, name.bold) / 2 + 8);
+}
+
+/** A suspected bridge's words, beside the badge of its left node; null where names leave no room for them. */
+export function bridgeText(
+  text: string,
+  [a, b]: readonly [BarLine, BarLine],
+  names: readonly BoardText[],
+): BoardText | null {
+  const [left, halves] = [a.x <= b.x ? a : b, names.map(halfBadge)];
+  // A lead or a mark of how far a reading is off stands beside a badge.
+  const beside = 20;
+  const from = left.x + (a.x <= b.x ? halves[0] : halves[1]) + beside;
+  const to = left.x + left.column - Math.max(...halves) - beside;
+  const size = 15;
+  return to - from < widthOf(text, size, true)
+    ? null
+    : { text, x: (from + to) / 2, y: left.badgeY + 7, size, bold: true, tone: "suspect" };
 }
