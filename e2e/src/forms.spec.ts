@@ -47,6 +47,18 @@ async function openSetUp(page: Page) {
   if ((await button.getAttribute("aria-expanded")) === "false") await button.click();
 }
 
+/** Opens a photograph of the job, or adds one where there is none. */
+async function openPicture(page: Page) {
+  const small = page.getByRole("button", { name: /^Picture / }).first();
+  if (!(await small.isVisible())) {
+    const buffer = await page.screenshot({ clip: { x: 0, y: 0, width: 60, height: 40 } });
+    await page.getByRole("heading", { level: 1 }).getByRole("button").click();
+    await page.getByLabel("Picture files").setInputFiles({ name: "one.png", mimeType: "image/png", buffer });
+    await page.getByRole("button", { name: "Close" }).click();
+  }
+  await small.click();
+}
+
 /** Every form of the product; the trail has a draft of its own. */
 const FORMS: readonly Form[] = [
   { name: "reading", at: bench("readings"), field: labelled("Reading"), text: "B 7." },
@@ -65,6 +77,7 @@ const FORMS: readonly Form[] = [
     field: (page) => page.getByRole("dialog").getByLabel("Note"),
     leave: close,
   },
+  { name: "caption of a picture", reach: openPicture, field: labelled("Caption"), leave: close },
   {
     name: "import",
     reach: async (page) => {

@@ -171,7 +171,10 @@ test("the timeline shows what was done and by whom, and any moment is there agai
   await expect(page).toHaveURL(/readings$/);
 });
 
-test("pictures are kept beside the board, and stand on the report", async ({ page, server }) => {
+test("pictures are kept beside the board with a caption, turned, and stand on the report where that is wanted", async ({
+  page,
+  server,
+}) => {
   await page.goto(await server.bench("vent", "readings"));
   await page.getByRole("heading", { level: 1 }).getByRole("button").click();
   const png = await page.screenshot({ clip: { x: 0, y: 0, width: 300, height: 200 } });
@@ -184,8 +187,26 @@ test("pictures are kept beside the board, and stand on the report", async ({ pag
   await expect(page.getByRole("region", { name: "Pictures" })).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("button", { name: "Picture scorched.png" })).toBeVisible();
+  await page.getByRole("button", { name: "Picture scorched.png" }).click();
+  await page.getByLabel("Caption").fill("Scorched at R3");
+  await page.getByRole("button", { name: "Turn" }).click();
+  const large = page.getByRole("dialog").getByRole("img");
+  await expect(large).toHaveAttribute("src", /turns=1/);
+  // As wide as it was high.
+  await expect.poll(() => large.evaluate((i: HTMLImageElement) => i.naturalHeight > i.naturalWidth)).toBe(true);
+  await page.getByRole("button", { name: "Close" }).click();
+  await expect(page.getByRole("button", { name: "Picture Scorched at R3" })).toBeVisible();
   await page.goto(await server.bench("vent", "sheets/report"));
-  await expect(page.getByRole("img", { name: "scorched.png" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "Scorched at R3" })).toBeVisible();
+  await page.goto(await server.bench("vent", "readings"));
+  await page.getByRole("button", { name: "Picture Scorched at R3" }).click();
+  await page.getByLabel("on the report").uncheck();
+  await page.getByRole("button", { name: "Close" }).click();
+  await fromMenu(page, "Timeline of this job");
+  await expect(page.getByRole("dialog")).toContainText("Picture added: Scorched at R3");
+  await page.goto(await server.bench("vent", "sheets/report"));
+  await expect(page.getByRole("heading", { name: "Complaint" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "Scorched at R3" })).toHaveCount(0);
 });
 
 test("what closed jobs taught about a circuit is said where it makes the difference, and can be switched off", async ({

@@ -226,6 +226,16 @@ export const HistoryEntry = z.discriminatedUnion("what", [
   z.strictObject({ what: z.literal("circuit"), at, who: Who, revision: Revision }),
   /** What somebody wanted to say at that moment. */
   z.strictObject({ what: z.literal("note"), at, who: Who, id: Id, text: z.string() }),
+  /** A photograph that was added or deleted; `text` is its caption, or its file's name. */
+  z.strictObject({
+    what: z.literal("picture"),
+    at,
+    who: Who,
+    id: Id,
+    done: z.enum(["added", "deleted"]),
+    text: z.string(),
+    turns: z.number().int(),
+  }),
 ]);
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
 

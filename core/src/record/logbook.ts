@@ -151,8 +151,23 @@ export const LetterheadChange = z.strictObject({
 });
 export type LetterheadChange = z.infer<typeof LetterheadChange>;
 
+/** What a person says of a picture: its caption, how many quarter turns clockwise it is shown with, and whether it stands on the report. */
+export const PictureWords = z.strictObject({
+  caption: z.string().max(300).default(""),
+  turns: z.number().int().min(0).max(3).default(0),
+  inReport: z.boolean().default(true),
+});
+export type PictureWords = z.infer<typeof PictureWords>;
+/** Some of it; the rest stays. */
+export const PictureChange = z.strictObject({
+  caption: PictureWords.shape.caption.unwrap().optional(),
+  turns: PictureWords.shape.turns.unwrap().optional(),
+  inReport: z.boolean().optional(),
+});
+export type PictureChange = z.infer<typeof PictureChange>;
+
 /** A picture of a job, without its bytes. */
-export const Picture = z.strictObject({
+export const Picture = PictureWords.extend({
   id: z.uuid(),
   name: z.string(),
   width: count,

@@ -18,6 +18,7 @@ import knex from "knex";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { rebuildLogbook } from "../jobs/rebuild.ts";
 import { JobService } from "../jobs/service.ts";
+import { asBefore0006 } from "../test/olderForm.ts";
 import { secretOf } from "../workshop/secret.ts";
 import { backUp, checkCopy, restore } from "./copies.ts";
 import { dailyFolder, keepBeforeMigrating, keepCopies, keepDaily } from "./daily.ts";
@@ -145,7 +146,7 @@ it("a database of each form that there ever was is copied and brought up to date
 it("a database from before 0004 had all of its columns is given them, and what they hold is made; one without is not opened", async () => {
   await (await withJobs("One")).destroy();
   const raw = new Database(file);
-  raw.exec("DELETE FROM knex_migrations WHERE name >= '0006'; DROP TABLE apart");
+  asBefore0006(raw);
   raw.exec("ALTER TABLE circuits DROP COLUMN exposure; ALTER TABLE logbook DROP COLUMN expected");
   raw.close();
   const db = await openDatabase(file);

@@ -219,6 +219,16 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       await db("logbook").delete();
     },
   },
+  {
+    name: "0008_picture_words",
+    up: async (db) => {
+      await db.schema.alterTable("pictures", (t) => {
+        t.text("caption").notNullable().defaultTo("");
+        t.integer("turns").notNullable().defaultTo(0);
+        t.boolean("in_report").notNullable().defaultTo(true);
+      });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

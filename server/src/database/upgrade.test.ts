@@ -6,6 +6,7 @@ import Database from "better-sqlite3";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { build } from "../../../scripts/bringUp.mjs";
 import { JobService } from "../jobs/service.ts";
+import { asBefore0006 } from "../test/olderForm.ts";
 import { openDatabase } from "./open.ts";
 
 const IS_DEEP = process.env.HOUND_DEEP === "1";
@@ -26,10 +27,8 @@ beforeAll(async () => {
   const db = await openDatabase(old);
   for (const title of TITLES) await new JobService(db, () => new Date()).create({ title });
   await db.destroy();
-  // As it was before its last two forms: what they made is not there, and nobody has noted that they were.
   const raw = new Database(old);
-  raw.exec("DROP TABLE apart");
-  raw.exec("DELETE FROM knex_migrations WHERE id > (SELECT max(id) - 2 FROM knex_migrations)");
+  asBefore0006(raw);
   raw.pragma("journal_mode = DELETE");
   raw.close();
 });

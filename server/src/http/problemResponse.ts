@@ -52,11 +52,18 @@ export function withoutValues(error: Error & { readonly code?: string }): object
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  const { type, status, code = "" } = error as { type?: string; status?: number; code?: string };
+  const {
+    type,
+    status,
+    code = "",
+    limit,
+  } = error as Partial<{ type: string; status: number; code: string; limit: number }>;
   if (code === "SQLITE_FULL" || code === "ENOSPC" || code === "EDQUOT") return new Problem("disk-full");
   if (/^SQLITE_(?:READONLY|IOERR|CANTOPEN)/.test(code)) return new Problem("cannot-write", { detail: code });
   if (type === "entity.too.large")
-    return new Problem("too-large", { detail: "2 MB is the most the server takes at once" });
+    return new Problem("too-large", {
+      detail: `${(limit ?? 2_000_000) / 1e6} MB is the most that is taken here at once`,
+    });
   if (type === "entity.parse.failed") return new Problem("invalid-input", { detail: "the body is not JSON" });
   if (type === "encoding.unsupported" || type === "charset.unsupported")
     return new Problem("invalid-input", { detail: "the body is not UTF-8 text" });

@@ -1,9 +1,10 @@
 import { readTrail, writeReadings } from "@hound/core/notation";
-import { Believed, HistoryEntry, Job, Reading } from "@hound/core/record";
+import { Believed, HistoryEntry, Job, PictureWords, Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { z } from "zod";
 import { jsonOf } from "../database/json.ts";
 import { sumOf } from "../database/sums.ts";
+import { wordsOf } from "../pictures/store.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { BelievedStore } from "./believed.ts";
 import { JobRepository } from "./repository.ts";
@@ -73,6 +74,7 @@ export const ArchivedJob = z.looseObject({
       who: z.string().nullable(),
       createdAt: z.string(),
       deletedAt: z.string().nullable(),
+      ...PictureWords.shape,
     }),
   ),
 });
@@ -88,7 +90,7 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
   const history = await db("history").where({ job_id: id }).orderBy("id");
   const pictures = await db("pictures")
     .where({ job_id: id })
-    .select("id", "name", "who", "created_at", "deleted_at")
+    .select("id", "name", "who", "created_at", "deleted_at", "caption", "turns", "in_report")
     .orderBy("created_at");
   return {
     format: "clever-hound-job",
@@ -116,13 +118,10 @@ export async function archiveOf(db: Knex, id: string): Promise<ArchivedJob | nul
     }),
     believed: await new BelievedStore(db).of(id),
     minutes: await new JobRepository(db).minutesOf(id),
-    pictures: pictures.map(({ id: own, name, who, created_at: createdAt, deleted_at: deletedAt }) => ({
-      id: own,
-      name,
-      who,
-      createdAt,
-      deletedAt,
-    })),
+    pictures: pictures.map((row) => {
+      const { id: own, name, who, created_at: createdAt, deleted_at: deletedAt } = row;
+      return { id: own, name, who, createdAt, deletedAt, ...wordsOf(row) };
+    }),
   };
 }
 

@@ -39,6 +39,10 @@ export class History {
       .where("revision", ">", 0)
       .orderBy("revision", "desc")) as Pick<CircuitRow, "revision" | "created_at" | "who">[];
     const readings = await this.db<ReadingRow>("readings").where({ job_id: jobId }).orderBy("place", "desc");
+    const pictures = await this.db("pictures")
+      .select<PictureRow[]>("id", "name", "caption", "turns", "who", "created_at", "deleted_at")
+      .where({ job_id: jobId })
+      .orderBy("created_at", "desc");
     // What was done last among equals comes first.
     const entries = [
       ...done,
@@ -46,6 +50,7 @@ export class History {
         ({ revision, created_at: at, who }): HistoryEntry => ({ what: "circuit", at, revision, ...saidBy(who) }),
       ),
       ...readings.flatMap((row) => takenOf(row, done)),
+      ...pictures.flatMap(picturedOf),
     ].sort((x, y) => (x.at < y.at ? 1 : x.at > y.at ? -1 : 0));
     return { entries: entries.slice(0, limit), total: entries.length };
   }
@@ -70,6 +75,23 @@ function takenOf(row: ReadingRow, done: readonly HistoryEntry[]): HistoryEntry[]
   const now = readingOf(row)?.reading ?? null;
   const after = first?.what === "reading" ? first.before : now;
   return [{ what: "reading", at, id, done: "taken", before: null, after, ...saidBy(after?.who) }];
+}
+
+interface PictureRow {
+  readonly id: string;
+  readonly name: string;
+  readonly caption: string;
+  readonly turns: number;
+  readonly who: string | null;
+  readonly created_at: string;
+  readonly deleted_at: string | null;
+}
+
+/** That a photograph was added, and that it was deleted where it is. */
+function picturedOf({ id, name, caption, turns, who, created_at, deleted_at }: PictureRow): HistoryEntry[] {
+  const shared = { what: "picture", id, text: caption || name, turns: Number.isInteger(turns) ? turns : 0 } as const;
+  const added: HistoryEntry = { ...shared, at: created_at, done: "added", ...saidBy(who) };
+  return deleted_at === null ? [added] : [{ ...shared, at: deleted_at, done: "deleted" }, added];
 }
 
 /** None where the row cannot be read any more: the others are still worth showing. */

@@ -46,6 +46,43 @@ it("a picture is kept as JPEG without anything else in it, large and small, and 
   expect(await count()).toBe(1);
 });
 
+it("a picture has a caption, is shown turned, stands on the report or not, and is in the timeline", async () => {
+  const id = "00000000-0000-4000-8000-000000000004";
+  await send(await plain(60, 20).png().toBuffer(), `name=board.png&id=${id}`);
+  const url = `/api/jobs/${job}/pictures/${id}`;
+  const told = async (body: object, status = 200) =>
+    (await bench.api.patch(url).send(body).expect(status)).body.pictures?.[0] as object;
+  expect(await told({ caption: "scorched at F1" })).toMatchObject({
+    caption: "scorched at F1",
+    turns: 0,
+    inReport: true,
+  });
+  expect(await told({ turns: 1, inReport: false })).toMatchObject({
+    caption: "scorched at F1",
+    turns: 1,
+    inReport: false,
+  });
+  expect(await told({})).toMatchObject({ turns: 1 });
+  for (const wrong of [{ turns: 4 }, { turns: 0.5 }, { caption: "x".repeat(301) }, { name: "other" }])
+    await told(wrong, 400);
+  await bench.api.patch(url.replace(/4$/, "9")).send({ turns: 1 }).expect(404);
+  const sizeOf = async (query: string) => {
+    const { width, height } = await sharp((await bench.api.get(`${url}.jpg${query}`).buffer()).body).metadata();
+    return [width, height];
+  };
+  expect([await sizeOf(""), await sizeOf("?turns=1"), await sizeOf("?small&turns=2")]).toEqual([
+    [60, 20],
+    [20, 60],
+    [60, 20],
+  ]);
+  await bench.api.delete(url).expect(200);
+  const { entries } = (await bench.api.get(`/api/jobs/${job}/history`).expect(200)).body;
+  expect(entries.slice(0, 2)).toMatchObject([
+    { what: "picture", done: "deleted", text: "scorched at F1", turns: 1 },
+    { what: "picture", done: "added", who: "Ann" },
+  ]);
+});
+
 it("a long name is kept as far as there is room for it", async () => {
   await send(await plain(50, 50).png().toBuffer(), `name=${"n".repeat(200)}`);
   const { pictures } = PictureList.parse((await bench.api.get(`/api/jobs/${job}/pictures`).expect(200)).body);
@@ -57,9 +94,16 @@ it("what is no picture, or too large, is refused, and nothing is kept", async ()
     '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>',
   );
   const jpeg = await plain(50, 50).jpeg().toBuffer();
-  for (const bytes of [svg, Buffer.from("GIF89a nothing"), jpeg.subarray(0, jpeg.length >> 1)])
-    expect((await send(bytes, "name=x", 422)).body.title).toMatch(/no picture/);
-  await send(Buffer.alloc(20_000_001), "name=x", 413);
+  for (const [bytes, why] of [
+    [svg, /it is SVG/],
+    [Buffer.from("GIF89a nothing"), /^there is no picture in it/],
+    [jpeg.subarray(0, jpeg.length >> 1), /cut short$/],
+  ] as const) {
+    const { title, detail } = (await send(bytes, "name=x", 422)).body;
+    expect(`${title}: ${detail}`).toMatch(/no picture/);
+    expect(detail).toMatch(why);
+  }
+  expect((await send(Buffer.alloc(20_000_001), "name=x", 413)).body.detail).toMatch(/^20 MB/);
   await bench.api.post(`/api/jobs/${job}/pictures`).send({ a: 1 }).expect(415);
   const nowhere = "00000000-0000-4000-8000-000000000099";
   await bench.api.get(`/api/jobs/${job}/pictures/${nowhere}.jpg`).expect(404);

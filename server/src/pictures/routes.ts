@@ -1,4 +1,4 @@
-import { PICTURE_LIMITS, PictureList } from "@hound/core/record";
+import { PICTURE_LIMITS, PictureChange, PictureList, PictureWords } from "@hound/core/record";
 import express, { type RequestHandler } from "express";
 import type { Knex } from "knex";
 import { z } from "zod";
@@ -30,6 +30,20 @@ export function pictureRoutes(db: Knex, jobs: JobService, now: () => Date): Rout
       async ({ params, query }) => {
         await jobs.find(params.id);
         return { pictures: await store.list(params.id, query.deleted === "true") };
+      },
+    ),
+    route(
+      {
+        method: "patch",
+        path: "/jobs/:id/pictures/:picture",
+        summary: "Say something of a picture: caption, quarter turns, whether it stands on the report",
+        params: PictureId,
+        body: PictureChange,
+        answer: PictureList,
+      },
+      async ({ params: { id, picture }, body }) => {
+        if (!(await store.change(id, picture, body))) throw new Problem("picture-not-found");
+        return { pictures: await store.list(id) };
       },
     ),
     route(
@@ -74,12 +88,17 @@ export function pictureUpload(db: Knex, jobs: JobService, now: () => Date): Requ
   };
 }
 
-/** `GET /api/jobs/:id/pictures/:picture.jpg`, `?small`: the picture. It never changes. */
+const Turned = z.object({ turns: z.coerce.number().pipe(PictureWords.shape.turns.unwrap()).default(0) });
+
+/** `GET /api/jobs/:id/pictures/:picture.jpg`, `?small`, `?turns=1`: the picture, by quarter turns clockwise. It never changes. */
 export function pictureBytes(db: Knex): RequestHandler {
   const store = new PictureStore(db);
   return async (request, response) => {
     const found = PictureId.safeParse(request.params);
-    const bytes = found.success && (await store.bytes(found.data.id, found.data.picture, "small" in request.query));
+    const { data: turned } = Turned.safeParse(request.query);
+    const bytes =
+      found.success &&
+      (await store.bytes(found.data.id, found.data.picture, "small" in request.query, turned?.turns ?? 0));
     if (!bytes) throw new Problem("picture-not-found");
     response
       .type("image/jpeg")

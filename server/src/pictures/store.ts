@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from "node:crypto";
-import { clipped, type Picture } from "@hound/core/record";
+import { clipped, type Picture, type PictureChange, PictureWords } from "@hound/core/record";
 import type { Knex } from "knex";
 import sharp from "sharp";
 import { Problem } from "../problems.ts";
@@ -23,7 +23,24 @@ interface Row {
   created_at: string;
   deleted_at: string | null;
   sum: string;
+  caption: string;
+  turns: number;
+  in_report: number | boolean;
 }
+
+/** What is told of a picture without its bytes. */
+const TOLD = [
+  "id",
+  "name",
+  "width",
+  "height",
+  "who",
+  "created_at",
+  "deleted_at",
+  "caption",
+  "turns",
+  "in_report",
+] as const;
 
 /** Pictures of jobs: made anew as JPEG, so that nothing but the picture is kept (no place, no camera, no program). */
 export class PictureStore {
@@ -32,21 +49,15 @@ export class PictureStore {
   async list(jobId: string, isDeleted = false): Promise<Picture[]> {
     const query = this.db<Row>("pictures")
       .where({ job_id: jobId })
-      .select("id", "name", "width", "height", "who", "created_at", "deleted_at", this.db.raw("length(data) AS bytes"))
+      .select(...TOLD, this.db.raw("length(data) AS bytes"))
       .orderBy("created_at");
     if (isDeleted) query.whereNotNull("deleted_at");
     else query.whereNull("deleted_at");
     const rows = (await query) as unknown as (Row & { bytes: number })[];
-    return rows.map(({ id, name, width, height, bytes, who, created_at: createdAt, deleted_at: deletedAt }) => ({
-      id,
-      name,
-      width,
-      height,
-      bytes,
-      who,
-      createdAt,
-      deletedAt,
-    }));
+    return rows.map((row) => {
+      const { id, name, width, height, bytes, who, created_at: createdAt, deleted_at: deletedAt } = row;
+      return { id, name, width, height, bytes, who, createdAt, deletedAt, ...wordsOf(row) };
+    });
   }
 
   /** Keeps a picture that was sent. The same id twice is the same picture. @throws Problem where it is none */
@@ -63,12 +74,31 @@ export class PictureStore {
     return id;
   }
 
-  /** The bytes of one; null where there is none, or its bytes are not what was kept. */
-  async bytes(jobId: string, id: string, isSmall: boolean): Promise<Buffer | null> {
+  /**
+   * The bytes of one; null where there is none, or its bytes are not what was kept.
+   * @param turns quarter turns clockwise
+   */
+  async bytes(jobId: string, id: string, isSmall: boolean, turns = 0): Promise<Buffer | null> {
     const row = await this.db<Row>("pictures").where({ id, job_id: jobId }).first();
-    if (!row) return null;
-    if (isSmall) return row.small;
-    return row.sum === sumOf(row.data) ? row.data : null;
+    if (!row || (!isSmall && row.sum !== sumOf(row.data))) return null;
+    const bytes = isSmall ? row.small : row.data;
+    return turns === 0
+      ? bytes
+      : sharp(bytes)
+          .rotate(90 * turns)
+          .jpeg({ quality: QUALITY })
+          .toBuffer();
+  }
+
+  /** @returns whether there is such a picture */
+  async change(jobId: string, id: string, { caption, turns, inReport }: PictureChange): Promise<boolean> {
+    const change = {
+      ...(caption === undefined ? {} : { caption }),
+      ...(turns === undefined ? {} : { turns }),
+      ...(inReport === undefined ? {} : { in_report: inReport }),
+    };
+    const row = this.db("pictures").where({ id, job_id: jobId });
+    return Object.keys(change).length === 0 ? (await row.first("id")) !== undefined : (await row.update(change)) > 0;
   }
 
   async setDeleted(jobId: string, id: string, at: string | null): Promise<boolean> {
@@ -76,11 +106,19 @@ export class PictureStore {
   }
 }
 
+/** What was said of a picture; what a disk has damaged counts as not said. */
+export function wordsOf({ caption, turns, in_report }: Pick<Row, "caption" | "turns" | "in_report">): PictureWords {
+  const read = PictureWords.safeParse({ caption, turns, inReport: Boolean(in_report) });
+  return read.success ? read.data : PictureWords.parse({});
+}
+
 async function remade(bytes: Buffer) {
+  const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error" });
+  const format = (await picture.metadata().catch(() => null))?.format ?? null;
+  if (format === null) throw new Problem("no-picture", { detail: "there is no picture in it, or it is cut short" });
+  if (format !== "jpeg" && format !== "png" && format !== "webp")
+    throw new Problem("no-picture", { detail: `it is ${format.toUpperCase()}` });
   try {
-    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error" });
-    const { format } = await picture.metadata();
-    if (format !== "jpeg" && format !== "png" && format !== "webp") throw new Error(`it is ${format}`);
     const upright = picture.rotate().flatten({ background: "#ffffff" });
     const { data, info } = await upright
       .clone()
@@ -93,8 +131,8 @@ async function remade(bytes: Buffer) {
       .jpeg({ quality: QUALITY })
       .toBuffer();
     return { data, small, width: info.width, height: info.height };
-  } catch (error) {
-    throw new Problem("no-picture", { detail: (error as Error).message });
+  } catch {
+    throw new Problem("no-picture", { detail: "it is damaged, or far too large" });
   }
 }
 

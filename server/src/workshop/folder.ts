@@ -154,12 +154,13 @@ export async function bringIn(
       tell(n, jobs.length);
       const archived = await parsed(folder, path, ArchivedJob);
       await bringBack(trx, archived, reader);
-      for (const { id, name, who, createdAt, deletedAt } of archived.pictures) {
+      for (const { id, name, who, createdAt, deletedAt, caption, turns, inReport } of archived.pictures) {
         signal?.throwIfAborted();
         const picture = `${path.slice(0, -"job.json".length)}pictures/${id}.jpg`;
         if (!all.has(picture)) continue;
         const bytes = Buffer.from(await folder.read(picture));
         await store.add(archived.job.id, { id, name, bytes, who }, createdAt);
+        await store.change(archived.job.id, id, { caption, turns, inReport });
         if (deletedAt) await store.setDeleted(archived.job.id, id, deletedAt);
       }
     }

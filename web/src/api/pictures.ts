@@ -1,4 +1,4 @@
-import { PictureList } from "@hound/core/record";
+import { type PictureChange, PictureList } from "@hound/core/record";
 import { call, send } from "./client.ts";
 
 /** Milliseconds that a photograph may take on its way. */
@@ -13,8 +13,13 @@ export const picturesApi = {
       headers: { "Content-Type": "application/octet-stream" },
       patience: UPLOAD_PATIENCE,
     }),
+  change: (job: string, id: string, change: PictureChange) =>
+    call("PATCH", `/jobs/${job}/pictures/${id}`, PictureList, change),
   remove: (job: string, id: string) => call("DELETE", `/jobs/${job}/pictures/${id}`, PictureList),
   restore: (job: string, id: string) => call("POST", `/jobs/${job}/pictures/${id}/restore`, PictureList),
-  address: (job: string, id: string, isSmall = false) =>
-    `/api/jobs/${job}/pictures/${id}.jpg${isSmall ? "?small" : ""}`,
+  /** @param turns quarter turns clockwise */
+  address: (job: string, id: string, { turns = 0, isSmall = false }: { turns?: number; isSmall?: boolean } = {}) => {
+    const asked = [...(isSmall ? ["small"] : []), ...(turns === 0 ? [] : [`turns=${turns}`])];
+    return `/api/jobs/${job}/pictures/${id}.jpg${asked.length === 0 ? "" : `?${asked.join("&")}`}`;
+  },
 };

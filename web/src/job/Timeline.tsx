@@ -12,6 +12,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { jobsApi } from "../api/jobs.ts";
+import { picturesApi } from "../api/pictures.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
 import { Loading } from "../app/Loading.tsx";
 import { MoreButton, PAGE } from "../app/MoreButton.tsx";
@@ -143,6 +144,13 @@ function Row({ entry, lead, onClose }: { entry: HistoryEntry; lead: string | nul
       </span>
       <span dir="auto" className="min-w-0 grow basis-60 break-words">
         {wordsOf(entry)}
+        {entry.what === "picture" && entry.done === "added" && (
+          <img
+            src={picturesApi.address(state.job.id, entry.id, { turns: entry.turns, isSmall: true })}
+            alt=""
+            className="mt-1 h-24 rounded-lg object-contain"
+          />
+        )}
         {lead && <span className="block text-faint">then leads {lead}</span>}
       </span>
       <Link
@@ -208,6 +216,8 @@ export function wordsOf(entry: HistoryEntry): string {
     }
     case "field":
       return `${FIELD_NAMES[entry.field]}: ${valueWords(entry.field, entry.before)} → ${valueWords(entry.field, entry.after)}`;
+    case "picture":
+      return `Picture ${entry.done}: ${entry.text}`;
     default:
       return entry satisfies never;
   }

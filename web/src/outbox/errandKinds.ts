@@ -7,6 +7,7 @@ import {
   type MeterLinkSettings,
   type NewLibraryCircuit,
   type PeopleChange,
+  type PictureChange,
   type WorkshopMeter,
 } from "@hound/core/record";
 import { call } from "../api/client.ts";
@@ -36,6 +37,7 @@ export interface ErrandBodies {
   meterLink: MeterLinkSettings;
   note: OfJob & { readonly note: { readonly id: string; readonly text: string } };
   addPicture: OfJob & { readonly id: string; readonly file: File };
+  changePicture: OfJob & { readonly id: string; readonly change: PictureChange };
   deletePicture: OfJob & { readonly id: string; readonly isDeleted: boolean };
 }
 
@@ -81,9 +83,13 @@ export const ERRAND_KINDS: Kinds = {
   habits: { touches: ["habits"], send: (change) => workshopApi.changeHabits(change) },
   meterLink: { touches: ["meter-link"], send: (settings) => metersApi.useLink(settings) },
   note: { touches: ["history"], send: ({ job, note }) => jobsApi.note(job, note) },
-  addPicture: { touches: ["pictures"], send: ({ job, id, file }) => picturesApi.add(job, id, file) },
+  addPicture: { touches: ["pictures", "history"], send: ({ job, id, file }) => picturesApi.add(job, id, file) },
+  changePicture: {
+    touches: ["pictures", "history"],
+    send: ({ job, id, change }) => picturesApi.change(job, id, change),
+  },
   deletePicture: {
-    touches: ["pictures"],
+    touches: ["pictures", "history"],
     send: ({ job, id, isDeleted }) => (isDeleted ? picturesApi.remove(job, id) : picturesApi.restore(job, id)),
   },
   conventions: { touches: ["conventions"], send: (change) => call("PATCH", "/conventions", Conventions, change) },

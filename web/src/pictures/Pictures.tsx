@@ -1,15 +1,17 @@
 import { PICTURE_LIMITS } from "@hound/core/record";
-import { ImagePlus } from "lucide-react";
+import { ImagePlus, RotateCw } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { picturesApi } from "../api/pictures.ts";
 import { DialogClose, DialogFrame } from "../app/DialogFrame.tsx";
+import { useKept } from "../desk/useKept.ts";
 import { dayAndTime } from "../words/times.ts";
 import { picturesIn, type ShownPicture, usePictures } from "./usePictures.ts";
 
 /** Photographs beside the board: a row of small ones where there are any; a pasted one is taken wherever it is pasted. */
 export function Pictures({ job }: { job: string }) {
-  const { pictures, add, remove } = usePictures(job);
-  const [open, setOpen] = useState<ShownPicture | null>(null);
+  const { pictures, add } = usePictures(job);
+  const [opened, setOpen] = useState<string | null>(null);
+  const open = pictures.find((p) => p.id === opened);
   const latest = useRef(add);
   latest.current = add;
   useEffect(() => {
@@ -32,39 +34,93 @@ export function Pictures({ job }: { job: string }) {
         <button
           key={p.id}
           type="button"
-          aria-label={`Picture ${p.name}`}
-          onClick={() => setOpen(p)}
+          aria-label={`Picture ${p.caption || p.name}`}
+          onClick={() => setOpen(p.id)}
           className="shrink-0 overflow-hidden rounded-lg border border-rule hover:border-copper"
         >
           <Image job={job} picture={p} isSmall className="h-16 w-24 object-cover" />
         </button>
       ))}
       <AddPicture add={add} isTile />
-      {open && (
-        <DialogFrame open wide onOpenChange={(isOpen) => !isOpen && setOpen(null)} title={open.name}>
-          <Image job={job} picture={open} className="max-h-[66vh] w-full object-contain" />
-          <p className="text-faint">
-            {open.createdAt === null ? "not saved yet" : dayAndTime(new Date(open.createdAt))}
-            {open.who ? `, ${open.who}` : ""}
-          </p>
-          <div className="flex justify-end gap-3">
-            <button
-              type="button"
-              className="rounded-lg border border-rule px-4 py-2 hover:bg-band"
-              onClick={() => {
-                remove(open);
-                setOpen(null);
-              }}
-            >
-              Delete
-            </button>
-            <DialogClose>Close</DialogClose>
-          </div>
-        </DialogFrame>
-      )}
+      {open && <PictureDialog job={job} picture={open} onClose={() => setOpen(null)} />}
     </section>
   );
 }
+
+interface PictureDialogProps {
+  readonly job: string;
+  readonly picture: ShownPicture;
+  readonly onClose: () => void;
+}
+
+/** One photograph, large, with what is said of it. */
+function PictureDialog({ job, picture, onClose }: PictureDialogProps) {
+  const { change, remove } = usePictures(job);
+  const { value: caption, set, forget } = useKept(`caption ${picture.id}`, picture.caption);
+  const save = () => {
+    if (caption !== picture.caption) change(picture, { caption: caption.trim() });
+    forget();
+  };
+  const close = () => {
+    save();
+    onClose();
+  };
+  return (
+    <DialogFrame open wide onOpenChange={(isOpen) => !isOpen && close()} title={picture.caption || picture.name}>
+      <Image job={job} picture={picture} className="max-h-[56vh] w-full object-contain" />
+      <form
+        className="flex flex-wrap items-center gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          close();
+        }}
+      >
+        <input
+          value={caption}
+          maxLength={300}
+          dir="auto"
+          aria-label="Caption"
+          placeholder="What is to be seen here"
+          onChange={(e) => set(e.target.value)}
+          onBlur={save}
+          className="min-w-0 grow basis-60 rounded-lg border border-field bg-paper px-3 py-2"
+        />
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={picture.inReport}
+            onChange={(e) => change(picture, { inReport: e.target.checked })}
+            className="size-5 accent-copper"
+          />
+          on the report
+        </label>
+      </form>
+      <div className="flex flex-wrap items-center justify-end gap-3">
+        <p className="grow text-faint">
+          {picture.createdAt === null ? "not saved yet" : dayAndTime(new Date(picture.createdAt))}
+          {picture.who ? `, ${picture.who}` : ""}
+        </p>
+        <button type="button" className={BUTTON} onClick={() => change(picture, { turns: (picture.turns + 1) % 4 })}>
+          <RotateCw size={20} aria-hidden /> Turn
+        </button>
+        <button
+          type="button"
+          className={BUTTON}
+          onClick={() => {
+            forget();
+            remove(picture);
+            onClose();
+          }}
+        >
+          Delete
+        </button>
+        <DialogClose>Close</DialogClose>
+      </div>
+    </DialogFrame>
+  );
+}
+
+const BUTTON = "flex items-center gap-2 rounded-lg border border-rule px-4 py-2 hover:bg-band";
 
 interface ImageProps {
   readonly job: string;
@@ -74,10 +130,19 @@ interface ImageProps {
   readonly className: string;
 }
 
-function Image({ job, picture: { id, name, file }, isSmall = false, className }: ImageProps) {
+function Image({ job, picture, isSmall = false, className }: ImageProps) {
+  const { id, name, caption, turns, file } = picture;
   const here = useMemo(() => (file ? URL.createObjectURL(file) : null), [file]);
   useEffect(() => () => (here ? URL.revokeObjectURL(here) : undefined), [here]);
-  return <img src={here ?? picturesApi.address(job, id, isSmall)} alt={isSmall ? "" : name} className={className} />;
+  return (
+    <img
+      src={here ?? picturesApi.address(job, id, { turns, isSmall })}
+      alt={isSmall ? "" : caption || name}
+      // The server turns what it has; what is here alone is turned by the page.
+      style={here && turns > 0 ? { rotate: `${90 * turns}deg` } : undefined}
+      className={className}
+    />
+  );
 }
 
 interface AddPictureProps {

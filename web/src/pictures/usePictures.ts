@@ -1,4 +1,4 @@
-import { PICTURE_LIMITS, type PictureList } from "@hound/core/record";
+import { PICTURE_LIMITS, type PictureChange, type PictureList, PictureWords } from "@hound/core/record";
 import { useMemo } from "react";
 import type { z } from "zod";
 import { picturesApi } from "../api/pictures.ts";
@@ -12,7 +12,7 @@ import type { Errand } from "../outbox/errands.ts";
 type List = z.infer<typeof PictureList>["pictures"];
 
 /** A picture of a job, kept by the server, or here and on its way to it. */
-export interface ShownPicture {
+export interface ShownPicture extends PictureWords {
   readonly id: string;
   readonly name: string;
   /** ISO 8601; null where the server does not have it yet. */
@@ -29,8 +29,11 @@ export function usePictures(job: string) {
   const run = useRun();
   const notice = useNotice();
   const pictures = useMemo(() => withWaiting(data?.pictures ?? [], list, job), [data, list, job]);
-  const send = <K extends "addPicture" | "deletePicture">(kind: K, body: ErrandBodies[K], words: string) =>
-    run(kind, body, words).catch((error: Error) => notice({ text: `${words}: ${error.message}` }));
+  const send = <K extends "addPicture" | "changePicture" | "deletePicture">(
+    kind: K,
+    body: ErrandBodies[K],
+    words: string,
+  ) => run(kind, body, words).catch((error: Error) => notice({ text: `${words}: ${error.message}` }));
   /** Each is sent by itself; one that is no picture says so, and the others go on. */
   const add = (files: readonly File[]) => {
     for (const file of files) {
@@ -45,18 +48,23 @@ export function usePictures(job: string) {
     void put(true);
     notice({ text: "Picture deleted", action: { label: "Undo", run: () => void put(false) } });
   };
-  return { pictures, add, remove };
+  const change = ({ id, name }: ShownPicture, what: PictureChange) =>
+    void send("changePicture", { job, id, change: what }, `Picture ${name}`);
+  return { pictures, add, change, remove };
 }
 
 /** As they will be once all is sent that waits. */
 function withWaiting(kept: List, errands: readonly Errand[], job: string): ShownPicture[] {
-  let shown: ShownPicture[] = kept.map(({ id, name, createdAt, who }) => ({ id, name, createdAt, who, file: null }));
+  let shown: ShownPicture[] = kept.map((picture) => ({ ...picture, file: null }));
   for (const { kind, body, refused } of errands) {
     if (refused !== undefined) continue;
     if (kind === "addPicture") {
       const { job: of, id, file } = body as ErrandBodies["addPicture"];
       if (of !== job || shown.some((p) => p.id === id)) continue;
-      shown.push({ id, name: file.name, createdAt: null, who: null, file });
+      shown.push({ id, name: file.name, createdAt: null, who: null, file, ...PictureWords.parse({}) });
+    } else if (kind === "changePicture") {
+      const { id, change } = body as ErrandBodies["changePicture"];
+      shown = shown.map((p) => (p.id === id ? { ...p, ...change } : p));
     } else if (kind === "deletePicture") {
       const { id, isDeleted } = body as ErrandBodies["deletePicture"];
       if (isDeleted) shown = shown.filter((p) => p.id !== id);

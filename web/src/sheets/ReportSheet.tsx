@@ -20,7 +20,7 @@ import { type SheetProps, useReady } from "./sheetProps.ts";
 
 const EMPTY: Letterhead = { head: "", foot: "" };
 /** Photographs that stand on the report. */
-const PHOTOS = 3;
+const PHOTOS = 6;
 const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band disabled:opacity-40";
 
 /** One page for a customer or a colleague: what was complained of, found and why, replaced, proved, and not tested. */
@@ -51,7 +51,14 @@ export function ReportSheet({ drawn, width, onReady }: SheetProps) {
       }),
     [job, drawn, before, meter, proved],
   );
-  const photos = (data?.pictures ?? []).slice(0, PHOTOS);
+  const photos = (data?.pictures ?? [])
+    .filter((p) => p.inReport)
+    .slice(0, PHOTOS)
+    .map(({ id, name, caption, turns }) => ({
+      id,
+      caption: caption || name,
+      at: picturesApi.address(job.id, id, { turns }),
+    }));
   const extras = () => ({
     letterhead,
     details: (Object.keys(DETAILS) as (keyof Details)[]).flatMap((key) =>
@@ -69,7 +76,7 @@ export function ReportSheet({ drawn, width, onReady }: SheetProps) {
       ]);
       const board = await dataOf(await pictureOf(svg.current, job.title, "", "svg"));
       const inside = await Promise.all(
-        photos.map(async (p) => ({ name: p.name, address: await dataAddress(picturesApi.address(job.id, p.id)) })),
+        photos.map(async ({ caption, at }) => ({ caption, address: await dataAddress(at) })),
       );
       const page = reportHtml(facts, { ...extras(), board, photos: inside, fonts: await fontsInside() });
       saveFile(page, fileName(job.title, "-report.html"), "text/html");
@@ -152,9 +159,14 @@ export function ReportSheet({ drawn, width, onReady }: SheetProps) {
         </section>
       )}
       {photos.length > 0 && (
-        <div className="flex gap-3 break-inside-avoid">
+        <div className="flex flex-wrap gap-3">
           {photos.map((p) => (
-            <img key={p.id} src={picturesApi.address(job.id, p.id)} alt={p.name} className="max-h-40 object-contain" />
+            <figure key={p.id} className="max-w-[48%] break-inside-avoid">
+              <img src={p.at} alt={p.caption} className="max-h-40 object-contain" />
+              <figcaption dir="auto" className="text-[9.5pt] break-words">
+                {p.caption}
+              </figcaption>
+            </figure>
           ))}
         </div>
       )}

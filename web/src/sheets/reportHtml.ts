@@ -8,14 +8,14 @@ export interface HtmlExtras {
   readonly stamp: string;
   /** Data addresses: the board, photographs, and the two fonts. */
   readonly board: string;
-  readonly photos: readonly { readonly name: string; readonly address: string }[];
+  readonly photos: readonly { readonly caption: string; readonly address: string }[];
   readonly fonts: readonly string[];
 }
 
 const STYLE = `
 body{font:11pt/1.35 Report,ReportGreek,sans-serif;color:#16202e;background:#fff;max-width:182mm;margin:12mm auto;padding:0 4mm}
 h1{font-size:17pt;margin:0 0 2mm}h2{font-size:13pt;margin:5mm 0 1mm}p,ul{margin:1mm 0}ul{padding-left:5mm}
-img{max-width:100%}.photos img{max-height:45mm;margin-right:3mm}table{border-collapse:collapse;width:100%}
+img{max-width:100%}.photos{display:flex;flex-wrap:wrap;gap:4mm}.photos figure{margin:0;font-size:9pt}.photos img{max-height:45mm;display:block}table{border-collapse:collapse;width:100%}
 th,td{text-align:left;border-bottom:1px solid #b9b3a4;padding:1mm 2mm 1mm 0;vertical-align:top}
 .head,.foot{white-space:pre-line}.head{border-bottom:2px solid #16202e;padding-bottom:2mm;margin-bottom:4mm}
 .foot,.stamp{font-size:9pt}.text{white-space:pre-line}@page{margin:14mm}@media print{body{margin:0;max-width:none;padding:0}}`;
@@ -46,15 +46,15 @@ export function reportHtml(facts: ReportFacts, extras: HtmlExtras): string {
       ? ""
       : `<p>${details.map(([n, t]) => `${safe(n)}: <strong dir="auto">${safe(t)}</strong>`).join(" · ")}</p>`,
     section("Complaint", text(facts.complaint)),
-    `<p><img alt="The circuit with its readings" src="${board}"></p>`,
     section(facts.outcome, text(facts.finding)),
     section("Why", facts.reasons.length === 0 ? "" : list(facts.reasons)),
+    `<p><img alt="The circuit with its readings" src="${board}"></p>`,
     section("Replaced", facts.replaced.length === 0 ? "" : list(facts.replaced)),
     section(facts.proofTitle, `${text(facts.proofWords)}${table}`),
     section("Not tested", facts.untested.length === 0 ? "" : list(facts.untested)),
     photos.length === 0
       ? ""
-      : `<p class="photos">${photos.map((p) => `<img alt="${safe(p.name)}" src="${p.address}">`).join("")}</p>`,
+      : `<div class="photos">${photos.map((p) => `<figure><img alt="${safe(p.caption)}" src="${p.address}"><figcaption dir="auto">${safe(p.caption)}</figcaption></figure>`).join("")}</div>`,
     section("Cautions", cautions.length === 0 ? "" : list(cautions)),
     text(facts.who),
     letterhead.foot === "" ? "" : `<p class="foot" dir="auto">${safe(letterhead.foot)}</p>`,
