@@ -14,6 +14,7 @@ export {
   nameNode,
   removePart,
   renamePart,
+  roleOf,
   setEnds,
   setPoint,
   setWord,

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { renamed } from "../desk/renamings.ts";
 import { optionsAt } from "../trail/completion.ts";
 import { COMMANDS, commandsFor, targetOf } from "./circuitEdits.ts";
+import { addRow, EMPTY_ROW } from "./newRow.ts";
 import { partRows, pastedCells, setCells } from "./partRows.ts";
 
 const TRAIL =
@@ -59,6 +60,31 @@ describe("the parts table", () => {
     expect(block).toHaveLength(4);
     expect(setCells(trail, block)).toMatchObject({ kind: "refused", why: expect.stringMatching(/^R2, value: .*4q7/) });
     expect(pastedCells([["1"], ["2"], ["3"]], partRows(trail), 6, "note")).toHaveLength(1);
+  });
+
+  it("has a potentiometer's place and wiper in the cell of its value", () => {
+    const pot = readTrail("BT1 9V: [P] RV1 10k 5% at=40% wiper=[W]\n[W] R1 1k [0]");
+    const written = (text: string) => setCells(pot, [{ designator: "RV1", column: "value", text }]);
+    expect(partRows(pot)[1].value).toBe("10k at=40% wiper=[W]");
+    for (const [typed, line] of [
+      ["22k at 0.25 wiper=[W]", null],
+      ["22k at 25 % wiper W", "RV1 22k 5% at=25% wiper=[W]"],
+      ["22k at=40% wiper=[P]", "RV1 22k 5% at=40% wiper=[P]"],
+      ["22k wiper=[W]", "RV1 22k 5% wiper=[W]"],
+    ] as const) {
+      const edited = written(typed);
+      if (line === null) expect(edited.kind).toBe("refused");
+      else expect(edited).toMatchObject({ kind: "edited", text: expect.stringContaining(line) });
+    }
+    expect(written("22k at=140% wiper=[W]").kind).toBe("refused");
+    const added = addRow(readTrail("BT1 9V: [P] R1 1k + [W] R2 2k"), {
+      ...EMPTY_ROW,
+      designator: "RV1",
+      from: "P",
+      to: "0",
+      value: "10k at=40% wiper=[W]",
+    });
+    expect(added).toMatchObject({ kind: "edited", text: expect.stringContaining("[P] RV1 10k at=40% wiper=[W] [0]") });
   });
 });
 

@@ -3,6 +3,7 @@ import {
   type Edited,
   readTrail,
   renamePart,
+  roleOf,
   setEnds,
   setWord,
   type Trail,
@@ -51,13 +52,18 @@ export function partRows(trail: Trail): PartRow[] {
       kind: KINDS[part.kind].word,
       from: part.from,
       to: part.to,
-      value: written(valueRole(part)),
+      value: written(...valueRoles(part)),
       tolerance: written("tolerance"),
       rating: written(ratingRole(part)),
       note: part.note ?? "",
       size: sizeOf(part),
     };
   });
+}
+
+/** What stands in the cell of the value: of a potentiometer where its wiper stands and to what it goes as well. */
+function valueRoles(part: Part): WordRole[] {
+  return part.kind === "potentiometer" ? ["value", "at", "wiper"] : [valueRole(part)];
 }
 
 function valueRole(part: Part): WordRole {
@@ -77,6 +83,23 @@ function sizeOf(part: Part): number {
   return part.resistance.by === "ohms" ? part.resistance.ohms : 0;
 }
 
+/** Writes several words of a part, each where its own stands; those that are not there any more are taken out. */
+function setWords(trail: Trail, designator: string, roles: readonly WordRole[], text: string): Edited {
+  // `wiper = W`, `at 40 %`, as one may write them too.
+  const words = text
+    .replace(/\bwiper\s*=?\s*\[?\s*(\w+)\s*\]?/i, "wiper=[$1]")
+    .replace(/\bat\s*=?\s*([\d.,]+)\s*%/i, "at=$1%")
+    .split(/\s+/);
+  let edited: Edited = { kind: "edited", text: trail.text, nodes: new Map(), parts: new Map() };
+  for (const role of roles) {
+    const mine = words.filter((w) => roleOf(w, false) === role).join(" ");
+    edited = setWord(readTrail(edited.text), designator, role, mine);
+    if (edited.kind === "refused") return edited;
+  }
+  const wrong = readTrail(edited.text).mistakes.find((m) => m.severity === "mistake");
+  return wrong ? { kind: "refused", why: wrong.message } : edited;
+}
+
 /** Writes one cell. */
 function setCell(trail: Trail, designator: string, column: Editable, text: string): Edited {
   const part = trail.circuit?.parts.find((p) => p.designator === designator);
@@ -89,7 +112,9 @@ function setCell(trail: Trail, designator: string, column: Editable, text: strin
     case "to":
       return setEnds(trail, designator, part.from, text.trim());
     case "value":
-      return setWord(trail, designator, valueRole(part), text);
+      return valueRoles(part).length === 1
+        ? setWord(trail, designator, valueRole(part), text)
+        : setWords(trail, designator, valueRoles(part), text);
     case "tolerance":
       return setWord(trail, designator, "tolerance", /^\d+([.,]\d+)?$/.test(text.trim()) ? `${text.trim()}%` : text);
     case "rating":

@@ -1,5 +1,15 @@
 export { withFreeDesignators } from "./borrow.ts";
-export { movePart, nameNode, renamePart, setEnds, setWord, swapParts, type WordRole, wordsOfPart } from "./change.ts";
+export {
+  movePart,
+  nameNode,
+  renamePart,
+  roleOf,
+  setEnds,
+  setWord,
+  swapParts,
+  type WordRole,
+  wordsOfPart,
+} from "./change.ts";
 export { formatTrail, freeDesignator, freeDesignators } from "./format.ts";
 export { insertInParallel, insertInSeries, joinNodes, troubleWith } from "./insert.ts";
 export { keepNumbers } from "./keepNumbers.ts";

@@ -12,6 +12,9 @@ export type PartColumn =
   | "current"
   | "rating"
   | "inside"
+  | "limit"
+  | "position"
+  | "wiper"
   | "note";
 
 /** Words at the head of a column that mean it, in lower case; the first is ours. One table for reader, page and help. */
@@ -44,6 +47,9 @@ export const HEADINGS: Readonly<Record<PartColumn, readonly string[]>> = {
   current: ["current", "current_rating_a", "amps", "amperes", "strom", "courant"],
   rating: ["rating", "rated", "ratings", "max"],
   inside: ["inside", "internal_resistance_ohm", "internal resistance", "ri", "r_i"],
+  limit: ["limit", "current_limit_a", "current limit", "i limit", "i_limit"],
+  position: ["position", "state", "at", "set to", "setting", "stellung"],
+  wiper: ["wiper", "tap", "slider", "node 3", "node3", "n3", "pin 3", "pin3", "schleifer", "curseur"],
   note: ["note", "notes", "comment", "comments", "remark", "remarks", "description", "desc", "bemerkung", "remarque"],
 };
 /** Columns that say nothing a circuit needs: passed over without a word. */

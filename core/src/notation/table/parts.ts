@@ -2,6 +2,7 @@ import {
   type Circuit,
   isTakenForGranted,
   isToleranceWritten,
+  KINDS,
   type NodeName,
   nodesOf,
   type Part,
@@ -11,7 +12,7 @@ import { TRAIL_LIMITS } from "../trail/index.ts";
 import { headAt, headingOf, type PartColumn } from "./headings.ts";
 import { aside, chainOf, listedParts } from "./list.ts";
 import { NodeNames } from "./nodeNames.ts";
-import { type Cells, partOfRow } from "./rowPart.ts";
+import { type Cells, partOfRow, wiperIn } from "./rowPart.ts";
 import { mistakeIn, type Sheet, sheetOf, unparse } from "./sheet.ts";
 
 const COLUMNS = [
@@ -25,6 +26,9 @@ const COLUMNS = [
   "power_rating_w",
   "current_rating_a",
   "internal_resistance_ohm",
+  "current_limit_a",
+  "position",
+  "wiper",
   "note",
 ] as const;
 
@@ -34,12 +38,6 @@ export function lostInPartsTable(circuit: Circuit): string[] {
   if (circuit.title !== "") lost.push("the title");
   if (circuit.notes.length > 0) lost.push("the notes");
   if (circuit.points?.length) lost.push("what its test points are called");
-  for (const part of circuit.parts) {
-    if (part.kind === "potentiometer") lost.push(`${part.designator}'s position and wiper`);
-    if (part.kind === "supply" && (part.limit !== undefined || part.safety))
-      lost.push(`${part.designator}'s current limit or mains mark`);
-    if (part.kind === "switch" && part.position === "open") lost.push(`that ${part.designator} is open`);
-  }
   return lost;
 }
 
@@ -54,17 +52,33 @@ export function writeParts(circuit: Circuit): string {
         kind: part.kind,
         from: part.from,
         to: part.to,
-        value: mainValue(part),
-        unit: part.kind === "supply" || rated ? "V" : "ohm",
+        ...valueAndUnit(part),
         // What nobody wrote is left for the reader's own usual one.
         tolerance_percent: isToleranceWritten(part) ? `${Number((part.tolerance * 100).toPrecision(12))}%` : undefined,
         power_rating_w: rated ? rated.watts : part.powerRating,
         current_rating_a: part.currentRating,
         internal_resistance_ohm: part.kind === "supply" && !isTakenForGranted(part) ? part.internalOhms : undefined,
+        current_limit_a: part.kind === "supply" ? part.limit : undefined,
+        position: positionOf(part),
+        wiper: part.kind === "potentiometer" ? part.wiper : undefined,
         note: part.note,
       };
     }),
   );
+}
+
+/** A supply's mark stands with its volts: `230V mains`. */
+function valueAndUnit(part: Part): { value: number | string; unit: string } {
+  const value = mainValue(part);
+  if (part.kind === "supply" && part.safety)
+    return { value: `${value}${value === "?" ? "" : "V"} ${part.safety}`, unit: "" };
+  const isRated = "resistance" in part && part.resistance.by === "rating";
+  return { value, unit: part.kind === "supply" || isRated ? "V" : "ohm" };
+}
+
+function positionOf(part: Part): string | undefined {
+  if (part.kind === "potentiometer") return `${Number((part.at * 100).toPrecision(12))}%`;
+  return part.kind === "switch" ? part.position : undefined;
 }
 
 function mainValue(part: Part): number | "?" {
@@ -102,7 +116,8 @@ export function readParts(text: string): ReadParts {
   if (rows.rows.length > MOST_PARTS)
     mistakes.push(mistakeIn(rows.rows[MOST_PARTS].number, 1, `a circuit has at most ${MOST_PARTS} parts`));
   const hasEnds = rows.rows.some(({ cells }) => endsIn(cells).some((end) => end !== ""));
-  for (const { cells, number, columnOf } of rows.rows.slice(0, MOST_PARTS)) {
+  for (const { cells: said, number, columnOf } of rows.rows.slice(0, MOST_PARTS)) {
+    const cells = wiperIn(said);
     // A comment, or a sum below the parts: it is said, and blocks nothing.
     if (hasEnds && endsIn(cells).every((end) => end === "") && isNoPart(cells)) {
       mistakes.push(aside(number, Object.values(cells).join(" ")));
@@ -123,7 +138,10 @@ export function readParts(text: string): ReadParts {
     if (from === "" && to === "") loose.push(part);
     else if (from === "" || to === "")
       say("mistake")(from === "" ? "from" : "to", "a part lies between two nodes: the other one is missing");
-    else placed.push({ ...part, from: names.of(from), to: names.of(to) });
+    else if (cells.wiper === undefined) placed.push({ ...part, from: names.of(from), to: names.of(to) });
+    else if (part.kind === "potentiometer")
+      placed.push({ ...part, from: names.of(from), to: names.of(to), wiper: names.of(cells.wiper) });
+    else say("mistake")("wiper", `a wiper is a potentiometer's, and ${part.designator} is a ${KINDS[part.kind].word}`);
   }
   for (const asked of names.questions) mistakes.push(mistakeIn(1, 1, asked, "question"));
   if (loose.length > 0 && placed.length > 0)

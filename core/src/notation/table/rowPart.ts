@@ -21,6 +21,13 @@ export interface Say {
   readonly ask: (column: PartColumn, message: string) => void;
 }
 
+/** The wiper's node as a trail writes it, taken out of a value: `10k at=40% wiper=[W]`. */
+export function wiperIn(cells: Cells): Cells {
+  const [written = "", node] = /\s*\bwiper\s*=?\s*\[?\s*([A-Za-z0-9_+.]+)\s*\]?/i.exec(cells.value ?? "") ?? [];
+  if (node === undefined || cells.wiper !== undefined) return cells;
+  return { ...cells, value: (cells.value ?? "").replace(written, ""), wiper: node };
+}
+
 /** A row of a table as a part between two nodes that are set later; null where it cannot be. */
 export function partOfRow(cells: Cells, say: Say): Part | null {
   const designator = designatorIn(cells.designator ?? "");
@@ -107,6 +114,12 @@ function wordsOf(cells: Cells, kind: Kind | null, say: Say): string[] {
     );
   const inside = cell("inside");
   if (inside !== "") words.push(`ri=${tight(inside)}`);
+  const limit = cell("limit");
+  if (limit !== "") words.push(`limit=${tight(limit)}`);
+  const position = cell("position");
+  // A share of the track, 40 % or 0.4; of a switch, how it stands.
+  if (position !== "" && kind === "potentiometer") words.push(`at=${tight(position).replace(/^at=/i, "")}`);
+  else if (position !== "") words.push(POSITIONS[position.toLowerCase()] ?? position.toLowerCase());
   return words.map((w) => w.replace(/(^|\s)[±~](?=\d)/g, "$1"));
 }
 
