@@ -33,6 +33,20 @@ test("the board is edited by keys, by buttons and by picking; one undo takes all
   await page.getByLabel(/^New branch round R3, R4/).fill("R11 1k5");
   await page.keyboard.press("Enter");
   await expect(part(page, /^R11 1.5\skΩ/)).toBeAttached();
+  // Escape leaves what is asked, and one goes on at the board: a question in words, one that waits for a pick, a field.
+  await part(page, /^R9 /).click();
+  for (const leave of [
+    () => page.keyboard.press("a"),
+    () => page.keyboard.press("m"),
+    () => page.getByLabel("Value").fill("1"),
+  ]) {
+    await board(page).focus();
+    await leave();
+    await page.keyboard.press("Escape");
+    await expect(page.getByRole("button", { name: "Leave it (Esc)" })).toHaveCount(0);
+    await expect(board(page)).toBeFocused();
+    await expect(page.getByLabel("Value")).toHaveValue("10k");
+  }
   // What cannot be is refused, with the reason, and nothing is lost.
   await part(page, /^R9 /).click();
   await page.getByLabel("Value").fill("10q");

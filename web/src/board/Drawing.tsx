@@ -80,8 +80,11 @@ export function Drawing(props: DrawingProps) {
     } else if (event.key === "Enter" && selection) {
       event.preventDefault();
       onUse(selection, "key");
-    } else if (event.key === "Escape") select(null);
-    else if (!typeAhead(event, false)) {
+    } else if (event.key === "Escape") {
+      // A question that waits for a pick is left first.
+      onKey(event, selection);
+      if (!event.defaultPrevented) select(null);
+    } else if (!typeAhead(event, false)) {
       onKey(event, selection);
       if (!event.defaultPrevented) typeAhead(event, true);
     }

@@ -145,6 +145,11 @@ function NodeFields({ node, edits }: { node: NodeName; edits: CircuitEdits }) {
   );
 }
 
+/** Who leaves a small form by a key goes on at the board. */
+function toBoard() {
+  document.querySelector<HTMLElement>("[data-board]")?.focus();
+}
+
 interface WordFieldProps {
   readonly id?: string;
   /** The part or node that it is of. */
@@ -161,7 +166,10 @@ function WordField({ id, of, label, hint, isWide = false, value, onCommit }: Wor
   const { state } = useDesk();
   const { value: text, set: setText, forget } = useKept(`${label} of ${of} ${state.job.id}`, value);
   const [wrong, setWrong] = useState(false);
+  // What Escape gives up is not written by the leaving of the field.
+  const isGivenUp = useRef(false);
   const commit = () => {
+    if (isGivenUp.current) return;
     const isKept = text.trim() === value || onCommit(text.trim());
     setWrong(!isKept);
     if (isKept) forget();
@@ -182,6 +190,9 @@ function WordField({ id, of, label, hint, isWide = false, value, onCommit }: Wor
           if (e.key === "Escape") {
             forget();
             setWrong(false);
+            isGivenUp.current = true;
+            toBoard();
+            isGivenUp.current = false;
           }
         }}
         aria-describedby={wrong ? "edit-refused" : undefined}
@@ -198,6 +209,7 @@ function QuestionLine({ question, edits }: { question: Question; edits: CircuitE
   const leave = () => {
     forget();
     edits.cancel();
+    toBoard();
   };
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {

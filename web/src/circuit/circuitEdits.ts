@@ -69,14 +69,28 @@ const onNode =
     node === null ? null : act(trail, node);
 
 const inSeries = (side: "before" | "after") =>
-  onPart((trail, part) =>
-    askForNew(trail, `New part ${side} ${part}`, (words) => insertInSeries(trail, part, side, words)),
+  onPart((trail, _, parts) =>
+    askForNew(trail, `New part ${side} ${[...parts].reverse().join(", ")}`, (words) =>
+      insertInSeries(trail, parts, side, words),
+    ),
   );
 
 /** Every edit that the board offers, one table for keys, buttons and help. */
 export const COMMANDS: readonly Command[] = [
-  { key: "before", label: "Before", on: "part", does: "new part in series, before it", run: inSeries("before") },
-  { key: "after", label: "After", on: "part", does: "new part in series, after it", run: inSeries("after") },
+  {
+    key: "before",
+    label: "Before",
+    on: "part",
+    does: "new part in series, before it or the stretch selected",
+    run: inSeries("before"),
+  },
+  {
+    key: "after",
+    label: "After",
+    on: "part",
+    does: "new part in series, after it or the stretch selected",
+    run: inSeries("after"),
+  },
   {
     key: "parallel",
     label: "Parallel",

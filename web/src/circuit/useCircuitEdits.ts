@@ -69,6 +69,11 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
     run,
     make,
     runKey: (event) => {
+      if (event.key === "Escape" && question) {
+        setQuestion(null);
+        setRefusal(null);
+        return true;
+      }
       const isDelete = event.key === "Backspace" || event.key === "Delete";
       const command = commandsFor(target).find((c) =>
         c.key === "Delete" ? isDelete && (c.shift ?? false) === event.shiftKey : isKeyOf(c.key, event),

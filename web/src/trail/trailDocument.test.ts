@@ -45,7 +45,7 @@ describe("one history for text, board and table", () => {
     const texts = [TRAIL];
     for (const edit of [
       (t: string) => setWord(readTrail(t), "R1", "value", "4k7"),
-      (t: string) => insertInSeries(readTrail(t), "R2", "after", "R9 10"),
+      (t: string) => insertInSeries(readTrail(t), ["R2"], "after", "R9 10"),
       (t: string) => removePart(readTrail(t), "R3", "close"),
     ]) {
       const edited = edit(texts.at(-1) as string);

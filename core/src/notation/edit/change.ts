@@ -151,6 +151,6 @@ export function movePart(trail: Trail, designator: string, beside: string, side:
   const isAlone = elementsOf(series).length === 1;
   const out = removePart(trail, designator, isAlone && group ? "open" : "close");
   if (out.kind === "refused") return out;
-  const put = insertInSeries(readTrail(out.text), beside, side, words);
+  const put = insertInSeries(readTrail(out.text), [beside], side, words);
   return put.kind === "refused" ? put : { ...put, nodes: new Map([...out.nodes, ...put.nodes]) };
 }

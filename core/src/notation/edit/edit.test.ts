@@ -64,9 +64,21 @@ describe("edits of a trail", () => {
   });
 
   it.each([
-    ["series, behind", (t: Trail) => insertInSeries(t, "R1", "after", "R7 47"), "R1 220 5%", "R1 220 5% + R7 47"],
-    ["series, before", (t: Trail) => insertInSeries(t, "R4", "before", "R7 47"), "R4 330", "R7 47 + R4 330"],
-    ["series, at the plus", (t: Trail) => insertInSeries(t, "BT1", "after", "R7 47"), ": F1", ": R7 47 + F1"],
+    ["series, behind", (t: Trail) => insertInSeries(t, ["R1"], "after", "R7 47"), "R1 220 5%", "R1 220 5% + R7 47"],
+    ["series, before", (t: Trail) => insertInSeries(t, ["R4"], "before", "R7 47"), "R4 330", "R7 47 + R4 330"],
+    [
+      "series, behind a whole fork",
+      (t: Trail) => insertInSeries(t, ["R2", "R4"], "after", "R7 47"),
+      ") + R6 10",
+      ") + R7 47 + R6 10",
+    ],
+    [
+      "series, before a stretch",
+      (t: Trail) => insertInSeries(t, ["R4", "R3"], "before", "R7 47"),
+      "| R3 470",
+      "| R7 47 + R3 470",
+    ],
+    ["series, at the plus", (t: Trail) => insertInSeries(t, ["BT1"], "after", "R7 47"), ": F1", ": R7 47 + F1"],
     ["parallel, a part", (t: Trail) => insertInParallel(t, ["R1"], "R7 47"), "R1 220 5%", "(R1 220 5% | R7 47)"],
     ["parallel, a branch", (t: Trail) => insertInParallel(t, ["R2"], "R7 47"), "R2 1k 5% ", "R2 1k 5% | R7 47 "],
     ["a whole branch", (t: Trail) => insertInParallel(t, ["R4", "R3"], "R7 47"), "R4 330 5%)", "R4 330 5% | R7 47)"],
@@ -89,8 +101,8 @@ describe("edits of a trail", () => {
     for (const [edit, why] of [
       [removePart(trail, "R2", "close"), /would short/],
       [removePart(trail, "BT1", "close"), /short everything/],
-      [insertInSeries(trail, "R1", "after", "R2 5"), /R2 is used already/],
-      [insertInSeries(trail, "R1", "after", "R7"), /no value/],
+      [insertInSeries(trail, ["R1"], "after", "R2 5"), /R2 is used already/],
+      [insertInSeries(trail, ["R1"], "after", "R7"), /no value/],
       [insertInParallel(trail, ["R1", "R9"], "R7 5"), /one stretch/],
       [nameNode(trail, "B" as NodeName, "D"), /another node/],
       [swapParts(trail, "BT1", "R1"), /begins with its supply/],
@@ -194,7 +206,7 @@ describe("edits of a trail", () => {
       switch (kind) {
         case "series": {
           const side = pick(["before", "after"] as const);
-          edited = insertInSeries(trail, one, side, `${fresh} 47`);
+          edited = insertInSeries(trail, [one], side, `${fresh} 47`);
           meant = series(side, plain, fresh, one);
           break;
         }
@@ -301,7 +313,7 @@ describe("what board and table edit", () => {
       const kind = Math.floor(random.next() * 3);
       const edited =
         kind === 0
-          ? insertInSeries(trail, part.designator, random.next() < 0.5 ? "before" : "after", "R20 20")
+          ? insertInSeries(trail, [part.designator], random.next() < 0.5 ? "before" : "after", "R20 20")
           : kind === 1
             ? insertInParallel(trail, [part.designator], "R20 20")
             : removePart(trail, part.designator, "close");
@@ -325,7 +337,7 @@ describe("what board and table edit", () => {
       ["R2", "R3 300"],
       ["R3", "LA1 12V 5W"],
     ] as const) {
-      const kept = keepNumbers(trail, insertInSeries(trail, beside, "after", words));
+      const kept = keepNumbers(trail, insertInSeries(trail, [beside], "after", words));
       trail = sound(textOf(kept));
     }
     expect(endsOf(trail.circuit as Circuit)).toEqual([

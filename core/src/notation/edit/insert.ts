@@ -21,16 +21,31 @@ export function troubleWith(trail: Trail, words: string): string | null {
 }
 
 /**
- * Puts a new part, or a stretch of them, in series with a part, before or after it in the direction of the trail.
+ * Puts a new part, or a stretch of them, in series with a part, or with a stretch that several belong to (a whole fork,
+ * where they stand in different branches of it), before or after it in the direction of the trail.
  * Whatever else hangs on the node between stays on the far side of what is new. Behind a loop's supply is its plus side,
  * before it its minus.
  */
-export function insertInSeries(trail: Trail, beside: string, side: "before" | "after", words: string): Edited {
-  const place = locate(trail, beside);
+export function insertInSeries(
+  trail: Trail,
+  beside: readonly string[],
+  side: "before" | "after",
+  words: string,
+): Edited {
   const trouble = troubleWith(trail, words);
-  if (!place || trouble) return refused(trouble ?? `there is no ${beside}`);
+  if (trouble) return refused(trouble);
   const rewrite = new Rewrite(trail);
   const part = words.trim();
+  if (beside.length > 1) {
+    const stretch = stretchOf(trail, beside);
+    if (!stretch) return refused(`${beside.join(" and ")} are not in one stretch of the trail`);
+    const { items } = stretch.series;
+    if (side === "before") rewrite.insert(items[stretch.index].from, `${part} + `);
+    else rewrite.insert(items[stretch.last].to, ` + ${part}`);
+    return rewrite.done();
+  }
+  const place = locate(trail, beside[0]);
+  if (!place) return refused(`there is no ${beside[0]}`);
   if (place.kind === "supply") {
     const { series } = place.statement;
     const colon = trail.text.indexOf(":", place.part.to) + 1;
