@@ -60,7 +60,8 @@ test("a slip is asked about beside the line, and one key takes the correction", 
   // What no single fault brings about is held by the first Enter, before anything was weighed, and stays marked.
   await page.keyboard.type("A -23");
   await page.keyboard.press("Enter");
-  await expect(asked).toContainText("Not recorded yet: Enter once more records it as it stands.");
+  await expect(page.getByText("Not recorded yet: Enter again records it.", { exact: true })).toBeVisible();
+  await expect(asked).toBeVisible();
   await expect(line).toHaveValue("A -23");
   await page.keyboard.press("Enter");
   await expect(readingsIn(page).first()).toContainText("unlikely, said twice");

@@ -7,7 +7,7 @@ import type { ReadingLine } from "../session/useReadingLine.ts";
 import { inWords } from "../words/print.ts";
 import { Echo } from "./Echo.tsx";
 import { onPadKey } from "./numberPad.ts";
-import { Questions } from "./Questions.tsx";
+import { NOT_YET, Questions } from "./Questions.tsx";
 
 interface QuickLineProps {
   readonly line: ReadingLine;
@@ -26,6 +26,8 @@ export function QuickLine({ line, onType, isCompact = false, atRest, children }:
   const advice = useAdvice(line.point, line.known);
   const { sendTable } = useDesk();
   const echo = useId();
+  const asked = <Questions questions={line.questions} onAccept={line.accept} isAsked={line.isAsked} />;
+  const isAsking = line.questions.length > 0 && !isCompact;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     record();
@@ -72,9 +74,14 @@ export function QuickLine({ line, onType, isCompact = false, atRest, children }:
       </div>
       <div id={echo} className={isCompact ? "px-4" : "min-h-18 border-y border-rule px-4 py-1.5"}>
         {understood.kind !== "empty" ? <Echo line={line} onTake={onType} /> : atRest}
-        <Questions questions={line.questions} onAccept={line.accept} isAsked={line.isAsked} />
+        {line.isAsked && <p className="font-bold">{NOT_YET}</p>}
+        {isCompact && asked}
       </div>
-      {children}
+      {/* What is asked stands in the proposal's place: nothing moves, and one thing is said at a time. */}
+      <div className="grid grid-cols-[minmax(0,1fr)] *:[grid-area:1/1]">
+        <div className={isAsking ? "invisible" : ""}>{children}</div>
+        {!isCompact && <div className={isAsking ? "px-4 py-2" : ""}>{asked}</div>}
+      </div>
     </form>
   );
 }
