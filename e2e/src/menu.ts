@@ -8,7 +8,7 @@ export async function fromMenu(page: Page, item: string) {
 
 /** Has all readings in the list, each in full, instead of the last three. */
 export async function allInFull(page: Page) {
-  const button = page.getByRole("button", { name: /in full$|^the last three$/ });
+  const button = page.getByRole("button", { name: /^(?:\d+ of them mis-taken\? )?all \d+$|^the last three$/ });
   await button.waitFor();
   if ((await button.getAttribute("aria-expanded")) === "false") await button.click();
 }

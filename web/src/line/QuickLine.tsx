@@ -72,15 +72,22 @@ export function QuickLine({ line, onType, isCompact = false, atRest, children }:
           Record
         </button>
       </div>
-      <div id={echo} className={isCompact ? "px-4" : "min-h-18 border-y border-rule px-4 py-1.5"}>
+      <div
+        id={echo}
+        className={
+          isCompact
+            ? "px-4"
+            : `border-y border-rule px-4 py-1.5 ${understood.kind === "change" ? "min-h-18" : "h-18 overflow-y-auto"}`
+        }
+      >
         {understood.kind !== "empty" ? <Echo line={line} onTake={onType} /> : atRest}
         {line.isAsked && <p className="font-bold">{NOT_YET}</p>}
         {isCompact && asked}
       </div>
       {/* What is asked stands in the proposal's place: nothing moves, and one thing is said at a time. */}
-      <div className="grid grid-cols-[minmax(0,1fr)] *:[grid-area:1/1]">
+      <div className="relative">
         <div className={isAsking ? "invisible" : ""}>{children}</div>
-        {!isCompact && <div className={isAsking ? "px-4 py-2" : ""}>{asked}</div>}
+        {!isCompact && <div className={isAsking ? "absolute inset-0 overflow-y-auto px-4 py-1.5" : ""}>{asked}</div>}
       </div>
     </form>
   );

@@ -72,16 +72,14 @@ export function ReadingList({ verdicts }: { verdicts: readonly ReadingVerdict[] 
   const doubted = verdicts.filter((v) => v.blunderProbability > DOUBTFUL && v.index < rows.length - LAST).length;
   const summary = (
     <div className="flex h-6 items-center justify-between gap-3 text-faint">
-      <span>{isOpen ? "All readings" : "Last readings, healthy beside"}</span>
+      <span className="min-w-0 truncate">{isOpen ? "All readings" : "Last readings, expected beside"}</span>
       <button
         type="button"
         aria-expanded={isOpen}
-        className="underline hover:text-ink"
+        className="shrink-0 underline hover:text-ink"
         onClick={() => keep(isOpen ? "last" : "all")}
       >
-        {isOpen
-          ? "the last three"
-          : `${doubted > 0 ? `${doubted} before them mis-taken? ` : ""}all ${rows.length} in full`}
+        {isOpen ? "the last three" : `${doubted > 0 ? `${doubted} of them mis-taken? ` : ""}all ${rows.length}`}
       </button>
     </div>
   );

@@ -14,6 +14,9 @@ const WORTH_SAYING = 0.9;
 /** A second fault less likely than this is not spoken of. */
 const WORTH_A_WORD = 0.05;
 
+/** Letters of a headline that the pane holds in large; a longer one is written smaller. */
+const FITS_LARGE = 34;
+
 /** Where the job stands, in a line and in two lines more: it keeps its height, whatever it says. */
 export function WhereItStands({ ranked }: { ranked: Ranked }) {
   const { drawn } = useDesk();
@@ -25,7 +28,7 @@ export function WhereItStands({ ranked }: { ranked: Ranked }) {
   return (
     <section aria-label="Where the job stands" className="shrink-0">
       <h2
-        className={`h-8 truncate text-2xl leading-8 font-bold ${headline ? "" : "text-faint"}`}
+        className={`h-8 truncate ${(headline ?? "").length > FITS_LARGE ? "text-lg" : "text-2xl"} leading-8 font-bold ${headline ? "" : "text-faint"}`}
         title={headline ?? undefined}
       >
         {headline ?? "…"}
@@ -60,8 +63,12 @@ export function headlineOf(verdict: Verdict, rows: readonly RepairRow[]): string
 }
 
 /** `R3`, `nothing wrong`: as it stands behind others in a line. */
-const nameInLine = ({ name, modes: [mode] }: RepairRow) =>
-  mode.suspect.faults.length === 0 ? `${name[0].toLowerCase()}${name.slice(1)}` : name;
+const nameInLine = ({ key, name, modes: [mode] }: RepairRow) =>
+  key === "mistaken"
+    ? "a mis-taken reading"
+    : mode.suspect.faults.length === 0
+      ? `${name[0].toLowerCase()}${name.slice(1)}`
+      : name;
 
 /** What the list counts that is still in sight, what is on its way, and how far it is. */
 function OnItsWay({ ranked }: { ranked: Ranked }) {

@@ -144,7 +144,10 @@ export function useReadingLine(isRanked: boolean, stands: StandingState, isByPro
     () => lineQuestions(provisional, known, standing, missed),
     [provisional, known, standing, missed],
   );
-  const current = useCurrentSteps(standing, point);
+  // A current that is typed was read already: its steps stand where it was proposed, or is in hand.
+  const isElsewhere =
+    numeric?.quantity === "current" && !(proposed?.quantity === "current" && proposed.through === numeric.through);
+  const current = useCurrentSteps(standing, isElsewhere ? null : point);
   const asTaken = (reading: Reading) => takenSo({ ...inUse.on(reading), ...(who === "" ? {} : { who }) }, standing);
   const circuit = drawn?.circuit ?? null;
   const read = (text: string): QuickReading =>
