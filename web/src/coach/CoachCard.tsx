@@ -112,7 +112,7 @@ function MeterChoice({ advice: { meter, quantity } }: { advice: Advice }) {
         <label className="flex items-center gap-2">
           Set to
           <select value={rangeOf(quantity)} onChange={(e) => setRange(quantity, e.target.value)} className={SELECT}>
-            <option value="">as the digits tell</option>
+            <option value="">told by the digits typed</option>
             {meter.ranges[quantity].map(({ span }) => (
               <option key={span} value={`${writeQuantity(span)}${UNIT_OF[quantity]}`}>
                 {print(span, UNIT_OF[quantity])}

@@ -61,26 +61,26 @@ const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
 /** The steps as the ranking stands; asked anew whenever something was recorded. */
 function Sequence({ led, line }: { led: Led; line: ReadingLine }) {
   const { ranked, steps: planned, say } = line;
-  const { ask } = ranked;
-  const { drawn } = useDesk();
-  const [steps, setSteps] = useState<readonly ProcedureStep[] | null>(null);
-  const [isOld, setOld] = useState(false);
+  const { ask, counts } = ranked;
+  const { drawn, readings } = useDesk();
+  const [found, setFound] = useState<{ readonly steps: readonly ProcedureStep[]; readonly of: number } | null>(null);
+  const steps = found?.steps ?? null;
+  // What was recorded since is not among them; a plan that is only better weighed leaves a key what it says.
+  const isOld = found !== null && found.of !== readings.length;
   const section = useRef<HTMLElement>(null);
   const { question } = led;
   useEffect(() => {
-    // While the next ranking is worked out what stood here is old.
-    setOld(true);
     if (!planned) return;
     let isGone = false;
     ask(question).then((answer) => {
       if (isGone) return;
-      setSteps(answer?.of === "procedure" ? answer.steps : []);
-      setOld(false);
+      const next = answer?.of === "procedure" ? answer.steps : [];
+      setFound((before) => ({ of: counts, steps: before?.of === counts ? withSameFirst(before.steps, next) : next }));
     });
     return () => {
       isGone = true;
     };
-  }, [planned, ask, question]);
+  }, [planned, ask, question, counts]);
   useEffect(() => section.current?.focus(), []);
   const now = steps?.find((s) => !s.isDone);
   const { load } = led;
@@ -114,6 +114,16 @@ function Sequence({ led, line }: { led: Led; line: ReadingLine }) {
       </ol>
     </section>
   );
+}
+
+/** The steps with that one first whose turn it was: a hand may be on its way to its key. */
+function withSameFirst(before: readonly ProcedureStep[], next: readonly ProcedureStep[]): readonly ProcedureStep[] {
+  const keyOf = (step: ProcedureStep) => JSON.stringify(step.measurement);
+  const turn = before.find((s) => !s.isDone);
+  const same = turn && next.find((s) => !s.isDone && keyOf(s) === keyOf(turn));
+  if (!same) return next;
+  const done = next.filter((s) => s.isDone);
+  return [...done, same, ...next.filter((s) => !s.isDone && s !== same)];
 }
 
 interface StepProps {
