@@ -98,6 +98,44 @@ test("the circuit is reduced step by step on the board, and unfolded again", asy
   await expect(page.getByRole("region", { name: "Loop rule" })).toContainText(/together 0\sV/);
 });
 
+test("without a supply all is in ohms: from any two nodes, step by step, beside something else, and as measured", async ({
+  page,
+  server,
+}) => {
+  const id = crypto.randomUUID();
+  const trail = "[A] R1 33 5% [B]\n[B] R2 180 5% [C]\n[B] R3 180 5% [C]";
+  await page.request.post(`${server.address}/api/jobs`, { data: { id, title: "Loose rail", trail } });
+  await page.goto(`${server.address}/jobs/${id}/expected`);
+  await expect(page.getByRole("row", { name: /^A to C .*123\.0 ± 3\.6\sΩ/ })).toBeVisible();
+  await page.getByRole("tab", { name: "Reduce" }).click();
+  const steps = page.getByRole("list", { name: "Steps" });
+  await expect(steps).toContainText(/Ra is R2 parallel R3/);
+  const whole = page.getByRole("region", { name: "All of it" });
+  await expect(whole).toContainText(/A to C: 123\sΩ/);
+  await expect(whole).toContainText(/116\.8\sΩ to 129\.\d+\sΩ/);
+  await page.getByRole("combobox", { name: /^From/ }).selectOption("B");
+  await expect(whole).toContainText(/B to C: 90\sΩ/);
+  await page.getByRole("tab", { name: "Between" }).click();
+  await page.getByLabel("Another path beside it").fill("123");
+  await expect(page.getByRole("region", { name: "Power off" })).toContainText(/beside it: 61\.5\d?\sΩ/);
+  await expect(page.getByRole("region", { name: "Power on" })).toHaveCount(0);
+  await page.getByText("Every two nodes: ohms").click();
+  await expect(page.getByRole("row", { name: /^C 123\.0\sΩ 90\.0\d?\sΩ/ })).toBeVisible();
+  // Bare numbers are ohms; what was measured of a part counts instead of what is marked on it.
+  await page.keyboard.press("Alt+3");
+  await expect(page.getByText(/^Next: ohms/)).toBeVisible();
+  for (const line of ["A-B 30.0", "A-C 119.5"]) {
+    await page.getByLabel("Reading", { exact: true }).fill(line);
+    await page.keyboard.press("Enter");
+  }
+  await expect(page.getByRole("list", { name: "Readings" })).toContainText(/119\.5\sΩ/);
+  await page.keyboard.press("Alt+2");
+  await page.getByRole("tab", { name: "Between" }).click();
+  await expect(page.getByRole("region", { name: "Power off" })).toContainText(/as measured: 120\.0\s±.*R1 30/);
+  await page.getByRole("tab", { name: "Measured" }).click();
+  await expect(page.getByRole("row", { name: /A to C/ })).toContainText(/119\.5\sΩ/);
+});
+
 test("conventions change sums, rounding and the decimal sign, and the checks say what rounding costs", async ({
   page,
   server,

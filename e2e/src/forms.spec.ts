@@ -86,6 +86,7 @@ const FORMS: readonly Form[] = [
     },
     field: labelled("Text to import"),
   },
+  { name: "another path", at: bench("expected"), reach: tab("Between"), field: labelled("Another path beside it") },
   { name: "what-if", at: bench("whatif"), field: (page) => page.getByRole("textbox", { name: "What if" }) },
   { name: "what would give", reach: tab("Causes"), field: (page) => page.getByLabel("What would give") },
   { name: "guess", reach: tab("Guess"), field: labelled(/^Guess for /) },

@@ -3,7 +3,7 @@ import { expect, test } from "./server.ts";
 const SHEETS = {
   expected: ["Nodes, against 0", "R1", "220"],
   reduction: ["The supply sees one resistance", "1/R"],
-  measured: ["Calculated as the meter shows it", "Readings, in the order taken"],
+  measured: ["Expected as the meter shows it", "Readings, in the order taken"],
   job: ["Complaint", "Leading suspects", "What it was"],
   report: ["Complaint", "Not closed yet"],
 } as const;

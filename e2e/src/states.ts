@@ -159,7 +159,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
       name: "a current, step by step",
       at: bench("vent", "readings"),
       once: async (p) => {
-        await line("R1 40mA")(p);
+        await line("R1 current")(p);
         await p.getByRole("button", { name: /Power off, capacitors/ }).click();
         await p.getByRole("button", { name: /Take R1.s lead off/ }).click();
       },

@@ -224,7 +224,7 @@ describe("the jobs API", () => {
     const raw = (body: string) => bench.api.post("/api/jobs").set("Content-Type", "application/json").send(body);
     expect((await raw("{no")).body).toMatchObject({ status: 400, detail: "the body is not JSON" });
     const large = (await raw(JSON.stringify({ title: "x", trail: "#".repeat(5e6) }))).body;
-    expect(large).toMatchObject({ status: 413, detail: "2 MB is the most the server takes at once" });
+    expect(large).toMatchObject({ status: 413, detail: "2 MB is the most that is taken here at once" });
     expect((await bench.api.get("/api/jobs").expect(200)).body.jobs).toHaveLength(1);
   });
 

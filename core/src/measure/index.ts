@@ -2,6 +2,7 @@ export { type Closure, closuresOf } from "./closure.ts";
 export { type Correction, corrected, correctionOf } from "./correction.ts";
 export { deviationOf } from "./deviation.ts";
 export { type Averaged, errorOf, limitOf, rangeOf, roundingOf, TIMES } from "./limits.ts";
+export { asMeasured, type MeasuredPart } from "./measuredParts.ts";
 export { buildPorts, type NodePair } from "./ports.ts";
 export {
   type BareCircuit,

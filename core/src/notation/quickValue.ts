@@ -169,7 +169,9 @@ export class ValueReader {
         ? high.value / Number.parseFloat((highText ?? "").replace(",", "."))
         : 1;
     const value = high ? tidy((low.value * scale + high.value) / 2) : low.value;
-    const meant = unit ?? (how === "lifted" ? "ohm" : target.kind === "nodes" ? "V" : null);
+    // Where nothing drives it there is nothing but ohms to be read.
+    const isOhms = how === "lifted" || !this.circuit.parts.some((p) => p.kind === "supply");
+    const meant = unit ?? (isOhms ? "ohm" : target.kind === "nodes" ? "V" : null);
     // A whole number of volts or amperes says nothing of how fine the display was.
     const isWhole =
       (meant === "V" || meant === "A") &&

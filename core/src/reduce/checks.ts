@@ -72,11 +72,13 @@ export function checksOf(
         s + round(states[k].volts) * Math.abs(states[k].amps) + round(states[k].amps) * Math.abs(states[k].volts),
       0,
     );
-  const bounds = reduction.steps.map(({ kind, parts, result }): Check => {
+  const bounds = reduction.steps.flatMap((step): Check[] => {
+    if (!("result" in step)) return [];
+    const { kind, parts, result } = step;
     const ohms = parts.map((p) => p.ohms);
     const edge = kind === "series" ? Math.max(...ohms) : Math.min(...ohms);
     const holds = kind === "series" ? result.ohms >= edge : result.ohms <= edge;
-    return {
+    const bound: Check = {
       kind,
       title:
         kind === "series"
@@ -88,6 +90,7 @@ export function checksOf(
       limit: round(result.ohms),
       holds,
     };
+    return [bound];
   });
   return [
     ...loops,

@@ -1,20 +1,26 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type Network, type NodeName } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import { linearCircuits } from "../test/arbitrary/circuits.ts";
+import { examples } from "../test/examples.ts";
 import { parseQuantity } from "../units/index.ts";
 import {
   checksOf,
   loopsOf,
+  madeBy,
   nodeEquations,
+  reducedNetwork,
   reduceNetwork,
   type School,
+  type Seen,
+  type Step,
   SUMS,
   statesOfParts,
   sumOf,
+  type WayBack,
   wayBack,
 } from "./index.ts";
 
@@ -43,6 +49,43 @@ const VENT =
   "BT1 24V ri=0.3: F1 1A + [A] R1 220 + [B] (R2 1k | R3 470 + [C] R4 330) + [D] R5 100\n[B] R9 10k [D]\n[A] S1 open + R8 5 [D]";
 const BRIDGE = "BT1 9V: [P] (R1 10 + [L] R2 22 | R3 33 + [M] R4 47)\n[L] R5 5 [M]";
 
+/** Ohms between two nodes by Kirchhoff's current law: one ampere in at the first, out at the second, by elimination. */
+function ohmsBetween(
+  branches: readonly { from: number; to: number; ohms: number }[],
+  nodes: number,
+  [a, b]: readonly [number, number],
+): number {
+  // Only what hangs together with the second node: it is at 0 V.
+  const joined = new Set([b]);
+  for (let size = 0; size < joined.size; ) {
+    size = joined.size;
+    for (const { from, to } of branches) if (joined.has(from) || joined.has(to)) joined.add(from).add(to);
+  }
+  if (!joined.has(a)) return Number.POSITIVE_INFINITY;
+  const own = Array.from({ length: nodes }, (_, n) => n).filter((n) => n !== b && joined.has(n));
+  const rows = own.map((n) => [
+    ...own.map((m) =>
+      branches.reduce((sum, { from, to, ohms }) => {
+        if (from === to || (from !== n && to !== n)) return sum;
+        if (m === n) return sum + 1 / ohms;
+        return from === m || to === m ? sum - 1 / ohms : sum;
+      }, 0),
+    ),
+    n === a ? 1 : 0,
+  ]);
+  for (let c = 0; c < rows.length; c += 1) {
+    const p = rows.slice(c).reduce((best, row, i) => (Math.abs(row[c]) > Math.abs(rows[best][c]) ? c + i : best), c);
+    [rows[c], rows[p]] = [rows[p], rows[c]];
+    for (let r = 0; r < rows.length; r += 1) {
+      if (r === c) continue;
+      const factor = rows[r][c] / rows[c][c];
+      for (let k = c; k <= rows.length; k += 1) rows[r][k] -= factor * rows[c][k];
+    }
+  }
+  const i = own.indexOf(a);
+  return rows[i][rows.length] / rows[i][i];
+}
+
 const exactly = (school: keyof typeof SUMS, shortcut: boolean) => ({ round: (v: number) => v, school, shortcut });
 
 describe("reduction", () => {
@@ -67,7 +110,7 @@ describe("reduction", () => {
 
   it("goes innermost first, says why, and leaves out what carries nothing", () => {
     const { steps, idle, left, stops } = reduceNetwork(networkOf(VENT), ohmsOf(networkOf(VENT)));
-    expect(steps.map((s) => `${s.result.name}: ${s.kind} ${s.parts.map((p) => p.name).join(" ")}`)).toEqual([
+    expect(steps.map((s) => `${madeBy(s)[0].name}: ${s.kind} ${s.parts.map((p) => p.name).join(" ")}`)).toEqual([
       "Ra: series R3 R4",
       "Rb: parallel R2 Ra R9",
       "Rc: series F1 R1 Rb R5",
@@ -78,15 +121,82 @@ describe("reduction", () => {
     expect([left.length, stops]).toEqual([1, null]);
   });
 
-  it("stops at a bridge and at a second supply, and says where", () => {
-    const bridge = reduceNetwork(networkOf(BRIDGE), ohmsOf(networkOf(BRIDGE)));
-    expect(bridge.left).toHaveLength(5);
-    expect(bridge.stops).toMatch(/a bridge$/);
-    expect(wayBack(networkOf(BRIDGE), bridge)).toBeNull();
+  it("goes on over a bridge by star and triangle, and stops at a second supply, and says where", () => {
+    const network = networkOf(BRIDGE);
+    const bridge = reduceNetwork(network, ohmsOf(network));
+    expect(bridge.bridge).toMatch(/a bridge$/);
+    expect(bridge.steps.map((s) => s.kind)).toEqual(["star", "series", "series", "parallel", "series"]);
+    // R1 10, R2 22 and the wire-like R5 5 at L: the corner L joins one part more.
+    const [star] = bridge.steps;
+    expect(star.why).toMatch(/form a triangle of L, .*: a star with its middle at Y1 does the same$/);
+    const lines = sumOf(star, exactly("reciprocals", true)).map((l) => l.replaceAll("\u00a0", " "));
+    expect(lines[0]).toMatch(/^sum = .* = \d+ Ω$/);
+    expect(lines[1]).toMatch(/^Ra = R\d × R\d ÷ sum = \d+ Ω × \d+ Ω ÷ \d+ Ω = [\d.]+ m?Ω$/);
+    const found = statesOfParts(network, wayBack(network, bridge) as WayBack);
+    const { states } = solved(network);
+    for (const [branch, { volts, amps }] of found) {
+      expect(volts).toBeCloseTo(states[branch].volts, 9);
+      expect(amps).toBeCloseTo(states[branch].amps, 9);
+    }
+    expect(found.size).toBe(5);
     const two = networkOf("BT1 9V: [P] R1 10 + [A] R2 22\n[0] BT2 5V + R3 4 [A]");
     expect(reduceNetwork(two, ohmsOf(two)).stops).toMatch(/^BT2 is a supply among the rest/);
     const none = networkOf("[A] R1 10 [B]");
     expect(reduceNetwork(none, ohmsOf(none)).stops).toMatch(/no supply/);
+  });
+
+  it("keeps what two nodes have between them at every step, on any network, supplies taken off or at rest", () => {
+    const kinds = new Set<string>();
+    let [whole, count] = [0, 0];
+    fc.assert(
+      fc.property(linearCircuits({ most: 12 }), fc.nat(99), fc.nat(99), fc.boolean(), (circuit, x, y, isOut) => {
+        const network = buildNetwork(circuit);
+        const ends = [x % network.nodes.length, y % network.nodes.length] as const;
+        if (ends[0] === ends[1]) return;
+        const ohms = network.branches.map((b) => ("ohms" in b.law ? b.law.ohms : 0));
+        const seen: Seen = { ends, supplies: isOut ? "out" : "atRest" };
+        const reduction = reduceNetwork(network, ohms, exactly("reciprocals", false), seen);
+        const live = network.branches.flatMap((b, k) =>
+          b.law.kind === "open" || (isOut && b.kind === "supply") ? [] : [{ from: b.from, to: b.to, ohms: ohms[k] }],
+        );
+        const due = ohmsBetween(live, network.nodes.length, ends);
+        count += 1;
+        if (Number.isFinite(due)) {
+          for (let after = 1; after <= reduction.steps.length; after += 1) {
+            const { nodes, branches } = reducedNetwork(network, reduction, after);
+            const left = branches.flatMap(({ name, kind, law, from, to }) => {
+              const own = network.branches.findIndex((b) => b.name === name);
+              if (law.kind === "open" || (isOut && kind === "supply")) return [];
+              return [{ from, to, ohms: own >= 0 ? ohms[own] : (law as { ohms: number }).ohms }];
+            });
+            expect(ohmsBetween(left, nodes.length, ends) / due).toBeCloseTo(1, 7);
+          }
+        }
+        for (const step of reduction.steps) kinds.add(step.kind);
+        if (reduction.stops !== null) return;
+        whole += 1;
+        expect(reduction.left[0].ohms / due).toBeCloseTo(1, 7);
+      }),
+      examples(500),
+    );
+    expect([...kinds].sort()).toEqual(["delta", "parallel", "series", "star"]);
+    expect(whole).toBeGreaterThan(0.8 * count);
+  });
+
+  it("makes a star a triangle where no triangle is there, and says so in its sums", () => {
+    // K3,3 without the line between the ends: no triangle anywhere, three meet at each inner node.
+    const trail =
+      "[A] R1 10 [U]\n[A] R2 20 [V]\n[B] R3 30 [U]\n[B] R4 40 [V]\n[B] R5 50 [W]\n[C] R6 60 [U]\n[C] R7 70 [V]\n[C] R8 80 [W]\n[A] R9 90 [W]";
+    const network = networkOf(trail);
+    const at = (name: string) => network.nodes.indexOf(name as NodeName);
+    const ends: [number, number] = [at("A"), at("W")];
+    const { steps, left, stops } = reduceNetwork(network, ohmsOf(network), undefined, { ends, supplies: "out" });
+    const delta = steps.find((s) => s.kind === "delta") as Step;
+    expect(delta.why).toMatch(/meet at . and nothing else does: a triangle of/);
+    expect(sumOf(delta, exactly("reciprocals", false))[0]).toMatch(/^N = R\d × R\d \+ .* = \d+ Ω²$/);
+    const plainly = network.branches.map((b) => ({ from: b.from, to: b.to, ohms: (b.law as { ohms: number }).ohms }));
+    expect(left[0].ohms).toBeCloseTo(ohmsBetween(plainly, network.nodes.length, ends), 9);
+    expect(stops).toBeNull();
   });
 
   it("is written in each school, to the same result", () => {
@@ -120,7 +230,7 @@ describe("sums as one writes them", () => {
             const last = lines[lines.length - 1].split("= ").at(-1) ?? "";
             const read = parseQuantity(last.replace(/\u00a0/g, "").replace("Ω", "ohm"));
             if (read.kind !== "quantity") throw new Error(`${last}: ${read.why}`);
-            expect(read.value / step.result.ohms, lines.join("; ")).toBeCloseTo(1, 3);
+            expect(read.value / madeBy(step)[0].ohms, lines.join("; ")).toBeCloseTo(1, 3);
           }
         }
       }
@@ -175,7 +285,8 @@ describe("equations and checks", () => {
     const network = networkOf(VENT);
     const three = (v: number) => Number(v.toPrecision(3));
     const reduction = reduceNetwork(network, ohmsOf(network), { round: three, school: "reciprocals", shortcut: false });
-    expect(reduction.steps[1].result.ohms).toBe(three(reduction.steps[1].result.ohms));
+    const [, { ohms }] = reduction.steps.map((s) => madeBy(s)[0]);
+    expect(ohms).toBe(three(ohms));
     const back = wayBack(network, reduction, three);
     const exact = solved(network).states[2].amps;
     expect(back?.total.amps).toBe(three(back?.total.amps ?? 0));

@@ -1,5 +1,3 @@
-import type { Network } from "../circuit/index.ts";
-
 /** A branch, or several combined; `from` and `to` are node numbers, along which a series is listed. */
 export type Composite =
   | { readonly kind: "branch"; readonly branch: number; readonly from: number; readonly to: number }
@@ -11,7 +9,11 @@ export type Composite =
  * nothing else. Parallel: both nodes shared. Branches of a group stay in the order given.
  * @returns what is left: one composite where the network is series–parallel between two terminals
  */
-export function combine(network: Network, branches: readonly number[], terminals: ReadonlySet<number>): Composite[] {
+export function combine(
+  network: { readonly branches: readonly { readonly from: number; readonly to: number }[] },
+  branches: readonly number[],
+  terminals: ReadonlySet<number>,
+): Composite[] {
   let edges = branches.map((branch): Composite => {
     const { from, to } = network.branches[branch];
     return { kind: "branch", branch, from, to };

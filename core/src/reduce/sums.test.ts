@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
-import { checksOf, parallelOf, reduceNetwork, SUMS, seriesOf, sumOf } from "./index.ts";
+import { checksOf, madeBy, parallelOf, reduceNetwork, SUMS, seriesOf, sumOf } from "./index.ts";
 
 const networkOf = (trail: string) => buildNetwork(readTrail(trail).circuit as Circuit);
 const plain = (text: string) => text.replaceAll("\u00a0", " ");
@@ -16,7 +16,7 @@ describe("sums as they are written", () => {
     steps.map((step) => sumOf(step, { round: (v) => v, school, shortcut }).map(plain));
 
   it("say what is added, in each school", () => {
-    const [{ result: beside }, { result: whole }] = steps;
+    const [beside, whole] = steps.map((s) => madeBy(s)[0]);
     const series = [`${whole.name} = R1 + ${beside.name}`, "= 1 kΩ + 1.2 kΩ = 2.2 kΩ"];
     expect(written("reciprocals")).toEqual([
       [
@@ -38,7 +38,7 @@ describe("sums as they are written", () => {
   it("take two at a time where products are, and equal ones by their number", () => {
     const three = networkOf("BT1 9V ri=0: (R1 3k | R2 3k | R3 3k)");
     const [step] = reduceNetwork(three, [0, 3000, 3000, 3000]).steps;
-    const { name } = step.result;
+    const [{ name }] = madeBy(step);
     expect(sumOf(step, { round: (v) => v, school: "product", shortcut: true }).map(plain)).toEqual([
       `${name} = R1 ÷ 3`,
       "= 3 kΩ ÷ 3 = 1 kΩ",
@@ -104,7 +104,7 @@ describe("checks", () => {
     expect(loops).toHaveLength(2);
     for (const loop of loops) expect(loop.title.slice(6).split(", ").sort()).toEqual(loop.names);
     expect(found.find((c) => c.title === "At B")?.names).toEqual(["R1", "R2", "R3"]);
-    const [beside, whole] = reduction.steps.map((s) => s.result.name);
+    const [beside, whole] = reduction.steps.map((s) => madeBy(s)[0].name);
     expect(found.slice(-2).map(({ title, residual }) => [title, residual])).toEqual([
       [`${beside} is below the smallest of its branches`, expect.closeTo(1200 - 2000, 6)],
       [`${whole} is above the largest of its parts`, expect.closeTo(2200 - 1200, 6)],

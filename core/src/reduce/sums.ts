@@ -1,6 +1,6 @@
 import { IDEAL_OHMS } from "../circuit/index.ts";
 import { printQuantity } from "../units/index.ts";
-import type { Paper, Step } from "./steps.ts";
+import type { Combined, Paper, Step, Transformed } from "./steps.ts";
 
 /** How parallel resistances are written: the main schools. */
 export const SUMS = {
@@ -36,7 +36,9 @@ function areEqual([first, ...others]: readonly number[]): boolean {
 }
 
 /** The sum of a step as one writes it, a line each; figures are shown to so many digits. */
-export function sumOf({ kind, parts, result }: Step, paper: Paper, digits = 4): string[] {
+export function sumOf(step: Step, paper: Paper, digits = 4): string[] {
+  if (!("result" in step)) return starDeltaLines(step, digits);
+  const { kind, parts, result } = step;
   // What an ideal contact has is as good as nothing.
   const ohm = (value: number) => printQuantity(value <= IDEAL_OHMS ? 0 : Number(value.toPrecision(digits)), "ohm");
   const names = parts.map((p) => p.name);
@@ -72,9 +74,34 @@ export function sumOf({ kind, parts, result }: Step, paper: Paper, digits = 4): 
   }
 }
 
+/** Triangle to star: two sides over the sum of all three; star to triangle: the products of the arms over the arm across. */
+function starDeltaLines({ kind, parts, made }: Transformed, digits: number): string[] {
+  const print = (value: number) => printQuantity(Number(value.toPrecision(digits)), "ohm");
+  const own = parts.map((p) => p.ohms);
+  const after = (n: number, by: number) => parts[(n + by) % 3];
+  if (kind === "star") {
+    const sum = print(seriesOf(own));
+    return [
+      `sum = ${parts.map((p) => p.name).join(" + ")} = ${own.map(print).join(" + ")} = ${sum}`,
+      ...made.map(
+        ({ name, ohms }, n) =>
+          `${name} = ${after(n, 1).name} × ${after(n, 2).name} ÷ sum = ${print(after(n, 1).ohms)} × ${print(after(n, 2).ohms)} ÷ ${sum} = ${print(ohms)}`,
+      ),
+    ];
+  }
+  const products = own.reduce((sum, arm, n) => sum + arm * own[(n + 1) % 3], 0);
+  const square = `${Number(products.toPrecision(digits))} Ω²`;
+  return [
+    `N = ${parts.map((p, n) => `${p.name} × ${after(n, 1).name}`).join(" + ")} = ${square}`,
+    ...made.map(
+      ({ name, ohms }, n) => `${name} = N ÷ ${parts[n].name} = ${square} ÷ ${print(own[n])} = ${print(ohms)}`,
+    ),
+  ];
+}
+
 /** Two at a time: (a × b) ÷ (a + b). */
 function productLines(
-  parts: Step["parts"],
+  parts: Combined["parts"],
   name: string,
   ohm: (value: number) => string,
   round: Paper["round"],

@@ -1,5 +1,5 @@
 import type { Network } from "../circuit/index.ts";
-import type { Item, Reduction, Step } from "./steps.ts";
+import type { Combined, Item, Reduction, Step, Transformed } from "./steps.ts";
 
 /** Volts and amperes of an item, along its own direction. */
 export interface ItemState {
@@ -11,7 +11,6 @@ export interface ItemState {
 /** One step of the way back: what is known of a composite gives what each of its parts has. */
 export interface BackStep {
   readonly step: Step;
-  readonly whole: ItemState;
   readonly parts: readonly ItemState[];
   readonly why: string;
 }
@@ -42,6 +41,13 @@ export function wayBack(
   const total = { item: whole, amps, volts: round(law.volts - internalVolts) * sign };
   const states = new Map<Item, ItemState>([[whole, total]]);
   const back = [...steps].reverse().map((step): BackStep => {
+    if (!("result" in step)) {
+      const known = step.made.map((item) => states.get(item) as ItemState);
+      const parts = step.kind === "star" ? sidesFrom(step, known) : armsFrom(step, known);
+      const rounded = parts.map((p) => ({ ...p, volts: round(p.volts), amps: round(p.amps) }));
+      for (const part of rounded) states.set(part.item, part);
+      return { step, parts: rounded, why: BACK[step.kind] };
+    }
     const known = states.get(step.result) as ItemState;
     const parts = step.parts.map((item): ItemState => {
       const along = runsAlong(step, item) ? 1 : -1;
@@ -57,13 +63,40 @@ export function wayBack(
       step.kind === "series"
         ? `the current of ${step.result.name} runs through each of its parts`
         : `each branch has the voltage of ${step.result.name}`;
-    return { step, whole: known, parts, why };
+    return { step, parts, why };
   });
   return { total, internalVolts, steps: back };
 }
 
+const BACK = {
+  star: "each side of the triangle lies between two ends of the star: what is from end to end",
+  delta: "through each arm runs what the two sides at its end carry together",
+} as const;
+
+/** A triangle from its star: a side's voltage is that between two of the star's ends. */
+function sidesFrom({ parts, corners }: Transformed, arms: readonly ItemState[]): ItemState[] {
+  // Potential of each corner against the middle; an arm was made from its corner.
+  const volts = new Map(corners.map((corner, n) => [corner, arms[n].volts]));
+  return parts.map((item) => {
+    const own = (volts.get(item.from) as number) - (volts.get(item.to) as number);
+    return { item, volts: own, amps: own / item.ohms };
+  });
+}
+
+/** A star from its triangle: what flows into a corner flows on through its arm. */
+function armsFrom({ parts, corners, middle }: Transformed, sides: readonly ItemState[]): ItemState[] {
+  return parts.map((item, n) => {
+    const into = sides.reduce((sum, { item: side, amps }) => {
+      if (side.from === corners[n]) return sum + amps;
+      return side.to === corners[n] ? sum - amps : sum;
+    }, 0);
+    const own = item.to === middle ? into : -into;
+    return { item, amps: own, volts: own * item.ohms };
+  });
+}
+
 /** True where an item of a step points the way its composite does. */
-function runsAlong({ kind, parts, result }: Step, item: Item): boolean {
+function runsAlong({ kind, parts, result }: Combined, item: Item): boolean {
   if (kind === "parallel") return item.from === result.from;
   let at = result.from;
   for (const part of parts) {

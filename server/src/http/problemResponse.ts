@@ -62,7 +62,7 @@ function asProblem(error: unknown): Problem {
   if (/^SQLITE_(?:READONLY|IOERR|CANTOPEN)/.test(code)) return new Problem("cannot-write", { detail: code });
   if (type === "entity.too.large")
     return new Problem("too-large", {
-      detail: `${(limit ?? 2_000_000) / 1e6} MB is the most that is taken here at once`,
+      detail: `${Math.floor((limit ?? 2e6) / 1e6)} MB is the most that is taken here at once`,
     });
   if (type === "entity.parse.failed") return new Problem("invalid-input", { detail: "the body is not JSON" });
   if (type === "encoding.unsupported" || type === "charset.unsupported")

@@ -10,7 +10,7 @@ import { isKeyOf, isPlain } from "../app/letterKeys.ts";
 import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import type { Selection } from "../desk/pointing.ts";
 import { BoardTools } from "./BoardTools.tsx";
-import { boardFacts } from "./boardFacts.ts";
+import { type BoardFacts, boardFacts } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
 import { columnFor, columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { type Imagined, withImagined } from "./imagined.ts";
@@ -90,7 +90,10 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
     return whole === network
       ? own
-      : { ...own, nodes: boardFacts({ ...shared, network: whole, figures: wholeFigures }).nodes };
+      : {
+          ...own,
+          nodes: withMiddles(boardFacts({ ...shared, network: whole, figures: wholeFigures }).nodes, own.nodes),
+        };
   }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures]);
   const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
@@ -180,6 +183,11 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
       />
     </div>
   );
+}
+
+/** Of the circuit as it is, and of the middles of stars that only its reduction has. */
+function withMiddles(whole: BoardFacts["nodes"], folded: BoardFacts["nodes"]): BoardFacts["nodes"] {
+  return [...whole, ...folded.slice(whole.length)];
 }
 
 /** What the colours mean, and which faults are imagined. */

@@ -3,10 +3,13 @@ import { cornersOf, equivalentBetween, expectReadings, OVERLOAD } from "@hound/c
 import type { Meter, NumericReading } from "@hound/core/record";
 import { combine, compositeWords } from "@hound/core/reduce";
 import { solveNetwork } from "@hound/core/solve";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useSelection } from "../desk/DeskContext.tsx";
 import { print } from "../words/print.ts";
 import { shown, withLimits } from "../words/quantities.ts";
+import { looseEnds, probed } from "./ends.ts";
+import { NodeSelect } from "./NodeSelect.tsx";
+import { Ohms } from "./Ohms.tsx";
 
 /** Ohms of a source below which nothing limits its current. */
 const NO_OHMS = 1e-6;
@@ -16,13 +19,15 @@ const MOST_PAIRED = 16;
 /** Any two nodes: what lies between them, with power on and off, and what a meter makes of it. */
 export function Between({ network, meter }: { network: Network; meter: Meter }) {
   const { selection } = useSelection();
-  const names = network.nodes.filter((n) => !n.endsWith(".tap"));
+  const names = probed(network);
   const reference = network.nodes[network.reference];
   const chosen = selection?.kind === "node" && selection.name !== reference ? selection.name : null;
   const [from, setFrom] = useState<string | null>(null);
-  const [to, setTo] = useState<string>(reference);
-  const a = (from ?? chosen ?? names.find((n) => n !== reference) ?? reference) as NodeName;
-  const b = (names.includes(to as NodeName) ? to : reference) as NodeName;
+  const [to, setTo] = useState<string | null>(null);
+  const isDriven = network.branches.some((branch) => branch.kind === "supply");
+  const [first, last] = isDriven ? [names.find((n) => n !== reference) ?? reference, reference] : looseEnds(network);
+  const a = (from ?? chosen ?? first) as NodeName;
+  const b = (to !== null && names.includes(to as NodeName) ? to : last) as NodeName;
   const found = a === b ? null : equivalentBetween(network, a, b, meter);
   const paths = a === b ? [] : pathsBetween(network, a, b);
   const point: NumericReading = { quantity: "voltage", from: a, to: b, value: 0 };
@@ -43,39 +48,36 @@ export function Between({ network, meter }: { network: Network; meter: Meter }) 
       )}
       {found && (
         <>
-          <section aria-label="Power on" className="rounded-lg border border-rule bg-sheet p-4">
-            <h2 className="text-lg font-bold">Power on</h2>
-            <p>
-              <b className="text-2xl">{shown(found.openVolts, "V")}</b> from {a} to {b}.
-            </p>
-            <p>
-              The meter shows {shown(found.readVolts, "V", 5)}
-              {Math.abs(loading) < 5e-5
-                ? ": it hardly loads the circuit."
-                : `, ${print(Number((loading * 100).toPrecision(2)), "%")} less, as it loads the circuit.`}
-            </p>
-            {window && (
-              <p className="text-faint">
-                Healthy within {withLimits(window.value, window.plusMinus, "V")} (two standard deviations)
-                {corners && `; with every part at its edge ${shown(corners[0], "V")} to ${shown(corners[1], "V")}`}.
+          {isDriven && (
+            <section aria-label="Power on" className="rounded-lg border border-rule bg-sheet p-4">
+              <h2 className="text-lg font-bold">Power on</h2>
+              <p>
+                <b className="text-2xl">{shown(found.openVolts, "V")}</b> from {a} to {b}.
               </p>
-            )}
-            <p className="text-faint">
-              Seen from here all of it acts like {shown(found.openVolts, "V")} behind {shown(found.sourceOhms, "ohm")}.
-              {found.sourceOhms < NO_OHMS
-                ? " A wire across would carry a current without limit. Do not try it."
-                : ` A wire across would carry ${shown(found.shortAmps, "A")}. Do not try it.`}
-            </p>
-          </section>
+              <p>
+                The meter shows {shown(found.readVolts, "V", 5)}
+                {Math.abs(loading) < 5e-5
+                  ? ": it hardly loads the circuit."
+                  : `, ${print(Number((loading * 100).toPrecision(2)), "%")} less, as it loads the circuit.`}
+              </p>
+              {window && (
+                <p className="text-faint">
+                  Healthy within {withLimits(window.value, window.plusMinus, "V")} (two standard deviations)
+                  {corners && `; with every part at its edge ${shown(corners[0], "V")} to ${shown(corners[1], "V")}`}.
+                </p>
+              )}
+              <p className="text-faint">
+                Seen from here all of it acts like {shown(found.openVolts, "V")} behind {shown(found.sourceOhms, "ohm")}
+                .
+                {found.sourceOhms < NO_OHMS
+                  ? " A wire across would carry a current without limit. Do not try it."
+                  : ` A wire across would carry ${shown(found.shortAmps, "A")}. Do not try it.`}
+              </p>
+            </section>
+          )}
           <section aria-label="Power off" className="rounded-lg border border-rule bg-sheet p-4">
-            <h2 className="text-lg font-bold">Power off, supplies disconnected</h2>
-            <p>
-              An ohmmeter shows{" "}
-              <b className="text-2xl">
-                {found.offOhms >= OVERLOAD || !Number.isFinite(found.offOhms) ? "OL" : shown(found.offOhms, "ohm")}
-              </b>
-              .
-            </p>
+            <h2 className="text-lg font-bold">{isDriven ? "Power off, supplies disconnected" : `${a} to ${b}`}</h2>
+            <Ohms network={network} from={a} to={b} />
             {paths.length > 0 && (
               <p className="text-faint">
                 {paths.length === 1
@@ -86,7 +88,7 @@ export function Between({ network, meter }: { network: Network; meter: Meter }) 
           </section>
         </>
       )}
-      <AllPairs network={network} />
+      <AllPairs network={network} isDriven={isDriven} />
     </div>
   );
 }
@@ -111,15 +113,19 @@ function pathsBetween(network: Network, from: NodeName, to: NodeName): string[] 
     });
 }
 
-/** Volts from every node to every other one. */
-function AllPairs({ network }: { network: Network }) {
-  const solved = solveNetwork(network);
+/** Volts from every node to every other one; ohms where there is no supply. */
+function AllPairs({ network, isDriven }: { network: Network; isDriven: boolean }) {
   const nodes = network.nodes.flatMap((name, n) => (name.endsWith(".tap") ? [] : [{ name, n }]));
-  if (solved.kind !== "solved" || nodes.length > MOST_PAIRED) return null;
+  const figures = useMemo(
+    () => (nodes.length > MOST_PAIRED ? null : pairFigures(network, isDriven)),
+    [network, isDriven, nodes.length],
+  );
+  if (!figures) return null;
+  const what = isDriven ? "volts" : "ohms";
   return (
     <details className="rounded-lg border border-rule bg-sheet">
-      <summary className="cursor-pointer px-4 py-2 text-lg font-bold">Every two nodes: volts</summary>
-      <section className="overflow-x-auto px-2 pb-3" aria-label="Volts between every two nodes" tabIndex={0}>
+      <summary className="cursor-pointer px-4 py-2 text-lg font-bold">Every two nodes: {what}</summary>
+      <section className="overflow-x-auto px-2 pb-3" aria-label={`Every two nodes: ${what}`} tabIndex={0}>
         <table className="border-collapse text-right text-[0.94rem]">
           <thead>
             <tr>
@@ -141,7 +147,7 @@ function AllPairs({ network }: { network: Network }) {
                 </th>
                 {nodes.map((to) => (
                   <td key={to.name} className="px-2 py-1 whitespace-nowrap">
-                    {from.n === to.n ? "" : shown(solved.volts[from.n] - solved.volts[to.n], "V")}
+                    {from.n === to.n ? "" : figures(from.name, to.name)}
                   </td>
                 ))}
               </tr>
@@ -153,26 +159,21 @@ function AllPairs({ network }: { network: Network }) {
   );
 }
 
-interface NodeSelectProps {
-  readonly label: string;
-  readonly value: string;
-  readonly names: readonly string[];
-  readonly onChange: (name: string) => void;
-}
-
-function NodeSelect({ label, value, names, onChange }: NodeSelectProps) {
-  return (
-    <label className="flex flex-col gap-1">
-      {label}
-      <select
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-        className="rounded-lg border border-rule bg-sheet px-3 py-2 text-lg"
-      >
-        {names.map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
-    </label>
+/** What stands in the table of all pairs; null where the network cannot be solved. */
+function pairFigures(network: Network, isDriven: boolean): ((from: NodeName, to: NodeName) => string) | null {
+  const { nodes } = network;
+  if (isDriven) {
+    const solved = solveNetwork(network);
+    if (solved.kind !== "solved") return null;
+    return (from, to) => shown(solved.volts[nodes.indexOf(from)] - solved.volts[nodes.indexOf(to)], "V");
+  }
+  const pairs = nodes.flatMap((from) =>
+    nodes.map((to): NumericReading => ({ quantity: "resistance", from, to, value: 0 })),
   );
+  const due = expectReadings(network, pairs, null);
+  if (!due) return null;
+  return (from, to) => {
+    const { value } = due[nodes.indexOf(from) * nodes.length + nodes.indexOf(to)];
+    return value < OVERLOAD ? shown(value, "ohm") : "OL";
+  };
 }

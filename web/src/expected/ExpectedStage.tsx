@@ -7,18 +7,18 @@ import { Chart } from "./Chart.tsx";
 import { Checks } from "./Checks.tsx";
 import { Measured } from "./Measured.tsx";
 import { OhmsChart } from "./OhmsChart.tsx";
-import { Reduce } from "./Reduce.tsx";
+import { type Fold, Reduce } from "./Reduce.tsx";
 import { useExpected } from "./useExpected.ts";
 
 interface ExpectedStageProps {
   readonly drawn: Drawn;
-  /** How many steps of the reduction the board shows done. */
-  readonly folded: number;
-  readonly onFold: (steps: number) => void;
+  /** How much of the reduction the board shows done. */
+  readonly fold: Fold;
+  readonly onFold: (fold: Fold) => void;
 }
 
 /** Stage Expected: what every point should read, how one gets there, and whether the sums come out. */
-export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
+export function ExpectedStage({ drawn, fold, onFold }: ExpectedStageProps) {
   const { meter } = useDesk();
   const conventions = useConventions();
   const expected = useExpected(drawn.network, conventions);
@@ -37,7 +37,7 @@ export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
     <Tabs.Root
       defaultValue="chart"
       className="flex min-h-0 flex-col gap-3"
-      onValueChange={(tab) => tab !== "reduce" && onFold(0)}
+      onValueChange={(tab) => tab !== "reduce" && onFold({ ...fold, at: 0 })}
     >
       <div className="border-b border-rule">
         <TabStrip
@@ -59,7 +59,7 @@ export function ExpectedStage({ drawn, folded, onFold }: ExpectedStageProps) {
         )}
       </Tabs.Content>
       <Tabs.Content value="reduce">
-        <Reduce expected={expected} conventions={conventions} at={folded} onGo={onFold} />
+        <Reduce expected={expected} conventions={conventions} fold={fold} onFold={onFold} />
       </Tabs.Content>
       <Tabs.Content value="checks">
         <Checks expected={expected} />

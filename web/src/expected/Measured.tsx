@@ -19,20 +19,19 @@ import { useMeasured } from "./useMeasured.ts";
 export function Measured({ network }: { network: Network }) {
   const { state } = useDesk();
   const rows = useMeasured(network);
-  if (rows.length === 0)
-    return <p className="text-faint">Nothing was read yet of the circuit as it is drawn. Readings come first.</p>;
+  if (rows.length === 0) return <p className="text-faint">Nothing was read yet. Readings come first.</p>;
   return (
     <div className="flex flex-col gap-3">
       <p className="text-faint">
-        Calculated as your meter will show it: its load across, its burden in the branch. The worst comes first.
+        Expected as your meter will show it: its load across, its burden in the branch. The worst comes first.
       </p>
       <CopyTable tables={() => [tableOf(rows)]} stamp={() => stampOf(state, new Date())} />
       <Scroll label="Table of what was measured">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="Measured against expected">
-          <TableHead columns={["What", "Calculated", "Read", "Off by", "In limits"]} />
+          <TableHead columns={["What", "Expected", "Read", "Off by", "In limits"]} />
           <tbody>
             {rows.map((row) => (
-              <Row key={`${row.quantity} ${row.name}`} row={row} />
+              <Row key={`${row.quantity} ${row.name} ${row.when ?? ""} ${row.read}`} row={row} />
             ))}
           </tbody>
         </table>
@@ -46,8 +45,10 @@ export function Measured({ network }: { network: Network }) {
 function tableOf(rows: readonly MeasuredRow[]): TableData {
   return {
     title: "Measured against expected",
-    columns: ["What", "Unit", "Calculated", "Calculated ±", "Read", "Off by", "In limits"].map((name) => ({ name })),
-    rows: rows.map(({ name, quantity, unit, due, read, limits }) => [
+    columns: ["What", "Unit", "Expected", "Expected ±", "Read", "Off by", "In limits", "With"].map((name) => ({
+      name,
+    })),
+    rows: rows.map(({ name, quantity, unit, due, read, limits, when = "" }) => [
       `${quantity}(${name})`,
       unit,
       due.value,
@@ -55,6 +56,7 @@ function tableOf(rows: readonly MeasuredRow[]): TableData {
       read,
       read - due.value,
       limits,
+      when,
     ]),
   };
 }
@@ -102,11 +104,12 @@ function Closing({ network }: { network: Network }) {
 }
 
 function Row({ row }: { row: MeasuredRow }) {
-  const { name, quantity, unit, due, read, from, limits, side } = row;
+  const { name, quantity, unit, due, read, from, when, limits, side } = row;
   return (
     <tr className="border-t border-rule text-right whitespace-nowrap">
       <th scope="row" className="px-3 py-1.5 text-left">
         {quantity}({name}){from && <span className="block text-sm font-normal text-faint">from {from}</span>}
+        {when && <span className="block text-sm font-normal whitespace-normal text-faint">with {when}</span>}
       </th>
       <td className="px-2 py-1.5">{withLimits(due.value, due.plusMinus, unit)}</td>
       <td className="px-2 py-1.5 font-bold">{shown(read, unit)}</td>

@@ -1,7 +1,7 @@
 import type { Network, NodeName } from "@hound/core/circuit";
 import { isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
-import { expectReadings } from "@hound/core/rank";
+import { expectReadings, OVERLOAD } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { useMemo } from "react";
 import { TableHead } from "../app/TableHead.tsx";
@@ -9,6 +9,7 @@ import { useDesk } from "../desk/DeskContext.tsx";
 import { ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
 import { valueOfReading, withLimits } from "../words/quantities.ts";
+import { looseNodes, probed } from "./ends.ts";
 
 /** A circuit without a supply: what an ohmmeter finds across every part, in the circuit, and from every node. */
 export function OhmsChart({ network }: { network: Network }) {
@@ -40,15 +41,15 @@ export function OhmsChart({ network }: { network: Network }) {
                 <th scope="row" className="text-left">
                   <button
                     type="button"
-                    onClick={() => select(node ? { kind: "node", name } : { kind: "branch", name })}
+                    onClick={() => select(node ? { kind: "node", name: from } : { kind: "branch", name })}
                     className="px-3 py-1.5 font-bold hover:underline"
                   >
-                    {node ? `${name} to ${network.nodes[network.reference]}` : name}
+                    {name}
                   </button>
                 </th>
                 <td className="px-2 py-1.5 text-faint">{own === null ? "" : own}</td>
                 <td className="px-2 py-1.5 whitespace-nowrap">
-                  {at ? withLimits(at.value, at.plusMinus, "ohm") : "–"}
+                  {at ? (at.value < OVERLOAD ? withLimits(at.value, at.plusMinus, "ohm") : "OL") : "–"}
                 </td>
                 <td className={`px-3 py-1.5 font-bold ${side === 0 ? "text-copper" : "text-wrong"}`}>
                   {found && valueOfReading(found)}
@@ -73,18 +74,27 @@ interface OhmsRow {
   readonly to: NodeName;
 }
 
+/** Pairs of ends that are listed, at most. */
+const MOST_PAIRS = 15;
+
+/** Every part, then what lies between loose ends, or from every node to the reference, where no part of its own does. */
 function rowsOf(network: Network): OhmsRow[] {
   const { nodes, branches, reference } = network;
+  const ends = probed(network);
+  const loose = looseNodes(network);
+  const isPart = (from: NodeName, to: NodeName) =>
+    branches.some((b) => [nodes[b.from], nodes[b.to]].sort().join() === [from, to].sort().join());
+  const between = loose.flatMap((from, i) => loose.slice(i + 1).map((to) => [from, to] as const));
+  const against = ends.map((from) => [from, nodes[reference]] as const);
+  const wanted = [...between.slice(0, MOST_PAIRS), ...against].filter(([from, to]) => from !== to && !isPart(from, to));
+  const once = [...new Map(wanted.map((pair) => [[...pair].sort().join(), pair])).values()];
+  const pairs = once.map(([from, to]): OhmsRow => ({ name: `${from} to ${to}`, node: true, own: null, from, to }));
   return [
     ...branches.map((b): OhmsRow => {
       const written = b.law.kind === "resistance" ? print(Number(b.law.ohms.toPrecision(4)), "ohm") : null;
       const own = b.law.kind === "open" ? "open" : written;
       return { name: b.name, node: false, own, from: nodes[b.from], to: nodes[b.to] };
     }),
-    ...nodes.flatMap((name, n): OhmsRow[] =>
-      n === reference || name.endsWith(".tap")
-        ? []
-        : [{ name, node: true, own: null, from: name, to: nodes[reference] }],
-    ),
+    ...pairs,
   ];
 }

@@ -1,25 +1,51 @@
+import type { Network, NodeName } from "@hound/core/circuit";
 import type { Conventions } from "@hound/core/record";
+import { madeBy, type Reduction, reduceNetwork, type Seen, type Step } from "@hound/core/reduce";
 import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { print } from "../words/print.ts";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
+import { looseEnds, probed, type SeenFrom, seenIn } from "./ends.ts";
+import { NodeSelect } from "./NodeSelect.tsx";
+import { Ohms } from "./Ohms.tsx";
 import { BackStep, SeenBySupply, There } from "./steps.tsx";
-import type { Expected } from "./useExpected.ts";
+import { type Expected, ohmsOf, paperOf } from "./useExpected.ts";
+
+/** How far a reduction is shown, and from where the circuit is seen in it. */
+export interface Fold {
+  /** Steps done, on the way there and then on the way back. */
+  readonly at: number;
+  /** Null: from its supply, or from its loose ends where it has none. */
+  readonly seen: SeenFrom | null;
+}
 
 interface ReduceProps {
   readonly expected: Expected;
   readonly conventions: Conventions;
-  /** Steps done, on the way there and then on the way back. */
-  readonly at: number;
-  readonly onGo: (step: number) => void;
+  readonly fold: Fold;
+  readonly onFold: (fold: Fold) => void;
 }
 
 /** Milliseconds between two steps while it plays. */
 const PACE = 1800;
 
 /** The reduction, innermost first, and the way back: by step, by play, or straight to any step. */
-export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
-  const { reduction, back } = expected;
-  const { steps, idle, stops } = reduction;
+export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
+  const { network } = expected;
+  const { at } = fold;
+  const seen = seenIn(network, fold.seen);
+  const [from, to] = seen?.ends ?? [];
+  const supplies = seen?.supplies;
+  const { reduction, back } = useMemo(() => {
+    if (!fold.seen || from === undefined || to === undefined || !supplies) return expected;
+    const ohms = ohmsOf(network, expected.solution);
+    return {
+      reduction: reduceNetwork(network, ohms, paperOf(conventions), { ends: [from, to], supplies }),
+      back: null,
+    };
+  }, [expected, network, conventions, fold.seen, from, to, supplies]);
+  const { steps, idle, stops, bridge } = reduction;
+  const onGo = useCallback((step: number) => onFold({ ...fold, at: step }), [fold, onFold]);
   const last = steps.length + (back ? back.steps.length + 1 : 0);
   const [playing, setPlaying] = useState(false);
   useEffect(() => {
@@ -33,6 +59,7 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
   const digits = expected.onPaper ? 3 : 4;
   return (
     <div className="flex flex-col gap-3">
+      <SeenChoice network={network} seen={fold.seen} onSee={(next) => onFold({ at: 0, seen: next })} />
       <div className="flex items-center gap-1.5">
         <Go label="To the beginning" onClick={() => onGo(0)} disabled={at === 0}>
           <ChevronFirst size={20} aria-hidden />
@@ -56,7 +83,7 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
       <ol className="flex flex-col gap-2" aria-label="Steps">
         {steps.map((step, i) => (
           <StepLine
-            key={step.result.name}
+            key={keyOf(step)}
             number={i + 1}
             isNow={at === i + 1}
             isDone={at > i}
@@ -79,7 +106,7 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
           const number = steps.length + 2 + i;
           return (
             <StepLine
-              key={`back ${step.step.result.name}`}
+              key={`back ${keyOf(step.step)}`}
               number={number}
               isNow={at === number}
               isDone={at >= number}
@@ -90,15 +117,95 @@ export function Reduce({ expected, conventions, at, onGo }: ReduceProps) {
           );
         })}
       </ol>
-      {stops && (
+      {seen && !stops && <Whole network={network} seen={seen} reduction={reduction} digits={digits} />}
+      {stops && seen && <p className="rounded-lg border border-doubt p-4 font-bold">It goes no further: {stops}.</p>}
+      {(stops ?? bridge) && !seen && (
         <div className="rounded-lg border border-doubt p-4">
-          <p className="font-bold">It goes no further: {stops}.</p>
-          <p className="mt-1">So it is solved by the junctions: what flows in flows out.</p>
+          <p className="font-bold">
+            {stops ? "It goes no further" : "Series and parallel alone go no further"}: {stops ?? bridge}.
+          </p>
+          <p className="mt-1">
+            {stops ? "So it is solved by the junctions" : "By the junctions, beside star and triangle"}: what flows in
+            flows out.
+          </p>
           <JunctionRule expected={expected} />
           <LoopRule expected={expected} />
         </div>
       )}
     </div>
+  );
+}
+
+const keyOf = (step: Step) => madeBy(step)[0].name;
+
+interface SeenChoiceProps {
+  readonly network: Network;
+  readonly seen: SeenFrom | null;
+  readonly onSee: (seen: SeenFrom | null) => void;
+}
+
+/** From where the circuit is reduced: from its supply, or from any two nodes, with supplies taken off or at rest. */
+function SeenChoice({ network, seen, onSee }: SeenChoiceProps) {
+  const isDriven = network.branches.some((b) => b.kind === "supply");
+  const names = probed(network);
+  const [from, to] = looseEnds(network);
+  const now: SeenFrom = seen ?? { from, to, supplies: "out" };
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      {isDriven && (
+        <label className="flex flex-col gap-1">
+          Seen from
+          <select
+            value={seen?.supplies ?? "supply"}
+            onChange={(e) =>
+              onSee(e.target.value === "supply" ? null : { ...now, supplies: e.target.value as SeenFrom["supplies"] })
+            }
+            className="rounded-lg border border-rule bg-sheet px-3 py-2 text-lg"
+          >
+            <option value="supply">its supply</option>
+            <option value="out">two nodes, supplies off</option>
+            <option value="atRest">two nodes, supplies at rest</option>
+          </select>
+        </label>
+      )}
+      {(seen || !isDriven) && (
+        <>
+          <NodeSelect
+            label="From"
+            value={now.from}
+            names={names}
+            onChange={(name) => onSee({ ...now, from: name as NodeName })}
+          />
+          <NodeSelect
+            label="To"
+            value={now.to}
+            names={names}
+            onChange={(name) => onSee({ ...now, to: name as NodeName })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+interface WholeProps {
+  readonly network: Network;
+  readonly seen: Seen;
+  readonly reduction: Reduction;
+  readonly digits: number;
+}
+
+/** What all of it comes to, seen from two nodes. */
+function Whole({ network, seen, reduction: { left }, digits }: WholeProps) {
+  const [from, to] = seen.ends.map((n) => network.nodes[n]);
+  return (
+    <section aria-label="All of it" className="rounded-lg border border-rule bg-sheet p-4">
+      <p className="text-lg">
+        {from} to {to}: <b>{print(Number(left[0].ohms.toPrecision(digits)), "ohm")}</b>
+        {seen.supplies === "atRest" && ", each supply replaced by its inside resistance"}
+      </p>
+      {seen.supplies === "out" && <Ohms network={network} from={from} to={to} />}
+    </section>
   );
 }
 

@@ -2,11 +2,12 @@ import type { Network } from "@hound/core/circuit";
 import { isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
 import type { Prediction } from "@hound/core/rank";
-import { type Meter, meterData, type NumericReading, type Reading } from "@hound/core/record";
+import { type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { expectEach, ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
-import { shown } from "../words/quantities.ts";
+import { placeOf, shown } from "../words/quantities.ts";
+import { standingWords } from "../words/standing.ts";
 
 /** What was read, or follows from what was read, beside what the circuit should give there. */
 export interface MeasuredRow {
@@ -18,6 +19,8 @@ export interface MeasuredRow {
   readonly read: number;
   /** Readings it was worked out from, where it was not read as it is. */
   readonly from: string | null;
+  /** How the circuit stood where that is not as it is drawn. */
+  readonly when?: string;
   /** How many limits it is off, negative for low; within ±1 it agrees. */
   readonly limits: number;
   readonly side: -1 | 0 | 1;
@@ -40,9 +43,11 @@ export function measuredRows(network: Network, all: readonly Reading[], meter: M
   const expected = expectEach(network, readings, meter);
   const due = (reading: NumericReading) => expected[readings.indexOf(reading)];
   const rows: MeasuredRow[] = [];
+  const listed = new Set<NumericReading>();
   const add = (name: string, quantity: "V" | "I" | "R", reading: NumericReading) => {
     const calculated = due(reading);
     if (!calculated || reading.beyond) return;
+    listed.add(reading);
     const { limits, side } = deviationOf(reading, calculated, data);
     const unit = ({ V: "V", I: "A", R: "ohm" } as const)[quantity];
     rows.push({ name, quantity, unit, due: calculated, read: reading.value, from: null, limits, side });
@@ -64,7 +69,35 @@ export function measuredRows(network: Network, all: readonly Reading[], meter: M
     const derived = deriveFrom(drop, amps, due);
     if (derived) rows.push(...derived.map((d) => ({ name: branch.name, ...d })));
   }
-  return rows.sort((a, b) => Math.abs(b.limits) - Math.abs(a.limits));
+  // What was read between two nodes that are no part's ends, or with a lead lifted, stands by its place; the last counts.
+  const places = new Set<string>();
+  for (const reading of [...readings].reverse()) {
+    const key = `${reading.quantity} ${placeOf(reading)}`;
+    if (places.has(key) || listed.has(reading)) continue;
+    places.add(key);
+    add(placeOf(reading), LETTERS[reading.quantity], reading);
+  }
+  const worstFirst = (list: MeasuredRow[]) => list.sort((a, b) => Math.abs(b.limits) - Math.abs(a.limits));
+  return [...worstFirst(rows), ...worstFirst(otherwise(network, all, meter))];
+}
+
+const LETTERS = { voltage: "V", current: "I", resistance: "R" } as const;
+
+/** What was read while the circuit stood otherwise than it is drawn, each beside what it should give so. */
+function otherwise(network: Network, all: readonly Reading[], meter: Meter): MeasuredRow[] {
+  const readings = all.filter(
+    (r): r is NumericReading => r.quantity !== "observation" && !r.beyond && !isSameState(r.state),
+  );
+  const expected = expectEach(network, readings, meter);
+  return readings.flatMap((reading, n): MeasuredRow[] => {
+    const due = expected[n];
+    if (!due) return [];
+    const quantity = LETTERS[reading.quantity];
+    const { limits, side } = deviationOf(reading, due, meterData(meter));
+    const when = standingWords(reading.state ?? {}).join(", ");
+    const unit = UNIT_OF[reading.quantity];
+    return [{ name: placeOf(reading), quantity, unit, due, read: reading.value, from: null, when, limits, side }];
+  });
 }
 
 interface Drop {

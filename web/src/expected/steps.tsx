@@ -1,19 +1,14 @@
 import type { Conventions } from "@hound/core/record";
-import { type ItemState, type Step, sumOf, type WayBack } from "@hound/core/reduce";
+import { type ItemState, madeBy, type Step, sumOf, type WayBack } from "@hound/core/reduce";
 import { inWords, print } from "../words/print.ts";
 import { paperOf } from "./useExpected.ts";
 
 /** What is put together, why, and its sum. */
 export function There({ step, conventions, digits }: { step: Step; conventions: Conventions; digits: number }) {
-  const { kind, parts, result, why } = step;
-  const names = parts.map((p) => p.name).join(kind === "series" ? " + " : " parallel ");
   return (
     <>
       <p>
-        <b>
-          {result.name} is {names}
-        </b>
-        : {why}.
+        <b>{headOf(step)}</b>: {step.why}.
       </p>
       <ul className="mt-1 font-mono text-[0.95rem]">
         {sumOf(step, paperOf(conventions), digits).map((line) => (
@@ -42,20 +37,38 @@ export function BackStep({ step, digits }: { step: WayBack["steps"][number]; dig
   return (
     <>
       <p>
-        <b>Back: {step.step.result.name} unfolds.</b> {step.why.charAt(0).toUpperCase() + step.why.slice(1)}.
+        <b>
+          Back: {namesOf(step.step)} unfold{"result" in step.step ? "s" : ""}.
+        </b>{" "}
+        {step.why.charAt(0).toUpperCase() + step.why.slice(1)}.
       </p>
       <ul className="mt-1 font-mono text-[0.95rem]">
         {step.parts.map((part) => (
-          <li key={part.item.name}>{carried(part, step.step.kind, digits)}</li>
+          <li key={part.item.name}>{carried(part, step.step, digits)}</li>
         ))}
       </ul>
     </>
   );
 }
 
-function carried({ item, volts, amps }: ItemState, kind: Step["kind"], digits: number): string {
+const namesOf = (step: Step) =>
+  madeBy(step)
+    .map((item) => item.name)
+    .join(", ");
+
+/** `Ra is R1 + R2`; `The triangle R1, R2, R3 is the star Ra, Rb, Rc`. */
+function headOf(step: Step): string {
+  const names = step.parts.map((p) => p.name);
+  if ("result" in step) return `${step.result.name} is ${names.join(step.kind === "series" ? " + " : " parallel ")}`;
+  const [before, after] = step.kind === "star" ? ["triangle", "star"] : ["star", "triangle"];
+  return `The ${before} ${names.join(", ")} is the ${after} ${namesOf(step)}`;
+}
+
+function carried({ item, volts, amps }: ItemState, { kind }: Step, digits: number): string {
   const v = print(Number(Math.abs(volts).toPrecision(digits)), "V");
   const i = print(Number(Math.abs(amps).toPrecision(digits)), "A");
   const r = print(Number(item.ohms.toPrecision(digits)), "ohm");
-  return kind === "series" ? `V(${item.name}) = ${i} × ${r} = ${v}` : `I(${item.name}) = ${v} ÷ ${r} = ${i}`;
+  return kind === "series" || kind === "delta"
+    ? `V(${item.name}) = ${i} × ${r} = ${v}`
+    : `I(${item.name}) = ${v} ÷ ${r} = ${i}`;
 }

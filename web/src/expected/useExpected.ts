@@ -14,6 +14,7 @@ import {
 } from "@hound/core/reduce";
 import { type Solution, solveNetwork } from "@hound/core/solve";
 import { useMemo } from "react";
+import { seenIn } from "./ends.ts";
 
 /** Figures carried on paper. */
 const PAPER_DIGITS = 3;
@@ -49,10 +50,10 @@ export function workOut(network: Network, own: ReturnType<typeof paperOf>): Expe
   const solution = solveNetwork(network);
   const chart = expectChart(network);
   const ohms = ohmsOf(network, solution);
-  const reduction = reduceNetwork(network, ohms, own);
+  const reduction = reduceNetwork(network, ohms, own, seenIn(network, null));
   const back = wayBack(network, reduction, round);
-  // A circuit that does not reduce is solved by node equations, whose results are rounded in the end.
-  const rounded = paper && back ? statesOfParts(network, back) : null;
+  // A circuit that series and parallel do not reduce is solved by node equations, whose results are rounded in the end.
+  const rounded = paper && back && !reduction.bridge ? statesOfParts(network, back) : null;
   const states = network.branches.map((branch, k): BranchState => {
     const exact = exactState(solution, branch.from, branch.to, k);
     if (!paper) return exact;

@@ -1,5 +1,6 @@
 import type { Configuration } from "@hound/core/configuration";
 import type { Measurement } from "@hound/core/plan";
+import { madeBy } from "@hound/core/reduce";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Navigate, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
@@ -20,6 +21,7 @@ import { useDesk } from "../desk/DeskContext.tsx";
 import { OpenedDesk } from "../desk/OpenedDesk.tsx";
 import type { Selection } from "../desk/pointing.ts";
 import { foldedBoard } from "../expected/foldedBoard.ts";
+import type { Fold } from "../expected/Reduce.tsx";
 import { Unsaved } from "../frame/Unsaved.tsx";
 import { useStreaming } from "../meter/useStreaming.ts";
 import { BenchPane } from "../readings/BenchPane.tsx";
@@ -64,10 +66,10 @@ function Bench({ stage }: { stage: Stage }) {
   const { desk, state, drawn, meter, select, trailDocument } = useDesk();
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
-  const [folded, setFolded] = useState(0);
+  const [fold, setFold] = useState<Fold>({ at: 0, seen: null });
   const reduced = useMemo(
-    () => (drawn && stage === "expected" && folded > 0 ? foldedBoard(drawn, folded) : null),
-    [drawn, stage, folded],
+    () => (drawn && stage === "expected" && fold.at > 0 ? foldedBoard(drawn, fold) : null),
+    [drawn, stage, fold],
   );
   const notice = useNotice();
   const navigate = useNavigate();
@@ -122,8 +124,8 @@ function Bench({ stage }: { stage: Stage }) {
 
   const use = (selection: NonNullable<Selection>, by: "pointer" | "key") => {
     if (stage === "expected") {
-      const made = reduced?.reduction.steps.findIndex((s) => s.result.name === selection.name) ?? -1;
-      if (made >= 0) setFolded(made);
+      const made = reduced?.reduction.steps.findIndex((s) => madeBy(s).some((i) => i.name === selection.name)) ?? -1;
+      if (made >= 0) setFold({ ...fold, at: made });
     } else if (stage === "whatif") {
       if (by === "key") whatIf.field.current?.focus();
     } else if (stage !== "circuit") {
@@ -222,7 +224,7 @@ function Bench({ stage }: { stage: Stage }) {
                 ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
                   <TooLarge network={drawn.network} what={STAGES[stage]} />
                 ) : stage === "expected" ? (
-                  <ExpectedStage drawn={drawn} folded={folded} onFold={setFolded} />
+                  <ExpectedStage drawn={drawn} fold={fold} onFold={setFold} />
                 ) : isBench ? (
                   <BenchView line={line} streaming={streaming} onLeave={() => setSearch({}, { replace: true })} />
                 ) : stage === "whatif" ? (

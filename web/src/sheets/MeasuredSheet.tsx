@@ -19,16 +19,16 @@ export function MeasuredSheet({ drawn, width }: { drawn: Drawn; width: number })
       ) : (
         <section>
           <h2 className="text-[13pt] font-bold">Measured against expected</h2>
-          <p>Calculated as the meter shows it: its load across, its burden in the branch. The worst comes first.</p>
+          <p>Expected as the meter shows it: its load across, its burden in the branch. The worst comes first.</p>
           <SheetTable
             label="Measured against expected"
-            columns={["What", "Calculated", "Read", "Off by", "In limits"]}
+            columns={["What", "Expected", "Read", "Off by", "In limits"]}
             rows={rows.map((row) => {
-              const { name, quantity, unit, due, read, from, limits, side } = row;
+              const { name, quantity, unit, due, read, from, when, limits, side } = row;
               return {
-                key: `${quantity} ${name}`,
+                key: `${quantity} ${name} ${when ?? ""} ${read}`,
                 cells: [
-                  `${quantity}(${name})${from ? `, from ${from}` : ""}`,
+                  `${quantity}(${name})${from ? `, from ${from}` : ""}${when ? `, with ${when}` : ""}`,
                   withLimits(due.value, due.plusMinus, unit),
                   shown(read, unit),
                   offBy(row),

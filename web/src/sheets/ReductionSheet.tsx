@@ -1,7 +1,9 @@
+import { madeBy } from "@hound/core/reduce";
 import { useConventions } from "../desk/conventions.ts";
 import type { Drawn } from "../desk/DeskContext.tsx";
 import { BackStep, SeenBySupply, There } from "../expected/steps.tsx";
 import { useExpected } from "../expected/useExpected.ts";
+import { print } from "../words/print.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 
 /** The reduction on paper: every step with its sum, innermost first, and the way back. */
@@ -12,7 +14,7 @@ export function ReductionSheet({ drawn, width }: { drawn: Drawn; width: number }
   const digits = onPaper ? 3 : 4;
   const line = "flex gap-3 break-inside-avoid border-b border-rule py-1.5";
   const number = "w-7 shrink-0 font-bold";
-  const { steps, stops, idle } = reduction;
+  const { steps, stops, idle, left } = reduction;
   return (
     <>
       <SheetBoard drawn={drawn} width={width} />
@@ -20,7 +22,7 @@ export function ReductionSheet({ drawn, width }: { drawn: Drawn; width: number }
       {steps.length === 0 && <p>There is nothing to put together: {stops ?? "it is one resistance already"}.</p>}
       <ol aria-label="Steps" className="text-[10.5pt]">
         {steps.map((step, i) => (
-          <li key={step.result.name} className={line}>
+          <li key={madeBy(step)[0].name} className={line}>
             <span className={number}>{i + 1}</span>
             <div>
               <There step={step} conventions={conventions} digits={digits} />
@@ -34,7 +36,7 @@ export function ReductionSheet({ drawn, width }: { drawn: Drawn; width: number }
           </li>
         )}
         {back?.steps.map((step, i) => (
-          <li key={`back ${step.step.result.name}`} className={line}>
+          <li key={`back ${madeBy(step.step)[0].name}`} className={line}>
             <span className={number}>{steps.length + 2 + i}</span>
             <div>
               <BackStep step={step} digits={digits} />
@@ -42,6 +44,12 @@ export function ReductionSheet({ drawn, width }: { drawn: Drawn; width: number }
           </li>
         ))}
       </ol>
+      {!back && !stops && (
+        <p className="font-bold">
+          {[left[0].from, left[0].to].map((n) => drawn.network.nodes[n]).join(" to ")}:{" "}
+          {print(Number(left[0].ohms.toPrecision(digits)), "ohm")}
+        </p>
+      )}
       {stops && <p className="font-bold">It goes no further: {stops}. It is solved by the junctions.</p>}
     </>
   );

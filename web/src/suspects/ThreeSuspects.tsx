@@ -1,11 +1,11 @@
 import type { Measurement } from "@hound/core/plan";
-import { SEEN, UNIT_OF } from "@hound/core/record";
+import { SEEN } from "@hound/core/record";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { measurementAt, type NextStep } from "../session/proposal.ts";
 import { keyOf, nameInBrief, type RepairRow, repairRows, suspicionClass } from "../session/suspectRows.ts";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import { measurementWords } from "../words/measurements.ts";
-import { percent, withLimits } from "../words/quantities.ts";
+import { percent, predictedWords } from "../words/quantities.ts";
 import { RankTrouble } from "./RankTrouble.tsx";
 
 const SHOWN = 3;
@@ -78,10 +78,7 @@ function foretold({ understood, known, steps, point }: ReadingLine): Foretold {
     return {
       place: wordsOf(measurementAt(point)),
       saidBy: new Map(
-        (known.told?.leading ?? []).map((l) => [
-          keyOf(l.faults),
-          withLimits(l.prediction.value, l.prediction.plusMinus, UNIT_OF[point.quantity]),
-        ]),
+        (known.told?.leading ?? []).map((l) => [keyOf(l.faults), predictedWords(l.prediction, point.quantity)]),
       ),
     };
   if (!first?.why) return { place: null, saidBy: new Map() };
@@ -95,11 +92,6 @@ function wordsOf(measurement: Measurement): string {
 
 function saidOf({ measurement, predictions, looks = [] }: NonNullable<NextStep["why"]>): Map<string, string> {
   if (!("reading" in measurement)) return new Map(looks.map(({ faults, seen }) => [keyOf(faults), SEEN[seen]]));
-  const unit = UNIT_OF[measurement.reading.quantity];
-  return new Map(
-    predictions.map(({ faults, prediction }) => [
-      keyOf(faults),
-      withLimits(prediction.value, prediction.plusMinus, unit),
-    ]),
-  );
+  const { quantity } = measurement.reading;
+  return new Map(predictions.map(({ faults, prediction }) => [keyOf(faults), predictedWords(prediction, quantity)]));
 }

@@ -1,11 +1,7 @@
 import type { GivenProof, ProcedureStep, RepairProof } from "@hound/core/judgement";
-import { UNIT_OF } from "@hound/core/record";
 import { measurementWords } from "./measurements.ts";
-import { withLimits } from "./quantities.ts";
+import { predictedWords } from "./quantities.ts";
 import { stepsWords } from "./repair.ts";
-
-/** Ohms that no ohmmeter shows: what is foretold above them stands for OL. */
-const OVER_RANGE = 2e7;
 
 /** How a repair is proved, in a sentence: by what was done already, or by what would. */
 export function proofWords({ repair, given, steps }: RepairProof): string {
@@ -29,10 +25,7 @@ function stepWords({ measurement, outcomes }: ProcedureStep): string {
   const { how, where } = measurementWords(measurement);
   const said = outcomes.flatMap(({ of }) => {
     if (of.kind !== "reads" || !("reading" in measurement)) return [];
-    const { quantity } = measurement.reading;
-    const isOver = quantity === "resistance" && of.value >= OVER_RANGE;
-    const value = isOver ? "OL" : withLimits(of.value, of.plusMinus, UNIT_OF[quantity]);
-    return [`${value} ${of.side === "suspect" ? "if it is" : "if not"}`];
+    return [`${predictedWords(of, measurement.reading.quantity)} ${of.side === "suspect" ? "if it is" : "if not"}`];
   });
   const swap = measurement.kind === "swap" ? ["it works then, if it is"] : [];
   return [`${how} ${where}`, ...said, ...swap].join(", ");

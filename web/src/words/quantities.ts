@@ -1,5 +1,5 @@
 import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
-import { type NumericReading, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
+import { type NumericReading, type Quantity, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print, printFixed, printLimits } from "./print.ts";
 
@@ -16,6 +16,15 @@ export function withLimits(value: number, plusMinus: number, unit: Unit, hidesLi
   const dust = unit === "A" ? 1e-12 : 1e-9;
   if (Math.abs(value) < dust && plusMinus < dust) return print(0, unit);
   return plusMinus > 0 ? printLimits(value, plusMinus, unit, hidesLimits) : shown(value, unit);
+}
+
+/** Ohms that no ohmmeter shows: what is predicted above them stands for OL. */
+const OVER_RANGE = 2e7;
+
+/** What a meter should show of a quantity: OL where that is beyond any ohmmeter. */
+export function predictedWords(prediction: Prediction, quantity: Quantity): string {
+  const { value, plusMinus } = prediction;
+  return quantity === "resistance" && value >= OVER_RANGE ? "OL" : withLimits(value, plusMinus, UNIT_OF[quantity]);
 }
 
 /** What a figure is; while a value is not known, between what it lies: `0 V to 12 V ?`. */
