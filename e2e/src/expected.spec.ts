@@ -133,7 +133,7 @@ test("without a supply all is in ohms: from any two nodes, step by step, beside 
   await page.getByRole("tab", { name: "Between" }).click();
   await expect(page.getByRole("region", { name: "Power off" })).toContainText(/as measured: 120\.0\s±.*R1 30/);
   await page.getByRole("tab", { name: "Measured" }).click();
-  await expect(page.getByRole("row", { name: /A to C/ })).toContainText(/119\.5\sΩ/);
+  await expect(page.getByRole("row", { name: /A–C/ })).toContainText(/119\.5\sΩ/);
 });
 
 test("conventions change sums, rounding and the decimal sign, and the checks say what rounding costs", async ({
