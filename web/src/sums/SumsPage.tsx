@@ -55,13 +55,15 @@ function Card({ sum, onSend }: { sum: Sum; onSend: (sent: Sent) => void }) {
       <h2 className="text-xl font-bold">{sum.title}</h2>
       <p className="text-sm text-faint">{sum.about}</p>
       <div className="mt-3 grid grid-cols-2 gap-3">
-        {sum.fields.map(({ key, label, hint }) => {
+        {sum.fields.map(({ key, label, hint, lines }) => {
           const isWrong = worked?.kind === "wrong" && worked.field === key;
+          const Field = lines ? "textarea" : "input";
           return (
-            <label key={key} className={`text-sm ${sum.fields.length === 1 ? "col-span-2" : ""}`}>
+            <label key={key} className={`text-sm ${sum.fields.length === 1 || lines ? "col-span-2" : ""}`}>
               {label}
-              <input
+              <Field
                 value={fields[key] ?? ""}
+                {...(lines ? { rows: 3 } : {})}
                 placeholder={hint}
                 autoComplete="off"
                 aria-invalid={isWrong}

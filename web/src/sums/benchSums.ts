@@ -13,7 +13,7 @@ import {
 import { print, printNumber } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
 import { expectIn, ohmsBetween, voltsAt } from "./engine.ts";
-import { Missing, ohmPart, type Reader, type Sum, stretch, Wrong, working } from "./working.ts";
+import { Missing, ohmPart, type Reader, type Sum, shareWords, stretch, Wrong, working } from "./working.ts";
 
 /** Sums of meters, markings, lamps and ratings. */
 export const BENCH_SUMS: readonly Sum[] = [
@@ -72,12 +72,12 @@ export const BENCH_SUMS: readonly Sum[] = [
         { label: "Code", text: `${rkm(ohms)}${letter ?? ""}`, ...ohmPart(ohms, ` ${printPercent(tolerance)}`) },
         {
           label: `Nearest in ${series}`,
-          text: `${print(nearest, "ohm")} (${printNumber((nearest / ohms - 1) * 100, 2)}\u00a0%)`,
+          text: `${print(nearest, "ohm")} (${shareWords(nearest / ohms - 1, 2)})`,
           ...ohmPart(nearest, ` ${printPercent(tolerance)}`),
         },
         ...matchTwo(ohms, "E24", 2).map(({ kind, a, b, ohms: made }) => ({
           label: `Two in ${kind}`,
-          text: `${print(a, "ohm")} and ${print(b, "ohm")} make ${print(Number(made.toPrecision(5)), "ohm")} (${printNumber((made / ohms - 1) * 100, 2)}\u00a0%)`,
+          text: `${print(a, "ohm")} and ${print(b, "ohm")} make ${print(Number(made.toPrecision(5)), "ohm")} (${shareWords(made / ohms - 1, 2)})`,
           ...stretch(
             kind === "series"
               ? `R1 ${writeQuantity(a)} + R2 ${writeQuantity(b)}`

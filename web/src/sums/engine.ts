@@ -1,6 +1,6 @@
 import { buildNetwork, type Circuit } from "@hound/core/circuit";
 import { readTrail } from "@hound/core/notation";
-import { expectReadings, type Prediction } from "@hound/core/rank";
+import { cornersOf, expectReadings, type Prediction } from "@hound/core/rank";
 import type { Meter, NumericReading } from "@hound/core/record";
 
 /** A meter that is not there. */
@@ -17,6 +17,12 @@ export function expectIn(
 ): Prediction[] | null {
   const circuit = circuitIn(trail);
   return circuit ? expectReadings(buildNetwork(circuit), points, meter) : null;
+}
+
+/** The lowest and the highest it shows with every part at an edge of its tolerance; null where that cannot be solved. */
+export function cornersIn(trail: string, point: NumericReading): [number, number] | null {
+  const circuit = circuitIn(trail);
+  return circuit ? cornersOf(buildNetwork(circuit), point, null) : null;
 }
 
 function circuitIn(trail: string): Circuit | null {

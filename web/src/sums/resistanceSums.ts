@@ -1,10 +1,64 @@
 import type { NumericReading } from "@hound/core/record";
 import { parallelOf, seriesOf } from "@hound/core/reduce";
-import { type OhmsLaw, ohmsLaw, writeQuantity } from "@hound/core/units";
+import { type OhmsLaw, ohmsLaw, parseQuantity, writeQuantity } from "@hound/core/units";
 import { print, printNumber } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
-import { expectIn, ohmsBetween, voltsAt } from "./engine.ts";
-import { Missing, ohmPart, ohmResult, resistances, type Sum, stretch, Wrong, working } from "./working.ts";
+import { cornersIn, expectIn, ohmsBetween, voltsAt } from "./engine.ts";
+import {
+  copied,
+  Missing,
+  ohmPart,
+  ohmResult,
+  type Result,
+  resistances,
+  type Sum,
+  shareWords,
+  stretch,
+  Wrong,
+  working,
+} from "./working.ts";
+
+/** With every part at an edge of its tolerance; nothing where it cannot be said. */
+function worstCase(trail: string, point: NumericReading, unit: "ohm" | "V"): Result[] {
+  const corners = cornersIn(trail, point);
+  if (!corners || corners[1] - corners[0] < 1e-9 * Math.abs(corners[1])) return [];
+  const [low, high] = corners.map((value) => print(Number(value.toPrecision(4)), unit));
+  return [{ label: "at the edges", text: `${low} to ${high}` }];
+}
+
+/** Whether an error lies within a tolerance, or within what the meter may add: both are two standard deviations and independent. */
+function errorVerdict(error: number, tolerance: number, meter: number) {
+  const limit = Math.hypot(tolerance, meter * (1 + error));
+  const size = Math.abs(error);
+  if (size <= tolerance) return { words: "within its tolerance", tone: "good" as const, limit };
+  return size <= limit
+    ? { words: "outside, but the meter’s own limits may explain it", tone: "good" as const, limit }
+    : { words: "outside its tolerance, and the meter does not explain it", tone: "wrong" as const, limit };
+}
+
+/** `R1 470 512 5%`, `470; 512`: one part of a column. */
+function partLine(line: string, n: number, leads: number, meter: number): Result {
+  const words = line.split(/[\s;|]+/).filter((w) => w !== "");
+  const isNamed = words[0] !== undefined && parseQuantity(words[0]).kind === "mistake";
+  const label = isNamed ? words[0] : `${n + 1}`;
+  const [marked, shown, spread] = (isNamed ? words.slice(1) : words).map((word) => {
+    const found = parseQuantity(word);
+    if (found.kind === "mistake") throw new Wrong("rows", `line ${n + 1}, ${word}: ${found.why}`);
+    return found.value;
+  });
+  if (marked === undefined || shown === undefined)
+    throw new Wrong("rows", `line ${n + 1}: what is marked, then what was read`);
+  if (!(marked > 0)) throw new Wrong("rows", `line ${n + 1}: more than zero`);
+  const own = shown - leads;
+  const error = own / marked - 1;
+  const { words: verdict, tone } = errorVerdict(error, (spread ?? 5) / 100, meter);
+  return {
+    label,
+    text: `${print(Number(own.toPrecision(5)), "ohm")}, ${shareWords(error)}: ${verdict}`,
+    copy: copied(own),
+    tone,
+  };
+}
 
 /** Sums of resistances, and of one part. */
 export const RESISTANCE_SUMS: readonly Sum[] = [
@@ -16,12 +70,14 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
     work: working((read) => {
       const list = resistances(read, "list");
       const parts = list.map(({ words }, i) => `R${i + 1} ${words}`);
-      const [series] = expectIn(`[A] ${parts.join(" + ")} [B]`, [ohmsBetween]) ?? [];
-      const [parallel] = expectIn(parts.map((p) => `[A] ${p} [B]`).join("\n"), [ohmsBetween]) ?? [];
+      const trails = [`[A] ${parts.join(" + ")} [B]`, parts.map((p) => `[A] ${p} [B]`).join("\n")];
+      const [[series] = [], [parallel] = []] = trails.map((trail) => expectIn(trail, [ohmsBetween]) ?? []);
       const ohms = list.map((l) => l.ohms);
       return [
         ohmResult("In series", seriesOf(ohms), series?.plusMinus),
+        ...worstCase(trails[0], ohmsBetween, "ohm"),
         ohmResult("In parallel", parallelOf(ohms), parallel?.plusMinus),
+        ...worstCase(trails[1], ohmsBetween, "ohm"),
         { label: "As a trail", text: `(${parts.join(" | ")})`, ...stretch(`(${parts.join(" | ")})`) },
       ];
     }),
@@ -52,9 +108,19 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
         {
           label: "Without a load",
           text: withLimits(free[0].value, free[0].plusMinus, "V"),
-          copy: writeQuantity(free[0].value, "V"),
+          copy: copied(free[0].value, "V"),
         },
-        ...(loaded ? [{ label: "With the load", text: withLimits(loaded[0].value, loaded[0].plusMinus, "V") }] : []),
+        ...worstCase(trail(false), voltsAt("A"), "V"),
+        ...(loaded
+          ? [
+              {
+                label: "With the load",
+                text: withLimits(loaded[0].value, loaded[0].plusMinus, "V"),
+                copy: copied(loaded[0].value, "V"),
+              },
+              ...worstCase(trail(true), voltsAt("A"), "V"),
+            ]
+          : []),
         { label: "Current", text: withLimits((loaded ?? free)[1].value, (loaded ?? free)[1].plusMinus, "A") },
         {
           label: "As a trail",
@@ -90,7 +156,14 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
       const found = ohmsLaw(given);
       if (!found) throw new Wrong(filled[1], "these two cannot go together");
       const labels = { volts: "V = I × R", amps: "I = V ÷ R", ohms: "R = V ÷ I", watts: "P = V × I" };
-      return keys
+      const inUnits = (key: keyof OhmsLaw) => print(Number(found[key].toPrecision(5)), units[key]);
+      const [volts, amps, ohms, watts] = [inUnits("volts"), inUnits("amps"), inUnits("ohms"), inUnits("watts")];
+      const ways = [
+        { label: "P = V × I", text: `${volts} × ${amps} = ${watts}` },
+        { label: "P = I² × R", text: `(${amps})² × ${ohms} = ${watts}` },
+        { label: "P = V² ÷ R", text: `(${volts})² ÷ ${ohms} = ${watts}` },
+      ];
+      const wanted = keys
         .filter((key) => given[key] === undefined)
         .map((key) => {
           const value = Number(found[key].toPrecision(5));
@@ -98,44 +171,61 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
           const goes = { volts: { reading: copy }, amps: { reading: copy }, ohms: ohmPart(value), watts: {} }[key];
           return { label: labels[key], text: print(value, units[key]), copy, ...goes };
         });
+      return [...wanted, ...ways.filter((way) => !wanted.some((w) => w.label === way.label))];
     }),
   },
   {
     id: "error",
     title: "Percent error",
-    about: "What was read against what was written, and whether tolerance and meter explain it.",
+    about:
+      "What was read against what was written, in any unit; with a tolerance, whether it and the meter explain it.",
     fields: [
-      { key: "nominal", label: "Written", hint: "470" },
-      { key: "measured", label: "Read", hint: "512" },
-      { key: "tolerance", label: "Tolerance", hint: "5%" },
+      { key: "nominal", label: "Written", hint: "470, 12V" },
+      { key: "measured", label: "Read", hint: "512, 11.4V" },
+      { key: "tolerance", label: "Tolerance", hint: "5%", optional: true },
       { key: "meter", label: "Meter ±", hint: "1%", optional: true },
     ],
     work: working((read) => {
-      const nominal = read.positive("nominal", "ohm");
-      const measured = read.need("measured", "ohm");
-      const tolerance = read.need("tolerance", "%");
+      const nominal = read.any("nominal");
+      const measured = read.any("measured");
+      if (nominal.value === 0) throw new Wrong("nominal", "not zero: nothing is a share of it");
+      if (nominal.unit !== null && measured.unit !== null && nominal.unit !== measured.unit)
+        throw new Wrong("measured", "the same unit as above");
+      const unit = nominal.unit ?? measured.unit;
+      const error = measured.value / nominal.value - 1;
+      const off = {
+        label: "Error",
+        text: shareWords(error),
+        ...(unit === null || unit === "ohm" ? { reading: `lifted ${copied(measured.value)}ohm` } : {}),
+      };
+      const tolerance = read.maybe("tolerance", "%");
+      if (tolerance === undefined) return [off];
+      const { words, tone, limit } = errorVerdict(error, tolerance, read.maybe("meter", "%") ?? 0);
+      const edge = (side: number) => {
+        const value = Number((nominal.value * (1 + side * limit)).toPrecision(4));
+        return unit === null ? printNumber(value) : print(value, unit);
+      };
+      return [off, { label: "Verdict", text: words, tone }, { label: "Limits", text: `${edge(-1)} to ${edge(1)}` }];
+    }),
+  },
+  {
+    id: "column",
+    title: "A column of parts",
+    about: "A line a part: marked, read, and its tolerance (5\u00a0% where none is written). Paste them from a sheet.",
+    fields: [
+      { key: "rows", label: "Marked, read, tolerance", hint: "R1 470 512 5%", lines: true },
+      { key: "leads", label: "Leads together", hint: "0.4", optional: true },
+      { key: "meter", label: "Meter ±", hint: "1%", optional: true },
+    ],
+    work: working((read) => {
+      const leads = read.maybe("leads", "ohm") ?? 0;
       const meter = read.maybe("meter", "%") ?? 0;
-      const error = measured / nominal - 1;
-      // Both are limits of two standard deviations and independent: they add in squares.
-      const limit = Math.hypot(tolerance, meter * (measured / nominal));
-      const verdict =
-        Math.abs(error) <= tolerance
-          ? { text: "within its tolerance", tone: "good" as const }
-          : Math.abs(error) <= limit
-            ? { text: "outside, but the meter’s own limits may explain it", tone: "good" as const }
-            : { text: "outside its tolerance, and the meter does not explain it", tone: "wrong" as const };
-      return [
-        {
-          label: "Error",
-          text: `${error > 0 ? "+" : ""}${printNumber(error * 100, 3)}\u00a0%`,
-          reading: `lifted ${writeQuantity(measured)}ohm`,
-        },
-        { label: "Verdict", ...verdict },
-        {
-          label: "Limits",
-          text: `${print(Number((nominal * (1 - limit)).toPrecision(4)), "ohm")} to ${print(Number((nominal * (1 + limit)).toPrecision(4)), "ohm")}`,
-        },
-      ];
+      const lines = read
+        .text("rows")
+        .split("\n")
+        .filter((line) => line.trim() !== "");
+      if (lines.length === 0) throw new Missing();
+      return lines.map((line, n) => partLine(line, n, leads, meter));
     }),
   },
   {
@@ -155,9 +245,9 @@ export const RESISTANCE_SUMS: readonly Sum[] = [
         { ...ohmResult("The part itself", ohms) },
         {
           label: "As a reading",
-          text: `R1 lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
-          copy: `R1 lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
-          reading: `lifted ${writeQuantity(shown)}ohm null=${writeQuantity(leads)}`,
+          text: `R1 lifted ${copied(shown)}ohm null=${copied(leads)}`,
+          copy: `R1 lifted ${copied(shown)}ohm null=${copied(leads)}`,
+          reading: `lifted ${copied(shown)}ohm null=${copied(leads)}`,
         },
         ...(leads > 0.1 * shown
           ? [{ label: "Mind", text: "more than a tenth of it is the leads", tone: "wrong" as const }]

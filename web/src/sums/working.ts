@@ -1,4 +1,5 @@
 import { parseQuantity, type Unit, writeQuantity } from "@hound/core/units";
+import { printNumber } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
 
 export interface Field {
@@ -6,6 +7,8 @@ export interface Field {
   readonly label: string;
   readonly hint: string;
   readonly optional?: true;
+  /** Several lines. */
+  readonly lines?: true;
 }
 
 /** One line of a result. */
@@ -72,6 +75,15 @@ export class Reader {
     return unit === "%" ? read.value / 100 : read.value;
   }
 
+  /** A quantity in whatever unit it is written. */
+  any(key: string): { readonly value: number; readonly unit: Unit | null } {
+    const text = this.text(key);
+    if (text === "") throw new Missing();
+    const read = parseQuantity(text.replace(/\s+/g, ""));
+    if (read.kind === "mistake") throw new Wrong(key, read.why);
+    return read;
+  }
+
   need(key: string, unit: Unit): number {
     const value = this.maybe(key, unit);
     if (value === undefined) throw new Missing();
@@ -91,11 +103,11 @@ export class Reader {
 
 const NAMES: Readonly<Record<Unit, string>> = { ohm: "ohms", V: "volts", A: "amperes", W: "watts", "%": "percent" };
 
-/** `1k 5%, 2k2 470 1%`: resistances, each with its own tolerance or the usual 5 %. */
+/** `1k 5%; 2,2k 470 1%`: resistances, each with its own tolerance or the usual 5 %; a comma between digits is decimal. */
 export function resistances(read: Reader, key: string): { ohms: number; words: string }[] {
   const words = read
     .text(key)
-    .split(/[\s,;+|]+/)
+    .split(/[\s;+|]+|,(?!\d)|(?<!\d),/)
     .filter((w) => w !== "");
   if (words.length === 0) throw new Missing();
   const list: { ohms: number; words: string }[] = [];
@@ -103,12 +115,22 @@ export function resistances(read: Reader, key: string): { ohms: number; words: s
     const found = parseQuantity(word);
     if (found.kind === "mistake") throw new Wrong(key, `${word}: ${found.why}`);
     const last = list[list.length - 1];
-    if (found.unit === "%" && last) list[list.length - 1] = { ...last, words: `${last.words} ${word}` };
+    if (found.unit === "%" && last)
+      list[list.length - 1] = { ...last, words: `${last.words} ${writeQuantity(found.value, "%")}` };
     else if (found.unit !== null && found.unit !== "ohm") throw new Wrong(key, `${word} is no resistance`);
     else if (!(found.value > 0)) throw new Wrong(key, `${word}: more than zero`);
-    else list.push({ ohms: found.value, words: word });
+    else list.push({ ohms: found.value, words: writeQuantity(found.value) });
   }
   return list;
+}
+
+/** A figure without the dust of binary fractions, as a trail or a reading line takes it. */
+export const copied = (value: number, unit?: Unit) => writeQuantity(Number(value.toPrecision(6)), unit);
+
+/** `+8.94 %`; what is but dust is nothing. */
+export function shareWords(share: number, digits = 3): string {
+  const percent = Math.abs(share) < 1e-9 ? 0 : share * 100;
+  return `${percent > 0 ? "+" : ""}${printNumber(percent, digits)}\u00a0%`;
 }
 
 export const ohmResult = (label: string, value: number, plusMinus = 0): Result => ({
