@@ -1,4 +1,5 @@
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
+import { withInstruments } from "@hound/core/measure";
 import { type Estimate, settleUnknowns } from "@hound/core/rank";
 import { meterData } from "@hound/core/record";
 import { InputError } from "./failure.ts";
@@ -14,8 +15,9 @@ export interface Known extends Contents {
 
 export function readKnown(path: string): Known {
   const contents = readFile(path);
-  const { circuit, file, readings } = contents;
-  if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
+  const { file, readings } = contents;
+  if (!contents.circuit) throw new InputError(`${path}: there is no circuit in this file`);
+  const circuit = withInstruments(contents.circuit, meterData(file?.meter));
   const settled = settleUnknowns(circuit, readings, meterData(file?.meter));
   const open = settled?.estimates.filter((e) => !e.isSettled).map((e) => e.designator) ?? [];
   if (open.length > 0) throw new InputError(`${path}: ${open.join(", ")} cannot be told from the readings given`);

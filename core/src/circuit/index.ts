@@ -40,11 +40,21 @@ export { MODES, type Mode } from "./modes.ts";
 export {
   type Branch,
   buildNetwork,
-  IDEAL_OHMS,
   idealCircuit,
   type Network,
   UnknownValueError,
   withAdded,
 } from "./network.ts";
 export { Circuit, Designator, NodeName, nodesOf, Part, pointAt, Resistance, TestPoint } from "./part.ts";
-export { DEFAULTS, isTakenForGranted, isToleranceWritten, usualOhms, windingOf } from "./usual.ts";
+export {
+  DEFAULTS,
+  IDEAL_INPUT_OHMS,
+  IDEAL_OHMS,
+  idealOhms,
+  isInstrumentOpen,
+  isTakenForGranted,
+  isToleranceWritten,
+  isVoltmeter,
+  usualOhms,
+  windingOf,
+} from "./usual.ts";

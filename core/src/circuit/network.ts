@@ -2,7 +2,7 @@ import { type Law, RATED_LAWS } from "./elements.ts";
 import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
 import { type AddedPart, nameOfAdded } from "./laws.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
-import { DEFAULTS } from "./usual.ts";
+import { DEFAULTS, IDEAL_OHMS } from "./usual.ts";
 
 /** One two-terminal element. A potentiometer makes up to three: `RV1.top`, `RV1.bottom`, `RV1.wiper`. */
 export interface Branch {
@@ -79,9 +79,6 @@ export function withAdded(network: Network, added: readonly AddedPart[]): Networ
   }
   return { ...network, branches };
 }
-
-/** Ohms of an ideal contact: as good as none, but something that a network can be solved with. */
-export const IDEAL_OHMS = 1e-9;
 
 /** The circuit with supplies that hold their voltage whatever they deliver, or contacts that drop nothing, or both. */
 export function idealCircuit(

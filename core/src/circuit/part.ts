@@ -45,7 +45,13 @@ export const Part = z.discriminatedUnion("kind", [
     at: z.number().min(0).max(1),
     wiper: NodeName.optional(),
   }),
-  z.strictObject({ kind: z.enum(kindsOfForm("ohms")), ...ends, ohms: positive }),
+  z.strictObject({
+    kind: z.enum(kindsOfForm("ohms")),
+    ...ends,
+    ohms: positive,
+    /** Present where somebody wrote just the ohms that are usual: they are known then, not taken for granted. */
+    saysOhms: z.literal(true).optional(),
+  }),
   z.strictObject({ kind: z.enum(kindsOfForm("lever")), ...ends, ohms: positive, position: z.enum(["open", "closed"]) }),
   z.strictObject({
     kind: z.enum(kindsOfForm("source")),

@@ -22,6 +22,10 @@ export function isToleranceWritten(part: { kind: Kind; tolerance: number; saysTo
   return part.saysTolerance === true || part.tolerance !== rowOf(part.kind).tolerance;
 }
 
+/** Ohms of an ideal contact or ammeter, and of an ideal voltmeter: as good as none, or as nothing, and yet to be solved with. */
+export const IDEAL_OHMS = 1e-9;
+export const IDEAL_INPUT_OHMS = 1e12;
+
 /** Ohms of a meter that is drawn as a part, by its letters: an ammeter's burden, a voltmeter's input. */
 const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7 };
 
@@ -35,6 +39,26 @@ export function usualOhms(kind: Kind, { designator, currentRating }: { designato
     default:
       return DEFAULTS.contactOhms;
   }
+}
+
+/** True of a meter drawn as a part that shows volts, by its letters. */
+export function isVoltmeter({ designator }: { readonly designator: string }): boolean {
+  return splitDesignator(designator)?.letters === "VM";
+}
+
+/** Ohms of a part that is called ideal, of a kind that drops next to nothing, or of a voltmeter, which takes next to nothing. */
+export function idealOhms(kind: Kind, part: { readonly designator: string }): number {
+  return rowOf(kind).usual === "meter" && isVoltmeter(part) ? IDEAL_INPUT_OHMS : IDEAL_OHMS;
+}
+
+/** Whether nobody wrote the ohms of a meter that is drawn: those of the meter in hand are taken then. */
+export function isInstrumentOpen(part: {
+  readonly kind: Kind;
+  readonly designator: string;
+  readonly ohms?: number;
+  readonly saysOhms?: true | undefined;
+}): boolean {
+  return rowOf(part.kind).usual === "meter" && part.saysOhms !== true && part.ohms === usualOhms(part.kind, part);
 }
 
 /** What a coil's letters say of its winding: a running motor's current is not its resistance's alone. */

@@ -10,7 +10,14 @@ import {
   type SiteOptions,
   sitesOf,
 } from "../faults/index.ts";
-import { buildProbes, corrected, correctionOf, type NodePair, type ProbeSet } from "../measure/index.ts";
+import {
+  buildProbes,
+  corrected,
+  correctionOf,
+  type NodePair,
+  type ProbeSet,
+  withInstruments,
+} from "../measure/index.ts";
 import {
   type Meter,
   type MeterData,
@@ -108,7 +115,11 @@ export function prepare(
   joined: readonly NodePair[] = [],
 ): Prepared | RankProblem {
   const data = meterData(asShown.meter);
-  const input = { ...asShown, readings: asShown.readings.map((r) => corrected(r, data)) };
+  const input = {
+    ...asShown,
+    circuit: withInstruments(asShown.circuit, data),
+    readings: asShown.readings.map((r) => corrected(r, data)),
+  };
   const settled = settleUnknowns(input.circuit, input.readings, data);
   if (!settled) return prepareWith({ ...input, settled }, beyond, resolution, more, joined);
   const rounds = [settled.circuit, ...settled.others];

@@ -1,5 +1,6 @@
 import { buildNetwork, type Circuit, idealCircuit, type Network } from "@hound/core/circuit";
 import { type Board, layoutBoard } from "@hound/core/layout";
+import { withInstruments } from "@hound/core/measure";
 import type { Edited } from "@hound/core/notation";
 import { type Settled, settleUnknowns } from "@hound/core/rank";
 import { idealMeter, type Meter, meterData } from "@hound/core/record";
@@ -221,8 +222,8 @@ function useDrawn(
   const last = useRef<Drawn | null>(null);
   const { circuit: written } = trail;
   const circuit = useMemo(
-    () => written && idealCircuit(written, { supplies, contacts }),
-    [written, supplies, contacts],
+    () => written && withInstruments(idealCircuit(written, { supplies, contacts }), meterData(meter)),
+    [written, supplies, contacts, meter],
   );
   const settled = useMemo(() => {
     const taken = readings.map((r) => r.reading);

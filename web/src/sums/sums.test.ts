@@ -42,10 +42,10 @@ describe("pocket sums", () => {
     [
       "divider",
       { volts: "5V", top: "2,2k", bottom: "3,3k", load: "1k5" },
-      /With the load 1\.596 ± .* V\nat the edges 1\.489 V to 1\.706 V[\s\S]*R1 2\.2k \+ \[A\] \(R2 3\.3k \| R3 1\.5k\)/,
+      /With the load 1\.596 ± .* V\nat the edges 1\.489 V to 1\.706 V[\s\S]*R1 2\.2k \+ \[A\] \(R2 3\.3k \| R3 1k5\)/,
     ],
     ["together", { list: "2,2k 4,7k" }, /In series 6\.90 ± 0\.26 kΩ\nat the edges 6\.555 kΩ to 7\.245 kΩ/],
-    ["together", { list: "1k 5%, 2k2, 470 1%" }, /As a trail \(R1 1k 5% \| R2 2\.2k \| R3 470 1%\)/],
+    ["together", { list: "1k 5%, 2k2, 470 1%" }, /As a trail \(R1 1k 5% \| R2 2k2 \| R3 470 1%\)/],
     ["error", { nominal: "48", measured: "45.1" }, /^Error −6\.04 %$/],
     [
       "error",

@@ -115,11 +115,10 @@ export function resistances(read: Reader, key: string): { ohms: number; words: s
     const found = parseQuantity(word);
     if (found.kind === "mistake") throw new Wrong(key, `${word}: ${found.why}`);
     const last = list[list.length - 1];
-    if (found.unit === "%" && last)
-      list[list.length - 1] = { ...last, words: `${last.words} ${writeQuantity(found.value, "%")}` };
+    if (found.unit === "%" && last) list[list.length - 1] = { ...last, words: `${last.words} ${asTyped(word)}` };
     else if (found.unit !== null && found.unit !== "ohm") throw new Wrong(key, `${word} is no resistance`);
     else if (!(found.value > 0)) throw new Wrong(key, `${word}: more than zero`);
-    else list.push({ ohms: found.value, words: writeQuantity(found.value) });
+    else list.push({ ohms: found.value, words: asTyped(word) });
   }
   return list;
 }
@@ -132,6 +131,9 @@ export function shareWords(share: number, digits = 3): string {
   const percent = Math.abs(share) < 1e-9 ? 0 : share * 100;
   return `${percent > 0 ? "+" : ""}${printNumber(percent, digits)}\u00a0%`;
 }
+
+/** A word as it was typed, with the point that a trail has. */
+const asTyped = (word: string) => word.replace(",", ".");
 
 export const ohmResult = (label: string, value: number, plusMinus = 0): Result => ({
   label,

@@ -1,5 +1,6 @@
 import {
   type Circuit,
+  isInstrumentOpen,
   isTakenForGranted,
   isToleranceWritten,
   KINDS,
@@ -81,8 +82,10 @@ function positionOf(part: Part): string | undefined {
   return part.kind === "switch" ? part.position : undefined;
 }
 
-function mainValue(part: Part): number | "?" {
+function mainValue(part: Part): number | "?" | "" {
   if (part.kind === "supply") return part.volts ?? "?";
+  // Of a meter that is drawn those of the meter in hand are taken where nobody wrote any.
+  if ("ohms" in part && isInstrumentOpen(part)) return "";
   if (!("resistance" in part)) return part.ohms;
   const { resistance } = part;
   return resistance.by === "ohms" ? resistance.ohms : resistance.by === "rating" ? resistance.volts : "?";

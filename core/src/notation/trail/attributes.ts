@@ -1,4 +1,13 @@
-import { CONTACT_KINDS, KIND_NAMES, KINDS, type Kind, rowOf } from "../../circuit/index.ts";
+import {
+  CONTACT_KINDS,
+  IDEAL_OHMS,
+  idealOhms,
+  isVoltmeter,
+  KIND_NAMES,
+  KINDS,
+  type Kind,
+  rowOf,
+} from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import type { WrittenPart } from "./tree.ts";
 
@@ -16,13 +25,14 @@ const isRated = (kind: Kind) => rowOf(kind).byRating !== undefined;
  */
 export function readAttribute(given: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   const word = given.replace(/^=\s*/, "");
-  const rating = /^([^/\s]+[Vv])\/([^/\s]+[Ww])$/.exec(word);
+  const rating = /^([^/\s]+[Vv])\/([^/\s]+[WwAa])$/.exec(word);
   if (rating && isRated(kind))
     return readValue(rating[1], name, kind, written) ?? readValue(rating[2], name, kind, written);
   const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
   if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
   const plain = word.toLowerCase();
   if (plain === "?") return readUnknown(name, kind, written);
+  if (plain === "ideal") return readIdeal(name, kind, written);
   if (plain === "ac" || plain === "mains") {
     if (kind !== "supply") return { message: `“${word}” is for supplies, and ${name} is a ${KINDS[kind].word}` };
     written.safety = plain;
@@ -40,6 +50,15 @@ function readUnknown(name: string, kind: Kind, written: WrittenPart): Complaint 
   if (kind === "supply") written.volts = null;
   else if (rowOf(kind).form === "resistance") written.resistance = { by: "unknown" };
   else return { message: `${name} is a ${KINDS[kind].word}: its value cannot be left unknown` };
+  return null;
+}
+
+/** A supply that holds its voltage, a contact or ammeter that drops nothing, a voltmeter that takes nothing. */
+function readIdeal(name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  if (kind === "supply") written.internalOhms = 0;
+  else if (CONTACT_KINDS.has(kind) || rowOf(kind).usual === "meter")
+    written.resistance = { by: "ohms", ohms: idealOhms(kind, { designator: name }) };
+  else return { message: `ideal are supplies, contacts, wires and meters, and ${name} is a ${KINDS[kind].word}` };
   return null;
 }
 
@@ -145,8 +164,14 @@ function readOhms(
   if (kind === "supply") return { message: `${name} needs volts: ${word}V?`, ...(bare ? { instead: `${word}V` } : {}) };
   if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
   if (written.resistance) return { message: `${name} has two values` };
-  if (value === 0 && !CONTACT_KINDS.has(kind))
+  if (value > 0) {
+    written.resistance = { by: "ohms", ohms: value };
+    return null;
+  }
+  if (!CONTACT_KINDS.has(kind) && rowOf(kind).usual !== "meter")
     return { message: `${name} has 0 Ω; a plain connection is a wire, W1`, instead: "kind=wire" };
-  written.resistance = value === 0 ? undefined : { by: "ohms", ohms: value };
+  if (isVoltmeter({ designator: name }) && rowOf(kind).usual === "meter")
+    return { message: `${name} would be a short circuit; one that takes nothing is ideal`, instead: "ideal" };
+  written.resistance = { by: "ohms", ohms: IDEAL_OHMS };
   return null;
 }

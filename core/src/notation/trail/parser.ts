@@ -363,6 +363,11 @@ class Parser {
   private checkValue(token: Token, designator: string, kind: Kind, written: WrittenPart, isWrong: boolean) {
     const { needs, byRating } = rowOf(kind);
     if (byRating !== undefined) {
+      // Volts and amperes of a lamp or a heater are its rating as well.
+      if (written.volts != null && !written.resistance && !written.powerRating && written.currentRating) {
+        written.powerRating = Number((written.volts * written.currentRating).toPrecision(12));
+        delete written.currentRating;
+      }
       if (written.volts != null && !written.resistance && written.powerRating) {
         written.resistance = { by: "rating", volts: written.volts, watts: written.powerRating };
       }
@@ -386,8 +391,9 @@ class Parser {
       );
       return;
     }
-    const example = { volts: "24V", ohms: "4k7", ohmsOrRating: "12V 5W, or ohms", nothing: "" }[needs];
-    const partly = written.volts !== undefined || written.powerRating ? "; a rating is volts and watts together" : "";
+    const example = { volts: "24V", ohms: "4k7", ohmsOrRating: "12V 5W, 6V 0.3A, or ohms", nothing: "" }[needs];
+    const partly =
+      written.volts !== undefined || written.powerRating ? "; a rating is volts with watts or amperes" : "";
     const unknown =
       kind === "potentiometer"
         ? insertAt(token.to, " 10k", "write 10k for now")

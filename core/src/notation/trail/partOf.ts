@@ -1,4 +1,12 @@
-import { DEFAULTS, KINDS, type KindOf, type NodeName, type Part, usualOhms } from "../../circuit/index.ts";
+import {
+  DEFAULTS,
+  isInstrumentOpen,
+  KINDS,
+  type KindOf,
+  type NodeName,
+  type Part,
+  usualOhms,
+} from "../../circuit/index.ts";
 import type { PartNode } from "./tree.ts";
 
 /** A part with every default filled in; the kinds table and the model give them. */
@@ -39,8 +47,10 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
       const position = written.position ?? "closed";
       return { ...shared, kind: kind as KindOf<"lever">, ohms: ohms ?? usualOhms(kind, shared), position };
     }
-    case "ohms":
-      return { ...shared, kind: kind as KindOf<"ohms">, ohms: ohms ?? usualOhms(kind, shared) };
+    case "ohms": {
+      const part = { ...shared, kind: kind as KindOf<"ohms">, ohms: ohms ?? usualOhms(kind, shared) };
+      return ohms !== undefined && isInstrumentOpen(part) ? { ...part, saysOhms: true } : part;
+    }
     case "resistance":
       return { ...shared, kind: kind as KindOf<"resistance">, resistance: written.resistance ?? { by: "unknown" } };
     default:

@@ -1,5 +1,6 @@
 import {
   type Circuit,
+  idealOhms,
   isTakenForGranted,
   isToleranceWritten,
   kindOfDesignator,
@@ -69,7 +70,9 @@ function valueWords(part: Part): string[] {
     if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
     return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
   }
-  const isUsual = part.ohms === usualOhms(part.kind, part);
+  const isUsual = part.ohms === usualOhms(part.kind, part) && !("saysOhms" in part);
+  if (part.ohms === idealOhms(part.kind, part))
+    return ["ideal", ...(part.kind === "switch" && part.position === "open" ? ["open"] : [])];
   return [
     // A bare number behind a fuse would be its rated current.
     ...(isUsual ? [] : [`${writeQuantity(part.ohms)}${part.kind === "fuse" ? "ohm" : ""}`]),
