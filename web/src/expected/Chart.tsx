@@ -101,7 +101,7 @@ export function Chart({ expected, conventions }: ChartProps) {
                 key={row.name}
                 className={`border-t border-rule ${row.branch < 0 ? "bg-band font-bold" : ""} ${selection?.name === row.name ? "bg-copper-wash" : ""}`}
               >
-                <th scope="row" className="px-3 py-1.5 text-left">
+                <th scope="row" className="py-1.5 pr-1 pl-3 text-left">
                   {row.name}
                   {row.glow && <GlowMark glow={row.glow} />}
                 </th>
@@ -116,7 +116,7 @@ export function Chart({ expected, conventions }: ChartProps) {
                         select({ kind: "branch", name: row.name });
                         setOpen({ branch: row.branch, cell });
                       }}
-                      className={`w-full px-2 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
+                      className={`w-full px-1.5 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
                     >
                       {cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)}
                     </button>

@@ -54,7 +54,7 @@ function partLine(line: string, n: number, leads: number, meter: number): Result
   const { words: verdict, tone } = errorVerdict(error, (spread ?? 5) / 100, meter);
   return {
     label,
-    text: `${print(Number(own.toPrecision(5)), "ohm")}, ${shareWords(error)}: ${verdict}`,
+    text: `${print(Number(own.toPrecision(5)), "ohm")}, ${shareWords(error)}: ${verdict.split(",")[0]}`,
     copy: copied(own),
     tone,
   };
