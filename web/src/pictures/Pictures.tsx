@@ -57,6 +57,12 @@ interface PictureDialogProps {
 function PictureDialog({ job, picture, onClose }: PictureDialogProps) {
   const { change, remove } = usePictures(job);
   const { value: caption, set, forget } = useKept(`caption ${picture.id}`, picture.caption);
+  // What is pressed shows at once, and the next press goes on from it; the list follows when it is noted.
+  const [pressed, setPressed] = useState({ turns: picture.turns, inReport: picture.inReport });
+  const press = (what: Partial<typeof pressed>) => {
+    setPressed({ ...pressed, ...what });
+    change(picture, what);
+  };
   const save = () => {
     if (caption !== picture.caption) change(picture, { caption: caption.trim() });
     forget();
@@ -67,7 +73,7 @@ function PictureDialog({ job, picture, onClose }: PictureDialogProps) {
   };
   return (
     <DialogFrame open wide onOpenChange={(isOpen) => !isOpen && close()} title={picture.caption || picture.name}>
-      <Image job={job} picture={picture} className="max-h-[56vh] w-full object-contain" />
+      <Image job={job} picture={{ ...picture, ...pressed }} className="max-h-[56vh] w-full object-contain" />
       <form
         className="flex flex-wrap items-center gap-3"
         onSubmit={(event) => {
@@ -88,8 +94,8 @@ function PictureDialog({ job, picture, onClose }: PictureDialogProps) {
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
-            checked={picture.inReport}
-            onChange={(e) => change(picture, { inReport: e.target.checked })}
+            checked={pressed.inReport}
+            onChange={(e) => press({ inReport: e.target.checked })}
             className="size-5 accent-copper"
           />
           on the report
@@ -100,7 +106,7 @@ function PictureDialog({ job, picture, onClose }: PictureDialogProps) {
           {picture.createdAt === null ? "not saved yet" : dayAndTime(new Date(picture.createdAt))}
           {picture.who ? `, ${picture.who}` : ""}
         </p>
-        <button type="button" className={BUTTON} onClick={() => change(picture, { turns: (picture.turns + 1) % 4 })}>
+        <button type="button" className={BUTTON} onClick={() => press({ turns: (pressed.turns + 1) % 4 })}>
           <RotateCw size={20} aria-hidden /> Turn
         </button>
         <button

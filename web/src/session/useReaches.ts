@@ -19,7 +19,9 @@ export function useReaches(ask: Ranked["ask"], standing: Configuration, isJudged
   wasJudged.current ||= isJudged;
   const isReady = wasJudged.current;
   const [known, setKnown] = useState<{ readonly of: unknown; readonly reaches: readonly PointReach[] } | null>(null);
-  const circuit = drawn && !drawn.outdated && drawn.circuit.parts.length <= MOST ? drawn.circuit : null;
+  // With a value that nobody knows there is nothing to be worked out.
+  const isKnown = drawn !== null && !drawn.outdated && drawn.settled === null;
+  const circuit = isKnown && drawn.circuit.parts.length <= MOST ? drawn.circuit : null;
   useEffect(() => {
     if (!circuit || !isReady) return;
     let isOld = false;
