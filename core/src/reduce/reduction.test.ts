@@ -145,6 +145,19 @@ describe("reduction", () => {
     expect(reduceNetwork(none, ohmsOf(none)).stops).toMatch(/no supply/);
   });
 
+  it("leaves out what came together and leads nowhere, and knows that it carries nothing", () => {
+    const network = networkOf(
+      "BT1 9V: [P] R1 10 + [A] R2 22\n[A] R3 30 [X]\n[A] R4 40 [X]\n[X] R5 5 [Y]\n[X] R6 6 [Y]",
+    );
+    const reduction = reduceNetwork(network, ohmsOf(network));
+    expect([reduction.stops, reduction.left.length]).toEqual([null, 1]);
+    expect(reduction.left[0].ohms).toBe(32);
+    expect(reduction.idle.map((i) => network.branches[i.branch].name).sort()).toEqual(["R3", "R4", "R5", "R6"]);
+    const found = statesOfParts(network, wayBack(network, reduction) as WayBack);
+    const { states } = solved(network);
+    for (const [branch, { amps }] of found) expect(amps).toBeCloseTo(states[branch].amps, 9);
+  });
+
   it("keeps what two nodes have between them at every step, on any network, supplies taken off or at rest", () => {
     const kinds = new Set<string>();
     let [whole, count] = [0, 0];

@@ -40,15 +40,17 @@ export function wayBack(
   const internalVolts = round(Math.abs(amps) * law.ohms);
   const total = { item: whole, amps, volts: round(law.volts - internalVolts) * sign };
   const states = new Map<Item, ItemState>([[whole, total]]);
+  // What came together and led nowhere carries nothing.
+  const stateOf = (item: Item): ItemState => states.get(item) ?? { item, volts: 0, amps: 0 };
   const back = [...steps].reverse().map((step): BackStep => {
     if (!("result" in step)) {
-      const known = step.made.map((item) => states.get(item) as ItemState);
+      const known = step.made.map(stateOf);
       const parts = step.kind === "star" ? sidesFrom(step, known) : armsFrom(step, known);
       const rounded = parts.map((p) => ({ ...p, volts: round(p.volts), amps: round(p.amps) }));
       for (const part of rounded) states.set(part.item, part);
       return { step, parts: rounded, why: BACK[step.kind] };
     }
-    const known = states.get(step.result) as ItemState;
+    const known = stateOf(step.result);
     const parts = step.parts.map((item): ItemState => {
       const along = runsAlong(step, item) ? 1 : -1;
       if (step.kind === "series") {

@@ -1,13 +1,10 @@
-import type { Network, NodeName } from "@hound/core/circuit";
 import type { Conventions } from "@hound/core/record";
-import { madeBy, type Reduction, reduceNetwork, type Seen, type Step } from "@hound/core/reduce";
+import { madeBy, reduceNetwork, type Step } from "@hound/core/reduce";
 import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
-import { print } from "../words/print.ts";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
-import { looseEnds, probed, type SeenFrom, seenIn } from "./ends.ts";
-import { NodeSelect } from "./NodeSelect.tsx";
-import { Ohms } from "./Ohms.tsx";
+import { type SeenFrom, seenIn } from "./ends.ts";
+import { SeenChoice, Whole } from "./Seen.tsx";
 import { BackStep, SeenBySupply, There } from "./steps.tsx";
 import { type Expected, ohmsOf, paperOf } from "./useExpected.ts";
 
@@ -33,17 +30,12 @@ const PACE = 1800;
 export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
   const { network } = expected;
   const { at } = fold;
-  const seen = seenIn(network, fold.seen);
-  const [from, to] = seen?.ends ?? [];
-  const supplies = seen?.supplies;
+  const seen = useMemo(() => seenIn(network, fold.seen), [network, fold.seen]);
   const { reduction, back } = useMemo(() => {
-    if (!fold.seen || from === undefined || to === undefined || !supplies) return expected;
+    if (!fold.seen || !seen) return expected;
     const ohms = ohmsOf(network, expected.solution);
-    return {
-      reduction: reduceNetwork(network, ohms, paperOf(conventions), { ends: [from, to], supplies }),
-      back: null,
-    };
-  }, [expected, network, conventions, fold.seen, from, to, supplies]);
+    return { reduction: reduceNetwork(network, ohms, paperOf(conventions), seen), back: null };
+  }, [expected, network, conventions, fold.seen, seen]);
   const { steps, idle, stops, bridge } = reduction;
   const onGo = useCallback((step: number) => onFold({ ...fold, at: step }), [fold, onFold]);
   const last = steps.length + (back ? back.steps.length + 1 : 0);
@@ -137,77 +129,6 @@ export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
 }
 
 const keyOf = (step: Step) => madeBy(step)[0].name;
-
-interface SeenChoiceProps {
-  readonly network: Network;
-  readonly seen: SeenFrom | null;
-  readonly onSee: (seen: SeenFrom | null) => void;
-}
-
-/** From where the circuit is reduced: from its supply, or from any two nodes, with supplies taken off or at rest. */
-function SeenChoice({ network, seen, onSee }: SeenChoiceProps) {
-  const isDriven = network.branches.some((b) => b.kind === "supply");
-  const names = probed(network);
-  const [from, to] = looseEnds(network);
-  const now: SeenFrom = seen ?? { from, to, supplies: "out" };
-  return (
-    <div className="flex flex-wrap items-end gap-3">
-      {isDriven && (
-        <label className="flex flex-col gap-1">
-          Seen from
-          <select
-            value={seen?.supplies ?? "supply"}
-            onChange={(e) =>
-              onSee(e.target.value === "supply" ? null : { ...now, supplies: e.target.value as SeenFrom["supplies"] })
-            }
-            className="rounded-lg border border-rule bg-sheet px-3 py-2 text-lg"
-          >
-            <option value="supply">its supply</option>
-            <option value="out">two nodes, supplies off</option>
-            <option value="atRest">two nodes, supplies at rest</option>
-          </select>
-        </label>
-      )}
-      {(seen || !isDriven) && (
-        <>
-          <NodeSelect
-            label="From"
-            value={now.from}
-            names={names}
-            onChange={(name) => onSee({ ...now, from: name as NodeName })}
-          />
-          <NodeSelect
-            label="To"
-            value={now.to}
-            names={names}
-            onChange={(name) => onSee({ ...now, to: name as NodeName })}
-          />
-        </>
-      )}
-    </div>
-  );
-}
-
-interface WholeProps {
-  readonly network: Network;
-  readonly seen: Seen;
-  readonly reduction: Reduction;
-  readonly digits: number;
-}
-
-/** What all of it comes to, seen from two nodes. */
-function Whole({ network, seen, reduction: { left }, digits }: WholeProps) {
-  const [from, to] = seen.ends.map((n) => network.nodes[n]);
-  return (
-    <section aria-label="All of it" className="rounded-lg border border-rule bg-sheet p-4">
-      <p className="text-lg">
-        {from} to {to}: <b>{print(Number(left[0].ohms.toPrecision(digits)), "ohm")}</b>
-        {seen.supplies === "atRest" && ", each supply replaced by its inside resistance"}
-      </p>
-      {seen.supplies === "out" && <Ohms network={network} from={from} to={to} />}
-    </section>
-  );
-}
 
 interface StepLineProps {
   readonly number: number;
