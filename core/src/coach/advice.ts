@@ -46,7 +46,7 @@ export interface OhmsAdvice {
 }
 
 /** A body from hand to hand by dry fingers, about. */
-const BODY_OHMS = 1e5;
+export const BODY_OHMS = 1e5;
 /** A parallel way that takes less than this share off is not worth a word. */
 const MISLEADS = 0.03;
 /** A range is worth turning to for at least so many times finer digits. */

@@ -1,4 +1,4 @@
-export { type Advice, adviceFor, jointOf, type LeadAt } from "./advice.ts";
+export { type Advice, adviceFor, BODY_OHMS, jointOf, type LeadAt } from "./advice.ts";
 export { type AskedSum, askedSum } from "./askedSum.ts";
 export { deadLoad, deadLoadsOf, deadSignOf } from "./procedure.ts";
 export { missedReach, type PointReach, reachesOf, reachSteps } from "./reach.ts";

@@ -93,6 +93,8 @@ export const TRAIL_LINES: readonly PhraseGroup[] = [
     "BT1 24V 2% ri=0.3: R1 4k7 5% 0.5W": "value, tolerance, power; ohms inside the supply",
     "PS1 12V limit=2A: R1 100": "a supply that holds its current at 2 A",
     "BT1 12V: F1 1A + LA1 12V 5W": "a fuse by its amperes, a lamp or load by its rating; “12V/5W”, “12V 0.4A” too",
+    "BT1 12V ideal: AM1 ideal + R1 7 + (R2 10 | VM1)":
+      "ideal: a supply, contact, wire or drawn meter that drops or takes nothing; else a drawn meter is as the one in hand",
     "BT1 12V: S1 open + K1 330": "a switch as it stands; closed where nothing is written",
     "BT1 12V: R1 ? + R2 100": "a value that is not known",
     "BT1 12V: RV1 10k at=40% wiper=[W] + R2 100\n[W] R3 1k [0]": "a potentiometer with its wiper",

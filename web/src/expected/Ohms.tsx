@@ -1,4 +1,5 @@
 import type { Network, NodeName } from "@hound/core/circuit";
+import { BODY_OHMS } from "@hound/core/coach";
 import { asMeasured } from "@hound/core/measure";
 import { cornersOf, expectReadings, OVERLOAD } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
@@ -8,9 +9,6 @@ import { useMemo } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { useKept } from "../desk/useKept.ts";
 import { shown, withLimits } from "../words/quantities.ts";
-
-/** A body across the leads, in ohms: about what two dry fingers have. */
-const BODY_OHMS = 1e5;
 
 /** What an ohmmeter finds between two nodes: its window, what lies beside it changes, and what the measured parts make. */
 export function Ohms({ network, from, to }: { network: Network; from: NodeName; to: NodeName }) {
