@@ -75,6 +75,15 @@ test("mistakes in a trail are marked where they are, mended with one key, and th
   await expect(mistakes).toContainText(/Line \d+, column 1\b/);
   await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
   await expect(board.getByRole("option", { name: /^R9/ })).toBeAttached();
+  // From half a trail no stage works anything out: each says which mistake stands in the way, beside the last whole picture.
+  for (const key of ["Alt+2", "Alt+3", "Alt+5"]) {
+    await page.keyboard.press(key);
+    await expect(page.getByText(/^The trail has (?:a mistake|\d mistakes)$/)).toBeVisible();
+    await expect(page.getByText(/Line \d+, column \d+: R7 has no value/)).toBeVisible();
+    await expect(page.getByText("No circuit yet")).toHaveCount(0);
+    await expect(page.getByText("The picture is from before the mistakes")).toBeVisible();
+  }
+  await page.getByRole("button", { name: "Mend it" }).click();
   await mistakes.getByRole("button", { name: "write 0R47", exact: true }).click();
   await expect(mistakes).not.toContainText("R7 has no value");
   await page.keyboard.press("Control+End");

@@ -35,6 +35,7 @@ import { Conflict } from "./Conflict.tsx";
 import { DamagedRows } from "./DamagedRows.tsx";
 import { DeletedStrip } from "./DeletedStrip.tsx";
 import { JobHeader } from "./JobHeader.tsx";
+import { NoCircuit } from "./NoCircuit.tsx";
 import { SpokenRanking } from "./SpokenRanking.tsx";
 import { Tray } from "./Tray.tsx";
 import { useStageMinutes } from "./useStageMinutes.ts";
@@ -82,7 +83,9 @@ function Bench({ stage }: { stage: Stage }) {
   const line = useReadingLine(isRanked, stands, isListening);
   const streaming = useStreaming(line, stage === "readings", setListening);
   const [search, setSearch] = useSearchParams();
-  const isBench = stage === "readings" && search.get("view") === "bench" && drawn !== null;
+  // From half a trail nothing is expected, predicted or ranked: the board keeps the last whole picture, and says so.
+  const isSound = drawn !== null && !drawn.outdated;
+  const isBench = stage === "readings" && search.get("view") === "bench" && isSound;
   const { field } = line;
   const isWide = useIsWide();
   const whatIf = useWhatIf(stage, job.id, drawn, stands.standing, meter);
@@ -176,15 +179,15 @@ function Bench({ stage }: { stage: Stage }) {
           <PaneBoundary name="The board">
             <div className="min-h-0 grow">
               <BoardView
-                ranking={isRanked && stage !== "whatif" ? line.ranked.ranking : null}
+                ranking={isRanked && isSound && stage !== "whatif" ? line.ranked.ranking : null}
                 standing={isRanked ? stands.standing : AS_DRAWN}
                 showOdd={stage === "circuit"}
                 showStaircase={
                   (stage === "expected" || stage === "whatif") && drawn !== null && !isLarge(drawn.network)
                 }
                 instead={reduced?.drawn ?? null}
-                next={isRanked && stage !== "whatif" ? nextOf(line) : null}
-                imagined={whatIf.onBoard}
+                next={isRanked && isSound && stage !== "whatif" ? nextOf(line) : null}
+                imagined={isSound ? whatIf.onBoard : null}
                 whatIf={whatIf.toggle}
                 onBegun={stage === "circuit" ? begin : null}
                 onUse={use}
@@ -208,7 +211,7 @@ function Bench({ stage }: { stage: Stage }) {
             <h2 className="sr-only" tabIndex={-1} data-heading>
               {STAGES[stage]}
             </h2>
-            {isRanked && <SpokenRanking ranked={line.ranked} steps={line.steps} />}
+            {isRanked && isSound && <SpokenRanking ranked={line.ranked} steps={line.steps} />}
             <PaneBoundary key={stage} name="This stage">
               <Suspense fallback={<Loading what="this stage" />}>
                 {stage === "circuit" ? (
@@ -219,8 +222,14 @@ function Bench({ stage }: { stage: Stage }) {
                     sent={sent?.kind === "part" ? sent.words : null}
                     onUsed={onUsed}
                   />
-                ) : !drawn ? (
-                  <NoCircuit onGo={() => navigate(`/jobs/${job.id}/circuit`)} />
+                ) : !isSound ? (
+                  <NoCircuit
+                    trail={state.trail}
+                    onGo={(offset) => {
+                      navigate(`/jobs/${job.id}/circuit`);
+                      if (offset !== null) setGoTo({ offset });
+                    }}
+                  />
                 ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
                   <TooLarge network={drawn.network} what={STAGES[stage]} />
                 ) : stage === "expected" ? (
@@ -250,7 +259,7 @@ function Bench({ stage }: { stage: Stage }) {
               </Suspense>
             </PaneBoundary>
           </main>
-          {(stage === "whatif" || stage === "repair") && drawn && (
+          {(stage === "whatif" || stage === "repair") && isSound && (
             <Suspense>
               <BenchDock line={line} />
             </Suspense>
@@ -285,16 +294,4 @@ function isBusyTyping(event: globalThis.KeyboardEvent): boolean {
   // A cell, or a field of a part, in which nothing was typed since it was saved.
   if (target.dataset.typed !== undefined) return target.dataset.typed === "yes";
   return target.isContentEditable || target.value !== "";
-}
-
-function NoCircuit({ onGo }: { onGo: () => void }) {
-  return (
-    <div className="rounded-xl border border-dashed border-rule p-6 text-center">
-      <p className="text-xl font-bold">No circuit yet</p>
-      <p className="mt-2 text-faint">Readings need to know what they were taken on.</p>
-      <button type="button" onClick={onGo} className="mt-4 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
-        Write the trail
-      </button>
-    </div>
-  );
 }
