@@ -88,6 +88,7 @@ const FORMS: readonly Form[] = [
   },
   { name: "another path", at: bench("expected"), reach: tab("Between"), field: labelled("Another path beside it") },
   { name: "what-if", at: bench("whatif"), field: (page) => page.getByRole("textbox", { name: "What if" }) },
+  { name: "another column", reach: tab("Variants"), field: (page) => page.getByLabel("Another column") },
   { name: "what would give", reach: tab("Causes"), field: (page) => page.getByLabel("What would give") },
   { name: "guess", reach: tab("Guess"), field: labelled(/^Guess for /) },
   { name: "why not", at: bench("suspects"), field: (page) => page.getByRole("textbox", { name: "Why not" }) },

@@ -190,7 +190,10 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
       name: "faults supposed",
       once: (p) => p.getByRole("textbox", { name: "What if" }).fill("R1 open"),
     },
-    ...["Chart", "Map", "Curve", "Causes", "Guess"].map((name) => ({ name: `what-if, ${name}`, once: tab(name) })),
+    ...["Chart", "Variants", "Map", "Curve", "Causes", "Guess"].map((name) => ({
+      name: `what-if, ${name}`,
+      once: tab(name),
+    })),
   ],
   suspects: [
     { name: "suspects", at: bench("soil", "suspects"), isView: true },

@@ -172,6 +172,26 @@ test("what follows is said and can be let happen; map, curve and causes lead to 
   await expect(page.getByRole("row", { name: /^LA2/ })).toContainText("dark");
   await expect(page.getByRole("row", { name: /^LA1/ })).toContainText("bright");
   await page.goto(await server.bench("vent", "whatif"));
+  // Variants beside each other: something changed, a part out, a circuit of its own; gone again one by one.
+  await page.getByRole("tab", { name: "Variants" }).click();
+  const variants = page.getByRole("table", { name: "Variants side by side" });
+  for (const column of ["R1 now 440", "R3 out", "BT1 24V ri=0: R1 220 + R2 1k"]) {
+    await page.getByLabel("Another column").fill(column);
+    await page.keyboard.press("Enter");
+    await expect(variants.getByRole("columnheader", { name: column })).toBeVisible();
+  }
+  // 24 V over 220 Ω and 1 kΩ, by itself.
+  await expect(
+    variants
+      .getByRole("row", { name: /^All supplies/ })
+      .getByRole("cell")
+      .last(),
+  ).toContainText(/19\.7\smA/);
+  await expect(variants.getByRole("row", { name: /^R3/ }).getByRole("cell").nth(2)).toContainText(/^[\d.]+\sV0\sA/);
+  await page.getByLabel("Another column").fill("R99 out");
+  await expect(page.getByText("there is no part R99 in this circuit")).toBeVisible();
+  await variants.getByRole("button", { name: "Take out the column R3 out" }).click();
+  await expect(variants.getByRole("columnheader")).toHaveCount(4);
   await page.getByRole("tab", { name: "Map" }).click();
   const map = page.getByRole("table", { name: "Signatures" });
   await expect(map.getByRole("row", { name: /^R3 open/ })).toContainText("▼");

@@ -15,7 +15,8 @@ export type ReadSupposed =
 class Mistaken extends Error {}
 
 const WORDS: readonly (readonly [RegExp, PartMode])[] = [
-  [/^(?:open|blown|burnt(?: out)?|broken|dead|off)$/i, "open"],
+  [/^(?:open|blown|burnt(?: out)?|broken|dead|off|out|taken out|lifted)$/i, "open"],
+  [/^closed$/i, "stuckClosed"],
   [/^short(?:ed)?$/i, "short"],
   [/^stuck ?open$/i, "stuckOpen"],
   [/^(?:stuck ?closed|welded)$/i, "stuckClosed"],
@@ -27,7 +28,7 @@ const WORDS: readonly (readonly [RegExp, PartMode])[] = [
 
 /**
  * Faults in words: `R3 open`, `R2 470→2k`, `J1 +5ohm`, `BT1 weak 4ohm`, `A~D bridged`, `S1 stuck open`, `RV1 wiper open`,
- * `R3=high:2k`. Several are parted by `;`, a comma and a space, “and”, or a new line.
+ * `R3=high:2k`; and as changes: `LA1 out`, `R2 now 2k`, `S1 closed`. Several are parted by `;`, a comma and a space, “and”, or a new line.
  */
 export function readSupposed(text: string, network: Network): ReadSupposed {
   const choices = choicesOf(network);
@@ -88,6 +89,9 @@ function readPart(words: string, network: Network, choices: ReadonlyMap<string, 
     throw new Mistaken(`there is no part ${match?.[1] ?? words} in this circuit`);
   const rest = match[2].replace(/[:=]/g, " ").replace(/\s+/g, " ").trim();
   if (rest === "") throw new Mistaken(`what is wrong with ${match[1]}? ${offered(named, choices)}`);
+  const now = /^now (.+)$/i.exec(rest);
+  // A change that a reading line takes is imagined as what it does: another value.
+  if (now) return withValue(named, undefined, now[1], choices);
   const mode = WORDS.find(([pattern]) => pattern.test(rest))?.[1];
   if (mode) return withoutValue(named, wordFor(named, mode), choices);
   const [first, ...others] = rest.split(" ");

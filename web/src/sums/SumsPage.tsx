@@ -58,21 +58,23 @@ function Card({ sum, onSend }: { sum: Sum; onSend: (sent: Sent) => void }) {
         {sum.fields.map(({ key, label, hint, lines }) => {
           const isWrong = worked?.kind === "wrong" && worked.field === key;
           const Field = lines ? "textarea" : "input";
+          const id = `${sum.id} ${key}`.replaceAll(" ", "-");
           return (
-            <label key={key} className={`text-sm ${sum.fields.length === 1 || lines ? "col-span-2" : ""}`}>
+            <label key={key} htmlFor={id} className={`text-sm ${sum.fields.length === 1 || lines ? "col-span-2" : ""}`}>
               {label}
               <Field
+                id={id}
                 value={fields[key] ?? ""}
                 {...(lines ? { rows: 3 } : {})}
                 placeholder={hint}
                 autoComplete="off"
                 aria-invalid={isWrong}
-                aria-describedby={isWrong ? `${sum.id} ${key} wrong`.replaceAll(" ", "-") : undefined}
+                aria-describedby={isWrong ? `${id}-wrong` : undefined}
                 onChange={(e) => setFields({ ...fields, [key]: e.target.value })}
                 className={`mt-0.5 w-full rounded-lg border bg-paper px-3 py-2 font-mono text-lg placeholder:text-faint/70 ${isWrong ? "border-wrong" : "border-rule"}`}
               />
               {isWrong && (
-                <span id={`${sum.id} ${key} wrong`.replaceAll(" ", "-")} role="alert" className="text-wrong">
+                <span id={`${id}-wrong`} role="alert" className="text-wrong">
                   {inWords(worked.why)}
                 </span>
               )}

@@ -13,13 +13,14 @@ import { CurveTab } from "./CurveTab.tsx";
 import { FitTable } from "./FitTable.tsx";
 import { Follows } from "./Follows.tsx";
 import { GuessTab } from "./GuessTab.tsx";
+import { SideTab } from "./SideTab.tsx";
 import { SignatureMap } from "./SignatureMap.tsx";
 import { SupposedList } from "./SupposedList.tsx";
 import { SupposeLine, withFaults } from "./SupposeLine.tsx";
 import type { WhatIf } from "./useWhatIf.ts";
 import { WishTab } from "./WishTab.tsx";
 
-export type WhatIfTab = "fit" | "chart" | "map" | "curve" | "wish" | "guess";
+export type WhatIfTab = "fit" | "chart" | "side" | "map" | "curve" | "wish" | "guess";
 
 interface WhatIfStageProps {
   readonly drawn: Drawn;
@@ -31,6 +32,7 @@ interface WhatIfStageProps {
 const TABS: Readonly<Record<WhatIfTab, string>> = {
   fit: "Explains?",
   chart: "Chart",
+  side: "Variants",
   map: "Map",
   curve: "Curve",
   wish: "Causes",
@@ -86,6 +88,9 @@ export function WhatIfStage({ drawn, line, whatIf, standing }: WhatIfStageProps)
         </Tabs.Content>
         <Tabs.Content value="chart">
           {comparison && <ChangeChart comparison={comparison} network={network} />}
+        </Tabs.Content>
+        <Tabs.Content value="side">
+          <SideTab network={network} standing={standing} supposed={supposing.supposed} />
         </Tabs.Content>
         <Tabs.Content value="map">
           {input && <SignatureMap input={input} network={network} ranking={ranked.ranking} onSuppose={suppose} />}
