@@ -95,7 +95,7 @@ export const PartRow = memo(function PartRow({
         )}
       </g>
       {below.map((content) => (
-        <BoardText key={content.text} content={content} />
+        <BoardText key={content.text} content={content} isRimmed />
       ))}
     </>
   );

@@ -69,7 +69,10 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
   } else if (facts.read) below.push({ text: facts.read, bold: true, tone: "copper" });
   else if (facts.expected && !isSuspect) below.push({ text: facts.expected, bold: false, tone: "faint" });
   const first = y + 40 + 13 * (k - 1);
-  const beside = (size: number) => below.map((b) => widthOf(b.text, size, b.bold));
+  // What matters is the larger one.
+  const sizeFor = (b: { bold: boolean }, size: number) =>
+    b.bold || below.length === 1 ? size : Math.max(16, 0.8 * size);
+  const beside = (size: number) => below.map((b) => widthOf(b.text, sizeFor(b, size), b.bold));
   const sumOf = (widths: readonly number[]) => widths.reduce((s, w) => s + w, 0) + GAP * (widths.length - 1);
   const size = sizesFrom(16, k).find((s) => sumOf(beside(s)) <= room);
   // Two that do not fit beside each other stand one below the other.
@@ -81,7 +84,7 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
   const widths = beside(size);
   let left = x - sumOf(widths) / 2;
   const placed = below.map((b, i) => {
-    const text = { ...b, x: left + widths[i] / 2, y: first, size };
+    const text = { ...b, x: left + widths[i] / 2, y: first, size: sizeFor(b, size) };
     left += widths[i] + GAP;
     return text;
   });
