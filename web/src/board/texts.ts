@@ -79,7 +79,12 @@ export function partTexts(at: { x: number; y: number; room: number }, facts: Bra
   if (size === undefined)
     return [
       label,
-      ...below.map((b, i) => ({ ...b, text: fitted(b.text, room, 16, b.bold), x, y: y + 40 + 17 * i, size: 16 })),
+      ...below.map((b, i) => ({
+        ...b,
+        ...written(b.text, room, 16, i === 0 ? Math.min(k, 1.2) : 1, b.bold),
+        x,
+        y: y + 42 + 17 * i,
+      })),
     ];
   const widths = beside(size);
   let left = x - sumOf(widths) / 2;
