@@ -27,7 +27,7 @@ export const IDEAL_OHMS = 1e-9;
 export const IDEAL_INPUT_OHMS = 1e12;
 
 /** Ohms of a meter that is drawn as a part, by its letters: an ammeter's burden, a voltmeter's input. */
-const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7 };
+const METER_OHMS: Readonly<Record<string, number>> = { AM: 1, VM: 1e7, PV: 1e7 };
 
 /** Ohms of a part that is written without any, of a kind that needs none. */
 export function usualOhms(kind: Kind, { designator, currentRating }: { designator: string; currentRating?: number }) {
@@ -43,7 +43,7 @@ export function usualOhms(kind: Kind, { designator, currentRating }: { designato
 
 /** True of a meter drawn as a part that shows volts, by its letters. */
 export function isVoltmeter({ designator }: { readonly designator: string }): boolean {
-  return splitDesignator(designator)?.letters === "VM";
+  return (METER_OHMS[splitDesignator(designator)?.letters ?? ""] ?? METER_OHMS.AM) > METER_OHMS.AM;
 }
 
 /** Ohms of a part that is called ideal, of a kind that drops next to nothing, or of a voltmeter, which takes next to nothing. */

@@ -24,6 +24,10 @@ it("gives a drawn meter the burden or input of the range its own figure is read 
   const once = withInstruments(small, meter);
   expect(withInstruments(once, meter)).toEqual(once);
   expect(withInstruments(circuitOf("BT1 5V: R1 1k"), meter).parts).toHaveLength(2);
+  // By other letters that drawings have for it.
+  expect(ohmsIn(withInstruments(circuitOf("BT1 5V: R1 500 kind=resistor + (R2 1k | PV1 kind=meter)"), meter)).PV1).toBe(
+    1e6,
+  );
   // A value that nobody knows yet stops nothing.
   expect(ohmsIn(withInstruments(circuitOf("BT1 5V: AM1 + R1 ?"), meterData({}))).AM1).toBe(1);
 });
