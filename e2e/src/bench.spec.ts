@@ -135,6 +135,12 @@ test("a load that stays dead is run to earth without a meter, one key an outcome
   await page.getByRole("button", { name: "LA1 does nothing" }).click();
   const led = page.getByRole("region", { name: "LA1 does nothing" });
   const settled = page.getByRole("heading", { name: /^Settled: replace W2/ });
+  // What is but typed waits for nothing.
+  await lineOf(page).fill("B 11.9");
+  await expect(page.getByText("Typed, not recorded yet")).toBeVisible();
+  await expect(led.getByText("Working it out")).toHaveCount(0);
+  await lineOf(page).fill("");
+  await led.focus();
   // W2 is broken: what is seen is dark until it is another one.
   for (let taken = 0; taken < 12; taken += 1) {
     await expect(led.getByText("Working it out")).toHaveCount(0);

@@ -61,26 +61,30 @@ const BUTTON = "rounded-lg border border-rule px-3 py-1.5 hover:bg-band";
 /** The steps as the ranking stands; asked anew whenever something was recorded. */
 function Sequence({ led, line }: { led: Led; line: ReadingLine }) {
   const { ranked, steps: planned, say } = line;
-  const { ask, counts } = ranked;
+  const { ask, isCurrent } = ranked;
   const { drawn, readings } = useDesk();
   const [found, setFound] = useState<{ readonly steps: readonly ProcedureStep[]; readonly of: number } | null>(null);
   const steps = found?.steps ?? null;
   // What was recorded since is not among them; a plan that is only better weighed leaves a key what it says.
-  const isOld = found !== null && found.of !== readings.length;
+  const recorded = readings.length;
+  const isOld = found !== null && found.of !== recorded;
   const section = useRef<HTMLElement>(null);
   const { question } = led;
   useEffect(() => {
-    if (!planned) return;
+    if (!planned || !isCurrent) return;
     let isGone = false;
     ask(question).then((answer) => {
       if (isGone) return;
       const next = answer?.of === "procedure" ? answer.steps : [];
-      setFound((before) => ({ of: counts, steps: before?.of === counts ? withSameFirst(before.steps, next) : next }));
+      setFound((before) => ({
+        of: recorded,
+        steps: before?.of === recorded ? withSameFirst(before.steps, next) : next,
+      }));
     });
     return () => {
       isGone = true;
     };
-  }, [planned, ask, question, counts]);
+  }, [planned, ask, question, isCurrent, recorded]);
   useEffect(() => section.current?.focus(), []);
   const now = steps?.find((s) => !s.isDone);
   const { load } = led;
