@@ -1,6 +1,7 @@
 import { writeFileSync } from "node:fs";
 import { buildNetwork, type Circuit, type Network } from "@hound/core/circuit";
 import { bridgeCandidates, type FaultAt } from "@hound/core/faults";
+import { withInstruments } from "@hound/core/measure";
 import { readQuick, writeCase, writeTrail } from "@hound/core/notation";
 import { prepare } from "@hound/core/rank";
 import { meterData, type NumericReading, type Priors } from "@hound/core/record";
@@ -23,12 +24,12 @@ export interface SimulateOptions {
 /** `hound simulate`: a seeded bench draws a fault and takes readings; the truth goes into a file of its own. */
 export function simulate(path: string, options: SimulateOptions) {
   const contents = readFile(path);
-  const { circuit } = contents;
-  if (!circuit) throw new InputError(`${path}: there is no circuit in this file`);
+  if (!contents.circuit) throw new InputError(`${path}: there is no circuit in this file`);
+  const meter = meterData(contents.file?.meter);
+  const circuit = withInstruments(contents.circuit, meter);
   const network = buildNetwork(circuit);
   const random = seededRandom(options.seed);
   const priors = contents.file?.priors;
-  const meter = meterData(contents.file?.meter);
   const isTold = options.healthy || options.fault.length > 0;
   const { faults, bridges }: BenchFaults = isTold
     ? benchFaults(network, options.healthy ? [] : options.fault)

@@ -27,6 +27,10 @@ it("takes a part's own ohms from a lifted lead, or from across it where nothing 
   const own = Object.fromEntries(measured.branches.map((b) => [b.name, [b.law, b.part.tolerance]]));
   expect(own.R1).toEqual([{ kind: "resistance", ohms: 34 }, 0.5 / 34]);
   expect(own.R2).toEqual([{ kind: "resistance", ohms: 100 }, network.branches[1].part.tolerance]);
+  // Without another point a reading is against the reference.
+  expect(
+    asMeasured(network, [{ quantity: "resistance", from: node("C"), value: 45 }], meterData({})).parts,
+  ).toMatchObject([{ name: "R4", ohms: 45 }]);
   // A supply is disconnected: it is no way past.
   const driven = buildNetwork(readTrail("BT1 9V: [P] R1 33").circuit as Circuit);
   const across: Reading = { quantity: "resistance", from: node("P"), to: node("0"), value: 31 };

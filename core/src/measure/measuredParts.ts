@@ -1,6 +1,6 @@
 import type { Network } from "../circuit/index.ts";
 import { isSameState } from "../configuration/index.ts";
-import type { MeterData, NumericReading, Reading } from "../record/index.ts";
+import { isSamePlace, type MeterData, type NumericReading, type Reading } from "../record/index.ts";
 import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
 
@@ -37,13 +37,13 @@ export function asMeasured(
 }
 
 /** True of a reading that shows a part's own ohms. */
-function isOwn({ branches, nodes }: Network, k: number, reading: Reading): boolean {
+function isOwn({ branches, nodes, reference }: Network, k: number, reading: Reading): boolean {
   if (reading.quantity !== "resistance") return false;
   const { name, from, to } = branches[k];
   if (reading.lifted !== undefined) return reading.lifted === name;
   if (!isSameState(reading.state)) return false;
-  const ends: readonly (string | undefined)[] = [nodes[from], nodes[to]];
-  if (reading.from === reading.to || !ends.includes(reading.from) || !ends.includes(reading.to)) return false;
+  const across: NumericReading = { quantity: "resistance", from: nodes[from], to: nodes[to], value: 0 };
+  if (from === to || !isSamePlace(across, reading, nodes[reference])) return false;
   // Nothing else leads from one end to the other; supplies are disconnected.
   const reached = new Set([from]);
   for (let size = 0; size < reached.size; ) {

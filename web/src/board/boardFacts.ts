@@ -128,7 +128,7 @@ function nodeFacts(
   const unit = UNIT_OF[isDriven ? "voltage" : "resistance"];
   const measured = isDriven
     ? readings.findLast((r): r is NumericReading => r.quantity === "voltage" && r.from === name && r.to === undefined)
-    : ohmsAcross(readings, name, reference);
+    : ohmsAcross(readings, name, reference, reference);
   return {
     name,
     expected: own ? figureWords(own, unit) : null,

@@ -59,6 +59,10 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
   );
   const target = targetOf(trail, selection, stretch);
   const name = target.parts[0] ?? target.node ?? "";
+  const cancel = () => {
+    setQuestion(null);
+    setRefusal(null);
+  };
   const run = (command: Command) => {
     if (!trail.circuit) setRefusal("mend the mistakes in the trail first");
     else take(command.run(target), `${command.label}: ${name}`);
@@ -70,8 +74,7 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
     make,
     runKey: (event) => {
       if (event.key === "Escape" && question) {
-        setQuestion(null);
-        setRefusal(null);
+        cancel();
         return true;
       }
       const isDelete = event.key === "Backspace" || event.key === "Delete";
@@ -108,9 +111,6 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
       take(question.answer(chosen), question.ask.replace(/\?.*/, `: ${chosen}`));
       return true;
     },
-    cancel: () => {
-      setQuestion(null);
-      setRefusal(null);
-    },
+    cancel,
   };
 }

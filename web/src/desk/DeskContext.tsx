@@ -212,6 +212,15 @@ function namesIn(data: string): string[] {
   }
 }
 
+/** A circuit as every view works with it: with what the conventions take for ideal, and drawn meters as the one in hand. */
+export function asWorkedWith(
+  written: Circuit,
+  ideal: { readonly supplies: boolean; readonly contacts: boolean },
+  meter: Meter,
+): Circuit {
+  return withInstruments(idealCircuit(written, ideal), meterData(meter));
+}
+
 function useDrawn(
   { trail }: DeskState,
   readings: readonly DeskReading[],
@@ -222,7 +231,7 @@ function useDrawn(
   const last = useRef<Drawn | null>(null);
   const { circuit: written } = trail;
   const circuit = useMemo(
-    () => written && withInstruments(idealCircuit(written, { supplies, contacts }), meterData(meter)),
+    () => written && asWorkedWith(written, { supplies, contacts }, meter),
     [written, supplies, contacts, meter],
   );
   const settled = useMemo(() => {

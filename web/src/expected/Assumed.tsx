@@ -27,12 +27,15 @@ export function Assumed() {
   const { trail, job } = state;
   if (!drawn || drawn.outdated) return null;
   const has = (designator: string, role: string) => wordsOfPart(trail, designator).some((w) => w.role === role);
-  const { parts } = drawn.written;
+  // As the conventions leave it: what they take for ideal is not taken for granted.
+  const { parts } = drawn.circuit;
   const supplies = parts.filter(
     (p) => p.kind === "supply" && p.internalOhms > 0 && !has(p.designator, "internalResistance"),
   );
-  const instruments = parts.filter((p) => "ohms" in p && isInstrumentOpen(p));
-  const contacts = parts.filter((p) => CONTACT_KINDS.has(p.kind) && !has(p.designator, "value"));
+  const instruments = drawn.written.parts.filter((p) => "ohms" in p && isInstrumentOpen(p));
+  const contacts = parts.filter(
+    (p) => "ohms" in p && p.ohms === DEFAULTS.contactOhms && CONTACT_KINDS.has(p.kind) && !has(p.designator, "value"),
+  );
   const loose = new Map<Kind, string[]>();
   for (const { kind, designator } of parts)
     if (rowOf(kind).needs !== "nothing" && !has(designator, "tolerance"))

@@ -34,7 +34,7 @@ export function OhmsChart({ network }: { network: Network }) {
         <tbody>
           {rows.map(({ name, node, own, from, to }, i) => {
             const at = due[i];
-            const found = ohmsAcross(taken, from, to);
+            const found = ohmsAcross(taken, from, to, network.nodes[network.reference]);
             const side = found && at ? deviationOf(found, at, meterData(meter)).side : 0;
             return (
               <tr key={name} className="border-t border-rule text-right">

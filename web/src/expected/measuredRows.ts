@@ -60,7 +60,7 @@ export function measuredRows(network: Network, all: readonly Reading[], meter: M
     const [from, to] = [network.nodes[branch.from], network.nodes[branch.to]];
     const volts = readings.findLast((r) => r.quantity === "voltage" && r.from === from && r.to === to);
     const amps = readings.findLast((r) => r.quantity === "current" && r.through === branch.name);
-    const ohms = ohmsAcross(readings, from, to);
+    const ohms = ohmsAcross(readings, from, to, network.nodes[network.reference]);
     if (volts) add(branch.name, "V", volts);
     if (amps) add(branch.name, "I", amps);
     if (ohms) add(branch.name, "R", ohms);

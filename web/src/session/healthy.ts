@@ -1,7 +1,7 @@
 import type { Network, NodeName } from "@hound/core/circuit";
 import { rangeOf } from "@hound/core/measure";
 import { expectReadings, type Prediction } from "@hound/core/rank";
-import { type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
+import { isSamePlace, type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import { print } from "../words/print.ts";
 import { reachWords, shown, withLimits } from "../words/quantities.ts";
 import { isLarge } from "./large.tsx";
@@ -72,11 +72,14 @@ export function healthyInBrief(found: Healthy, quantity: NumericReading["quantit
 }
 
 /** The last ohms reading between two nodes; an ohmmeter reads the same either way round. */
-export function ohmsAcross(readings: readonly Reading[], a: NodeName, b: NodeName): NumericReading | undefined {
+export function ohmsAcross(
+  readings: readonly Reading[],
+  from: NodeName,
+  to: NodeName,
+  reference: NodeName,
+): NumericReading | undefined {
+  const across: NumericReading = { quantity: "resistance", from, to, value: 0 };
   return readings.findLast(
-    (r): r is NumericReading =>
-      r.quantity === "resistance" &&
-      r.lifted === undefined &&
-      ((r.from === a && r.to === b) || (r.from === b && r.to === a)),
+    (r): r is NumericReading => r.quantity !== "observation" && isSamePlace(across, r, reference),
   );
 }

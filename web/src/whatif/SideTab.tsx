@@ -5,7 +5,8 @@ import { X } from "lucide-react";
 import { type FormEvent, useMemo } from "react";
 import { CopyTable } from "../app/CopyTable.tsx";
 import { Scroll } from "../app/Scroll.tsx";
-import { useDesk } from "../desk/DeskContext.tsx";
+import { useConventions } from "../desk/conventions.ts";
+import { asWorkedWith, useDesk } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { useKept } from "../desk/useKept.ts";
 import { GlowMark } from "../expected/GlowMark.tsx";
@@ -24,14 +25,16 @@ interface SideTabProps {
 
 /** Several variants of a circuit beside each other: a part more or less, another value, series against parallel, a lamp out. */
 export function SideTab({ network, standing, supposed }: SideTabProps) {
-  const { state } = useDesk();
+  const { state, meter } = useDesk();
+  const { supplies, wires } = useConventions();
+  const variant = useMemo(() => {
+    const ideal = { supplies: supplies === "ideal", contacts: wires === "ideal" };
+    return (words: string) => variantOf(words, network, standing, (written) => asWorkedWith(written, ideal, meter));
+  }, [network, standing, supplies, wires, meter]);
   const { value: columns, set: setColumns } = useKept<readonly string[]>(`columns ${state.job.id}`, []);
   const { value: text, set: setText, forget } = useKept(`column ${state.job.id}`, "");
-  const variants = useMemo(
-    () => ["", ...columns].map((words) => variantOf(words, network, standing)),
-    [columns, network, standing],
-  );
-  const typed = text.trim() === "" ? null : variantOf(text, network, standing);
+  const variants = useMemo(() => ["", ...columns].map(variant), [columns, variant]);
+  const typed = text.trim() === "" ? null : variant(text);
   const now = supposed.map((f) => writeSupposed(f, network)).join("; ");
   const isFull = columns.length >= MOST;
   const add = (words: string) => !columns.includes(words) && setColumns([...columns, words]);

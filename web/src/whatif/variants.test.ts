@@ -5,7 +5,7 @@ import { commaSeparated } from "../words/tables.ts";
 import { partsOf, type Variant, variantOf, variantTable } from "./variants.ts";
 
 const network = buildNetwork(readTrail("BT1 12V ri=0: [P] (R1 10 | R2 30) + [X] R3 4.5").circuit as Circuit);
-const of = (text: string) => variantOf(text, network, {}) as Variant;
+const of = (text: string) => variantOf(text, network, {}, (c) => c) as Variant;
 
 it("solves each variant: as it is, with something changed, with a part out, and by a trail of its own", () => {
   // 7.5 Ω + 4.5 Ω; 10 Ω + 4.5 Ω with R2 out; R1 as large as R2: 15 Ω + 4.5 Ω.
@@ -22,7 +22,7 @@ it("solves each variant: as it is, with something changed, with a part out, and 
   expect(lamps.total.watts).toBeCloseTo(12, 3);
   expect(lamps.parts.get("LA1")?.glow?.word).toBe("lit");
   for (const wrong of ["R9 out", "BT1 12V: R1 ?", "BT1 12V: R1 4q7"])
-    expect(variantOf(wrong, network, {}).kind).toBe("mistake");
+    expect(variantOf(wrong, network, {}, (c) => c).kind).toBe("mistake");
 });
 
 it("lists every part of any variant once, and gives a spreadsheet three figures a variant", () => {

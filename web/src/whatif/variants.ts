@@ -1,4 +1,4 @@
-import { buildNetwork, type Network, rowOf, UnknownValueError } from "@hound/core/circuit";
+import { buildNetwork, type Circuit, type Network, rowOf, UnknownValueError } from "@hound/core/circuit";
 import type { Configuration } from "@hound/core/configuration";
 import { readTrail } from "@hound/core/notation";
 import { afterwards, readSupposed } from "@hound/core/whatif";
@@ -27,14 +27,19 @@ export interface NoVariant {
   readonly why: string;
 }
 
-/** A variant by what is changed in the circuit (`R2 now 2k; LA1 out`, "" for none), or by a whole trail of its own. */
-export function variantOf(text: string, network: Network, standing: Configuration): Variant | NoVariant {
+/** A variant by what is changed in the circuit (`R2 now 2k; LA1 out`, "" for none), or by a whole trail of its own. @param taken what is made of that */
+export function variantOf(
+  text: string,
+  network: Network,
+  standing: Configuration,
+  taken: (written: Circuit) => Circuit,
+): Variant | NoVariant {
   const read = readSupposed(text, network);
   if (read.kind === "supposed") return solved(network, read.faults, standing);
   const { circuit } = readTrail(text);
   if (!circuit) return { kind: "mistake", why: read.message };
   try {
-    return solved(buildNetwork(circuit), [], {});
+    return solved(buildNetwork(taken(circuit)), [], {});
   } catch (error) {
     if (error instanceof UnknownValueError) return { kind: "mistake", why: error.message };
     throw error;
