@@ -19,6 +19,8 @@ export const Conventions = z.strictObject({
   /** Supplies with their internal resistance, and contacts and wires with theirs, or without, in every view. */
   supplies: z.enum(["real", "ideal"]).default("real"),
   wires: z.enum(["real", "ideal"]).default("real"),
+  /** How far expected figures may go, in chart, board and sheets: two deviations, every part at its edge, or not at all. */
+  limits: z.enum(["likely", "worst", "none"]).default("likely"),
   /** Drops with the sign of their direction, or by size alone. */
   signs: z.enum(["shown", "hidden"]).default("shown"),
   /** What to measure next: the best information a minute, or as another school goes about it. */

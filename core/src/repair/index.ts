@@ -3,5 +3,5 @@ export type { ProofInput } from "./proofBench.ts";
 export { type ProofReading, type ProofSet, proofSet, type UnseenFault } from "./proofSet.ts";
 export { isOfProof, type ProofRow, type ProofVerdict, proofVerdict } from "./proofVerdict.ts";
 export { type RatedLoad, type Replacement, replacementsFor } from "./replacement.ts";
-export { repairSteps, type StillThere, type WorkStep } from "./steps.ts";
+export { repairSteps, type StillThere, stepsDone, type WorkStep } from "./steps.ts";
 export { worstCases } from "./worstCase.ts";

@@ -9,9 +9,6 @@ export interface PartCheck {
   readonly high: number;
 }
 
-/** Ohms below which a fuse or a contact is one. */
-const CONTACT_OHMS = 0.5;
-
 /** The new part's tolerance and the meter's limit together; null of what a meter does not tell (its own kind). */
 export function checkOf(part: Part, meter: MeterData): PartCheck | null {
   if (part.kind === "supply")
@@ -19,14 +16,18 @@ export function checkOf(part: Part, meter: MeterData): PartCheck | null {
   if (part.kind === "potentiometer") return around(part.ohms, part.tolerance, "ohm", meter);
   const { role, byRating } = rowOf(part.kind);
   if (role === "meter") return null;
-  if (!("resistance" in part))
-    return { unit: "ohm", low: 0, high: Math.max(CONTACT_OHMS, 2 * part.ohms) + limitAt(0, "ohm", meter) };
+  if (!("resistance" in part)) {
+    // A fuse of its own make may have twice the usual; a contact has next to nothing, and what the meter leaves open.
+    const most = part.ohms * (rowOf(part.kind).isContact ? 1 + part.tolerance : 2);
+    return { unit: "ohm", low: 0, high: most + limitAt(most, "ohm", meter) };
+  }
   const { resistance } = part;
   if (resistance.by === "unknown") return null;
   if (resistance.by === "ohms") return around(resistance.ohms, part.tolerance, "ohm", meter);
   // A meter reads it cold.
   const law = RATED_LAWS[byRating ?? "resistance"](resistance.volts, resistance.watts);
-  return around(ohmsOf(coldLaw(law)), 2 * coldSpreadOf(law) || part.tolerance, "ohm", meter);
+  const [cold, spread] = [ohmsOf(coldLaw(law)), 2 * coldSpreadOf(law) || part.tolerance];
+  return between(cold * Math.exp(-spread), cold * Math.exp(spread), "ohm", meter);
 }
 
 /** Whether a new part measured so is good. */
@@ -35,8 +36,13 @@ export function isGoodPart({ low, high }: PartCheck, shown: number): boolean {
 }
 
 function around(nominal: number, tolerance: number, unit: PartCheck["unit"], meter: MeterData): PartCheck {
-  const [low, high] = [nominal * (1 - tolerance), nominal * (1 + tolerance)];
-  return { unit, low: Math.max(0, low - limitAt(low, unit, meter)), high: high + limitAt(high, unit, meter) };
+  return between(nominal * (1 - tolerance), nominal * (1 + tolerance), unit, meter);
+}
+
+/** What has ohms of its own shows more than leads held together may: a dead short is none of them. */
+function between(low: number, high: number, unit: PartCheck["unit"], meter: MeterData): PartCheck {
+  const least = Math.min(limitAt(0, unit, meter), (low + high) / 4);
+  return { unit, low: Math.max(least, low - limitAt(low, unit, meter)), high: high + limitAt(high, unit, meter) };
 }
 
 function limitAt(value: number, unit: PartCheck["unit"], meter: MeterData): number {

@@ -16,6 +16,7 @@ import {
   proofVerdict,
   repairSteps,
   replacementsFor,
+  stepsDone,
   worstCases,
 } from "./index.ts";
 
@@ -59,6 +60,8 @@ describe("what a part has to bear", () => {
     expect(of("BT1 12V ri=0: LA1 12V 5W", "LA1")).toMatchObject({ rated: { volts: 12, watts: 5 }, value: null });
     expect(of("BT1 10V 1% ri=0: AM1 + R1 100", "AM1").load).toBeNull();
     expect(of("BT1 18V ri=0: LA1 12V 5W", "LA1").load).toMatchObject({ of: "volts", isExceeded: true });
+    const string = "BT1 24V: LA1 6V 0.3A + [A] LA2 6V 0.3A + [B] LA3 6V 0.3A + [C] LA4 6V 0.3A";
+    expect(of(string, "LA2").load).toMatchObject({ of: "volts", isExceeded: false, isTooSmall: false });
   });
 
   it("gives standard values, alone and two together, where the value is none that is sold", () => {
@@ -92,6 +95,12 @@ it("a new part is measured before it goes in: its tolerance and the meter's limi
   expect([3, 6, 12].map((ohms) => isGoodPart(checkOf(small, meter) as never, ohms))).toEqual([true, true, false]);
   // 24 Ω hot is about 2 Ω cold.
   expect(isGoodPart(checkOf(la1, meter) as never, 2)).toBe(true);
+  // A dead short and a poor plug are none, on the meter that ships: ±(0.8 % + 3 digits of 0.1 Ω).
+  const usual = meterData(undefined);
+  const [, lamp, plug] = circuitOf("BT1 9V: LA1 6V 0.3A + J1 + R1 1k").parts;
+  const shown = (part: typeof lamp, ohms: number) => isGoodPart(checkOf(part, usual) as never, ohms);
+  expect([0, 0.1, 0.3, 1.7, 20].map((ohms) => shown(lamp, ohms))).toEqual([false, false, false, true, false]);
+  expect([0, 0.3, 0.6].map((ohms) => shown(plug, ohms))).toEqual([true, true, false]);
   expect(isGoodPart(checkOf(la1, meter) as never, 24)).toBe(false);
 });
 
@@ -131,6 +140,26 @@ it("the steps take power off first, ask for what blew a fuse, and undo what was 
   for (const { change } of repairSteps(circuit, [{ part: "R1" }, { nodes: ["A", "D"] }], standing))
     if (change) now = afterChange(now, change);
   expect(now).toEqual({ swapped: ["R1"], cleared: [["A", "D"]] });
+});
+
+it("what a test put in already is not fitted again; what was ticked stays done, and power off is next only where it is due", () => {
+  const circuit = circuitOf(VENT);
+  const next = (standing: Configuration, done: string[] = [], parts = ["R1"]) => {
+    const steps = repairSteps(
+      circuit,
+      parts.map((part) => ({ part })),
+      standing,
+    );
+    const found = stepsDone(steps, standing, { done, checks: {} }, false);
+    return steps.find((s) => !found.has(s.key))?.key;
+  };
+  expect(next({})).toBe("off");
+  expect(next({ swapped: ["R1"] })).toBe("try");
+  expect(next({ swapped: ["R1"], lifted: ["R3"] })).toBe("off");
+  expect(next({ swapped: ["R1"] }, [], ["R1", "R2"])).toBe("off");
+  expect(next({}, ["off"])).toBe("check R1");
+  expect(next({ swapped: ["R1"] }, ["off", "check R1"])).toBe("on");
+  expect(next({ swapped: ["F1"] }, [], ["F1"])).toBe("cause F1");
 });
 
 function planned(input: ProofInput): ProofSet {

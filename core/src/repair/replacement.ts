@@ -43,7 +43,7 @@ const AMPS = [
   0.032, 0.04, 0.05, 0.063, 0.08, 0.1, 0.125, 0.16, 0.2, 0.25, 0.315, 0.4, 0.5, 0.63, 0.8, 1, 1.25, 1.6, 2, 2.5, 3.15,
   4, 5, 6.3, 8, 10, 12.5, 16, 20, 25, 32, 40, 50, 63,
 ];
-/** Volts above its own that something bought by its rating bears. */
+/** Volts above its own that something bought by its rating bears; a string shares them by the makers' tolerances. */
 const VOLTS_OVER = 1.05;
 /** What takes more current at switching on than it does later. */
 const STARTS_HARD: readonly unknown[] = ["shines", "pulls"];
@@ -111,7 +111,7 @@ function loadOn(part: Part, worst: ReadonlyMap<string, Worst>): RatedLoad | null
     return rated("current", most("amps"), part.currentRating, used, AMPS);
   }
   if ("resistance" in part && part.resistance.by === "rating")
-    return rated("volts", most("volts"), part.resistance.volts, VOLTS_OVER, []);
+    return rated("volts", most("nominalVolts"), part.resistance.volts, VOLTS_OVER, []);
   if (role === "consumer" && part.powerRating === undefined) return null;
   // Current through a piece of a track counts as if it went through all of it: the rating is the whole track's.
   const watts = part.kind === "potentiometer" ? most("amps") ** 2 * part.ohms : most("watts");

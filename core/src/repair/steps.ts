@@ -1,7 +1,6 @@
 import type { Circuit, NodeName } from "../circuit/index.ts";
 import type { ChangeOfCircuit, Configuration } from "../configuration/index.ts";
-import type { MendStep } from "../record/index.ts";
-import { keyOfStep } from "../record/index.ts";
+import { isMended, keyOfStep, type MendStep, type RepairWork } from "../record/index.ts";
 
 /** One thing to be done in a repair; `key` names it for good, `change` is what the circuit becomes by it. */
 export interface WorkStep {
@@ -54,6 +53,39 @@ export function repairSteps(circuit: Circuit, steps: readonly MendStep[], standi
   found.push({ key: "on", what: { kind: "on" }, change: null });
   found.push({ key: "try", what: { kind: "try" }, change: null });
   found.push({ key: "prove", what: { kind: "prove" }, change: null });
+  return found;
+}
+
+/**
+ * The keys of the steps that are done: those that were ticked, new parts that stand in the circuit already, for a test or
+ * as the repair, with their check; and power off where nothing that needs it is left.
+ */
+export function stepsDone(
+  steps: readonly WorkStep[],
+  standing: Configuration,
+  { done, checks }: Pick<RepairWork, "done" | "checks">,
+  isProved: boolean,
+): ReadonlySet<string> {
+  const isIn = (part: string) => isMended({ part }, standing);
+  const isDone = ({ what, key }: WorkStep): boolean => {
+    switch (what.kind) {
+      case "prove":
+        return isProved;
+      case "fit":
+        return isIn(what.part);
+      case "check":
+        return checks[what.part] !== undefined || isIn(what.part) || done.includes(key);
+      case "clear":
+        return isMended({ nodes: what.nodes }, standing);
+      default:
+        return done.includes(key);
+    }
+  };
+  const found = new Set(steps.filter(isDone).map((s) => s.key));
+  const dead = steps.filter(({ what }) => ["check", "fit", "clear", "restore"].includes(what.kind));
+  // Who found it by a swap has the power on again: there is nothing to switch it off for.
+  if (dead.length > 0 && !done.includes("off") && dead.every((s) => found.has(s.key)))
+    for (const key of ["off", "on"]) found.add(key);
   return found;
 }
 

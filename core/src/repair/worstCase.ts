@@ -4,6 +4,8 @@ import { expectChart } from "../rank/index.ts";
 /** The most that a part takes, healthy; SI units, amounts without sign. */
 export interface Worst {
   readonly volts: number;
+  /** Volts with every part at its nominal value: what is sold by its volts is made for these. */
+  readonly nominalVolts: number;
   readonly amps: number;
   readonly watts: number;
 }
@@ -25,10 +27,11 @@ export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
     const chart = expectChart(network);
     chart?.branches.forEach(({ volts, amps, watts }, k) => {
       const { name } = network.branches[k];
-      const before = found.get(name) ?? { volts: 0, amps: 0, watts: 0 };
+      const before = found.get(name) ?? { volts: 0, nominalVolts: 0, amps: 0, watts: 0 };
       const most = ({ value, worst }: { value: number; worst: number }) => Math.abs(value) + worst;
       found.set(name, {
         volts: Math.max(before.volts, most(volts)),
+        nominalVolts: Math.max(before.nominalVolts, Math.abs(volts.value)),
         amps: Math.max(before.amps, most(amps)),
         watts: Math.max(before.watts, most(watts)),
       });

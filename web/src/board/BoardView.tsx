@@ -7,6 +7,7 @@ import { writeSupposed } from "@hound/core/whatif";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { isKeyOf, isPlain } from "../app/letterKeys.ts";
+import { useConventions } from "../desk/conventions.ts";
 import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import type { Selection } from "../desk/pointing.ts";
 import { BoardTools } from "./BoardTools.tsx";
@@ -68,6 +69,7 @@ export function BoardView(props: BoardViewProps) {
 function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const { drawn, ranking, standing, showOdd, showStaircase, next, imagined, whatIf, onUse, onKey } = props;
   const { readings, meter } = useDesk();
+  const { limits } = useConventions();
   const { selection } = useSelection();
   const { network: whole } = props.whole;
   const { network, board, settled, outdated } = drawn;
@@ -85,7 +87,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const odd = useOddities(drawn, showOdd);
   const plain = useMemo(() => {
     const taken = readings.map((r) => r.reading);
-    const shared = { readings: taken, meter, ranking, standing };
+    const shared = { readings: taken, meter, ranking, standing, limits };
     const own = boardFacts({ ...shared, network, settled, odd, figures });
     // A composite has no tolerance of its own: what nodes should read is told by the circuit as it is.
     return whole === network
@@ -94,7 +96,7 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
           ...own,
           nodes: withMiddles(boardFacts({ ...shared, network: whole, figures: wholeFigures }).nodes, own.nodes),
         };
-  }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures]);
+  }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures, limits]);
   const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
   // Who has larger text has a larger board: it scrolls and wraps rather than staying small.

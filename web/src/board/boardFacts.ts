@@ -2,11 +2,19 @@ import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf } from "
 import { type Configuration, isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
-import { type Meter, type MeterData, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
+import {
+  type Conventions,
+  type Meter,
+  type MeterData,
+  meterData,
+  type NumericReading,
+  type Reading,
+  UNIT_OF,
+} from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
-import { figureWords, percent, reachWords, shown, valueOfReading } from "../words/quantities.ts";
+import { figureWords, percent, reachWords, shown, valueOfReading, withinBy } from "../words/quantities.ts";
 import { type Figures, figuresOf } from "./figures.ts";
 
 /** Everything the board prints beside nodes and parts. */
@@ -52,6 +60,8 @@ interface BoardInput {
   readonly odd?: readonly Oddity[];
   /** How the circuit stands, where that differs from the drawing: what is expected, and which readings count. */
   readonly standing?: Configuration;
+  /** How far what is expected may go. */
+  readonly limits?: Conventions["limits"];
   /** Left out, they are worked out here. */
   readonly figures?: Figures;
 }
@@ -61,11 +71,12 @@ interface BoardInput {
  * reading is held against what the meter would show. Without a supply both are ohms.
  */
 export function boardFacts(input: BoardInput): BoardFacts {
-  const { network, meter, ranking, settled = null, odd = [], standing = {} } = input;
+  const { network, meter, ranking, settled = null, odd = [], standing = {}, limits = "likely" } = input;
   const readings = input.readings.filter((r) => isSameState(r.state, standing));
   const isDriven = network.branches.some((b) => b.kind === "supply");
   const reference = network.nodes[network.reference];
-  const { own, loaded } = input.figures ?? figuresOf(network, meter, standing);
+  const { own: every, loaded } = input.figures ?? figuresOf(network, meter, standing);
+  const own = every?.map((one) => withinBy(one, limits));
   // By what would put it right, as the list of suspects has it.
   const repairs = ranking?.kind === "ranking" ? ranking.repairs : [];
   const suspicion = new Map<string, number>();

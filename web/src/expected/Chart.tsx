@@ -7,10 +7,11 @@ import { Scroll } from "../app/Scroll.tsx";
 import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { print } from "../words/print.ts";
-import { reachWords, withLimits } from "../words/quantities.ts";
+import { limitBy, reachWords, withLimits } from "../words/quantities.ts";
 import { Assumed } from "./Assumed.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartRows, chartTables } from "./chartRows.ts";
 import { GlowMark } from "./GlowMark.tsx";
+import { LimitsChoice } from "./LimitsChoice.tsx";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
 
@@ -51,8 +52,12 @@ export function Chart({ expected, conventions }: ChartProps) {
             </label>
           ))}
         </fieldset>
+        <LimitsChoice limits={conventions.limits} />
         <span className="grow" />
-        <CopyTable tables={() => chartTables(expected, rows)} stamp={() => stampOf(state, new Date())} />
+        <CopyTable
+          tables={() => chartTables(expected, rows, conventions.limits)}
+          stamp={() => stampOf(state, new Date())}
+        />
       </div>
       <Assumed />
       {expected.onPaper && (
@@ -130,7 +135,7 @@ export function Chart({ expected, conventions }: ChartProps) {
       {open && (
         <Behind expected={expected} row={rows[open.branch]} cell={open.cell} letter={conventions.sourceLetter} />
       )}
-      <Nodes expected={expected} />
+      <Nodes expected={expected} limits={conventions.limits} />
     </div>
   );
 }
@@ -201,7 +206,7 @@ function ThreeWays({ row }: { row: ChartRow }) {
 }
 
 /** Every node against the reference: what the staircase draws, as a table. */
-function Nodes({ expected }: { expected: Expected }) {
+function Nodes({ expected, limits }: { expected: Expected; limits: Conventions["limits"] }) {
   const { select } = useDesk();
   const { network, chart } = expected;
   if (!chart) return null;
@@ -225,7 +230,8 @@ function Nodes({ expected }: { expected: Expected }) {
         <tbody>
           {network.nodes.map((name, n) => {
             if (n === network.reference || name.endsWith(".tap")) return null;
-            const { value, two, reach } = chart.nodes[n];
+            const { value, reach } = chart.nodes[n];
+            const limit = limitBy(chart.nodes[n], limits);
             return (
               <tr key={name} className="border-t border-rule">
                 <th scope="row" className="text-left">
@@ -238,10 +244,12 @@ function Nodes({ expected }: { expected: Expected }) {
                   </button>
                 </th>
                 <td className="px-3 py-1.5 text-right">
-                  {reach ? reachWords(reach, "V") : withLimits(value, two, "V")}
+                  {reach ? reachWords(reach, "V") : withLimits(value, limit, "V")}
                 </td>
                 <td className="px-3 py-1.5 text-right text-faint">
-                  {!reach && `${withLimits(value - two, 0, "V")} to ${withLimits(value + two, 0, "V")}`}
+                  {!reach &&
+                    limit > 0 &&
+                    `${withLimits(value - limit, 0, "V")} to ${withLimits(value + limit, 0, "V")}`}
                 </td>
               </tr>
             );

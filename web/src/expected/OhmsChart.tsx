@@ -5,15 +5,18 @@ import { expectReadings, OVERLOAD } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { useMemo } from "react";
 import { TableHead } from "../app/TableHead.tsx";
+import { useConventions } from "../desk/conventions.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
-import { valueOfReading, withLimits } from "../words/quantities.ts";
+import { valueOfReading, withinBy, withLimits } from "../words/quantities.ts";
 import { looseNodes, probed } from "./ends.ts";
+import { LimitsChoice } from "./LimitsChoice.tsx";
 
 /** A circuit without a supply: what an ohmmeter finds across every part, in the circuit, and from every node. */
 export function OhmsChart({ network }: { network: Network }) {
   const { readings, meter, select } = useDesk();
+  const { limits } = useConventions();
   const rows = useMemo(() => rowsOf(network), [network]);
   const due = useMemo(() => {
     const points = rows.map(({ from, to }): NumericReading => ({ quantity: "resistance", from, to, value: 0 }));
@@ -26,6 +29,7 @@ export function OhmsChart({ network }: { network: Network }) {
         No supply is drawn: all of it is in ohms, as the ohmmeter finds it with nothing taken apart. Discharge
         capacitors first.
       </p>
+      <LimitsChoice limits={limits} />
       <table
         className="w-full border-collapse rounded-lg border border-rule bg-sheet"
         aria-label="What every part should show in ohms"
@@ -49,7 +53,11 @@ export function OhmsChart({ network }: { network: Network }) {
                 </th>
                 <td className="px-2 py-1.5 text-faint">{own === null ? "" : own}</td>
                 <td className="px-2 py-1.5 whitespace-nowrap">
-                  {at ? (at.value < OVERLOAD ? withLimits(at.value, at.plusMinus, "ohm") : "OL") : "–"}
+                  {at
+                    ? at.value < OVERLOAD
+                      ? withLimits(at.value, withinBy(at, limits).plusMinus, "ohm")
+                      : "OL"
+                    : "–"}
                 </td>
                 <td className={`px-3 py-1.5 font-bold ${side === 0 ? "text-copper" : "text-wrong"}`}>
                   {found && valueOfReading(found)}

@@ -49,7 +49,7 @@ export function Spread({ network, window, quantity }: SpreadProps) {
           {print(value - two, unit, { digits: 4 })} to {print(value + two, unit, { digits: 4 })}
           <span className="font-normal text-faint"> (two standard deviations)</span>
         </dd>
-        <dt className="text-faint">Worst case</dt>
+        <dt className="text-faint">{corners ? "Worst case, solved" : "Worst case"}</dt>
         <dd>
           {corners
             ? `${print(corners[0], unit, { digits: 4 })} to ${print(corners[1], unit, { digits: 4 })}, every part at an edge of its tolerance`

@@ -3,7 +3,7 @@ import { glowAt, type Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print } from "../words/print.ts";
-import { reachWords, withLimits } from "../words/quantities.ts";
+import { limitBy, reachWords, withLimits } from "../words/quantities.ts";
 import type { TableData } from "../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -50,11 +50,13 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     const state = { volts: own.volts, amps: sign * own.amps };
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
     const power = onPaper ? own.volts * own.amps : watts.value;
+    // What is solved with next to nothing in place of nothing drops nothing.
+    const isIdeal = b.kind !== "supply" && ohms <= IDEAL_OHMS;
     return {
       name: b.name,
       branch,
-      values: { ...state, ohms, watts: power },
-      windows: { volts, amps, watts },
+      values: isIdeal ? { volts: 0, amps: state.amps, ohms: 0, watts: 0 } : { ...state, ohms, watts: power },
+      windows: isIdeal ? { amps } : { volts, amps, watts },
       ...(b.part.reach && b.kind !== "supply" ? { notKnown: true as const } : {}),
       ...(rowOf(b.kind).works === "shines" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
     };
@@ -77,7 +79,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
 }
 
 /** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */
-export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, withWindow: boolean): string {
+export function cellText(row: ChartRow, cell: CellName, { signs, limits }: Conventions, withWindow: boolean): string {
   const raw = row.values[cell];
   const value = signs === "hidden" ? Math.abs(raw) : raw;
   const unit = UNITS[cell];
@@ -85,15 +87,18 @@ export function cellText(row: ChartRow, cell: CellName, { signs }: Conventions, 
   const window = row.windows[cell];
   if (window?.reach) return reachWords(window.reach, unit);
   if (row.notKnown && cell === "ohms") return "not known";
-  if (withWindow && window && window.two > 0) return withLimits(value, window.two, unit);
-  return print(
-    Math.abs(value) < 1e-12 || (cell === "ohms" && value <= IDEAL_OHMS) ? 0 : Number(value.toPrecision(4)),
-    unit,
-  );
+  const limit = withWindow && window ? limitBy(window, limits) : 0;
+  if (limit > 0) return withLimits(value, limit, unit);
+  return print(Math.abs(value) < 1e-12 ? 0 : Number(value.toPrecision(4)), unit);
 }
 
 /** The chart and the nodes to be taken elsewhere: base units, windows in columns of their own. */
-export function chartTables({ network, chart }: Expected, rows: readonly ChartRow[]): TableData[] {
+export function chartTables(
+  { network, chart }: Expected,
+  rows: readonly ChartRow[],
+  limits: Conventions["limits"],
+): TableData[] {
+  const by = (window: Window | undefined) => (window ? limitBy(window, limits) : null);
   const window = (name: string, unit: Unit) => [
     { name, unit },
     { name: `${name} ±`, unit },
@@ -110,12 +115,12 @@ export function chartTables({ network, chart }: Expected, rows: readonly ChartRo
     rows: rows.map(({ name, values, windows }) => [
       name,
       values.volts,
-      windows.volts?.two ?? null,
+      by(windows.volts),
       values.amps,
-      windows.amps?.two ?? null,
+      by(windows.amps),
       Number.isFinite(values.ohms) ? values.ohms : null,
       values.watts,
-      windows.watts?.two ?? null,
+      by(windows.watts),
     ]),
   };
   if (!chart) return [parts];
@@ -123,7 +128,7 @@ export function chartTables({ network, chart }: Expected, rows: readonly ChartRo
     title: `Nodes against ${network.nodes[network.reference]}`,
     columns: [{ name: "Node" }, ...window("V", "V")],
     rows: network.nodes.flatMap((name, n) =>
-      n === network.reference || name.endsWith(".tap") ? [] : [[name, chart.nodes[n].value, chart.nodes[n].two]],
+      n === network.reference || name.endsWith(".tap") ? [] : [[name, chart.nodes[n].value, by(chart.nodes[n])]],
     ),
   };
   return [parts, nodes];

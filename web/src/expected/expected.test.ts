@@ -45,6 +45,12 @@ describe("the chart", () => {
     expect(plain(cellText(row("R3"), "volts", DEFAULT_CONVENTIONS, false))).toBe("8.044 V");
     expect(plain(cellText(row("BT1"), "watts", { ...DEFAULT_CONVENTIONS, signs: "hidden" }, false))).toBe("771.9 mW");
     expect(plain(cellText(row("BT1"), "watts", DEFAULT_CONVENTIONS, false))).toBe("−771.9 mW");
+    // Two equal resistors: each moves the middle by 24 V / 4 times its 5 %, together by squares or straight.
+    const half = chartRows(workOut(networkOf("BT1 24V 0% ri=0: R1 1k 5% + [A] R2 1k 5%"), EXACT))[2];
+    const within = (["likely", "worst", "none"] as const).map((limits) =>
+      plain(cellText(half, "volts", { ...DEFAULT_CONVENTIONS, limits }, true)),
+    );
+    expect(within).toEqual(["12.00 ± 0.42 V", "12.00 ± 0.60 V", "12 V"]);
     setDecimal(",");
     expect(plain(cellText(row("R3"), "volts", DEFAULT_CONVENTIONS, true))).toBe("8,04 ± 0,26 V");
     const open = chartRows(workOut(networkOf(`${VENT}\n[B] S1 open + R8 5 [D]`), EXACT)).find((r) => r.name === "S1");
@@ -53,7 +59,7 @@ describe("the chart", () => {
 
   it("goes out as CSV with every digit, nodes too, and says when and from which version", () => {
     const expected = workOut(network, EXACT);
-    const text = commaSeparated(chartTables(expected, rows), "Vent: circuit version 3, 1 Mar 2026, 10:00");
+    const text = commaSeparated(chartTables(expected, rows, "likely"), "Vent: circuit version 3, 1 Mar 2026, 10:00");
     const lines = text.split("\n");
     expect(lines[0]).toBe('"Vent: circuit version 3, 1 Mar 2026, 10:00"');
     expect(lines[2]).toBe("Part,V (V),V ± (V),I (A),I ± (A),R (Ω),P (W),P ± (W)");

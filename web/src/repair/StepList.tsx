@@ -1,21 +1,17 @@
-import { isMended } from "@hound/core/record";
-import type { ProofVerdict, WorkStep } from "@hound/core/repair";
+import { type ProofVerdict, stepsDone, type WorkStep } from "@hound/core/repair";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { repairStepWords } from "../words/repair.ts";
 import type { RepairBench } from "./useRepairWork.ts";
+
+const NOTHING_YET = { done: [], checks: {} };
 
 /** The steps of the repair, ticked off as they are done; what changes the circuit is noted with it. */
 export function StepList({ bench, verdict }: { bench: RepairBench; verdict: ProofVerdict | null }) {
   const { state } = useDesk();
   const { complaint, standing } = state.job;
   const { steps, work } = bench;
-  const isDone = (step: WorkStep) => {
-    if (step.what.kind === "prove") return verdict?.kind === "repaired";
-    if (step.what.kind === "fit") return isMended({ part: step.what.part }, standing);
-    if (step.what.kind === "clear") return isMended({ nodes: step.what.nodes }, standing);
-    if (step.what.kind === "check" && work?.checks[step.what.part] !== undefined) return true;
-    return work?.done.includes(step.key) ?? false;
-  };
+  const done = stepsDone(steps, standing, work ?? NOTHING_YET, verdict?.kind === "repaired");
+  const isDone = (step: WorkStep) => done.has(step.key);
   const next = steps.find((s) => !isDone(s));
   return (
     <section aria-label="Steps" className="rounded-xl border border-rule bg-sheet px-4 py-3">

@@ -4,7 +4,7 @@ import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 import { cellText, chartRows } from "../expected/chartRows.ts";
 import { useExpected } from "../expected/useExpected.ts";
 import { calledWords } from "../words/points.ts";
-import { withLimits } from "../words/quantities.ts";
+import { LIMITS_WORDS, limitBy, withLimits } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
@@ -22,7 +22,7 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
     <>
       <SheetBoard drawn={drawn} width={width} staircase={network.branches.some((b) => b.kind === "supply")} />
       <p>
-        As drawn, healthy. Limits are two standard deviations of what tolerances allow; a reading adds the meter’s own.
+        As drawn, healthy. {LIMITS_WORDS[conventions.limits]}; a reading adds the meter’s own.
         {standing.length > 0 && ` The bench stands otherwise now: ${standing.join(", ")}.`}
       </p>
       {chart && (
@@ -33,10 +33,12 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
             columns={["Node", "Known as", "Expected", "Still healthy", "Read"]}
             rows={network.nodes.flatMap((name, n) => {
               if (n === network.reference || name.endsWith(".tap")) return [];
-              const { value, two } = chart.nodes[n];
-              const window = `${withLimits(value - two, 0, "V")} to ${withLimits(value + two, 0, "V")}`;
+              const { value } = chart.nodes[n];
+              const limit = limitBy(chart.nodes[n], conventions.limits);
+              const window =
+                limit > 0 ? `${withLimits(value - limit, 0, "V")} to ${withLimits(value + limit, 0, "V")}` : "";
               const known = calledWords(drawn.written, name);
-              return [{ key: name, cells: [name, known, withLimits(value, two, "V"), window, null] }];
+              return [{ key: name, cells: [name, known, withLimits(value, limit, "V"), window, null] }];
             })}
           />
         </section>

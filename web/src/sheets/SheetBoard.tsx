@@ -6,6 +6,7 @@ import { boardFacts } from "../board/boardFacts.ts";
 import { Drawing } from "../board/Drawing.tsx";
 import { columnsIn, framesOf, sizeOf } from "../board/geometry.ts";
 import { useFigures } from "../board/useFigures.ts";
+import { useConventions } from "../desk/conventions.ts";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 
 /** The largest and smallest scale on paper, and how high the board may get. */
@@ -41,11 +42,12 @@ export function SheetBoard({
   const own = useRef<SVGSVGElement>(null);
   const svg = given ?? own;
   const { network, board, settled } = drawn;
+  const { limits } = useConventions();
   const figures = useFigures(drawn, meter, AS_DRAWN);
   const facts = useMemo(() => {
     const taken = withReadings ? (only ?? readings.map((r) => r.reading)) : [];
-    return boardFacts({ network, readings: taken, meter, ranking, settled, figures });
-  }, [network, readings, only, withReadings, meter, ranking, settled, figures]);
+    return boardFacts({ network, readings: taken, meter, ranking, settled, figures, limits });
+  }, [network, readings, only, withReadings, meter, ranking, settled, figures, limits]);
   const { scale, frames } = useMemo(() => {
     const at = (s: number) => framesOf(wrapLanes(board, columnsIn(width / s)), staircase);
     let s: number = SCALES.most;

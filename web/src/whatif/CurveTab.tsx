@@ -20,17 +20,17 @@ interface CurveTabProps {
 /** Any reading against any part's value: the curve, the healthy window, what was read, and where they cross. */
 export function CurveTab({ input, network, supposed }: CurveTabProps) {
   const { selection } = useSelection();
-  const own = supposed.find((f) => "part" in f);
   const parts = network.branches.filter((b) => b.law.kind !== "open" && !b.name.endsWith(".wiper")).map((b) => b.name);
+  const own = supposed.findLast((f) => "part" in f && parts.includes(f.part));
   const points = network.nodes.filter((n, k) => k !== network.reference && !n.includes("."));
   const [chosenPart, setPart] = useState<string | null>(null);
   const [chosenNode, setNode] = useState<string | null>(null);
   const part =
     chosenPart ??
-    (selection?.kind === "branch" && parts.includes(selection.name)
-      ? selection.name
-      : own && "part" in own && parts.includes(own.part)
-        ? own.part
+    (own && "part" in own
+      ? own.part
+      : selection?.kind === "branch" && parts.includes(selection.name)
+        ? selection.name
         : (parts.find((p) => network.branches.find((b) => b.name === p)?.kind === "resistor") ?? parts[0]));
   const lastRead = input.readings.findLast((r) => r.quantity === "voltage" && r.to === undefined);
   const node = chosenNode ?? (lastRead?.quantity === "voltage" ? lastRead.from : null) ?? points.at(-1) ?? points[0];

@@ -1,19 +1,23 @@
 import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
-import { type NumericReading, type Quantity, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
+import { type Conventions, type NumericReading, type Quantity, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print, printFixed, printLimits } from "./print.ts";
+
+/** Below these a figure is what ideal wires and rounding leave of nothing. */
+const NO_MORE = 1e-9;
+const DUST: Readonly<Partial<Record<Unit, number>>> = { A: 1e-12, V: 1e-7 };
 
 /** A value as a meter would show it; OL beyond every range. */
 export function shown(value: number, unit: Unit, digits = 4): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
-  const dust = unit === "A" ? 1e-12 : 1e-9;
+  const dust = DUST[unit] ?? NO_MORE;
   return print(Math.abs(value) < dust ? 0 : value, unit, { digits: Math.abs(value) < dust ? 1 : digits });
 }
 
 /** `16.93 ± 0.40 V`: the value rounded at the second digit of its limits, both with one prefix and as many decimals. */
 export function withLimits(value: number, plusMinus: number, unit: Unit, hidesLimits = false): string {
   if (Math.abs(value) >= OVERLOAD) return "OL";
-  const dust = unit === "A" ? 1e-12 : 1e-9;
+  const dust = DUST[unit] ?? NO_MORE;
   if (Math.abs(value) < dust && plusMinus < dust) return print(0, unit);
   return plusMinus > 0 ? printLimits(value, plusMinus, unit, hidesLimits) : shown(value, unit);
 }
@@ -26,6 +30,27 @@ export function predictedWords(prediction: Prediction, quantity: Quantity): stri
   const { value, plusMinus } = prediction;
   return quantity === "resistance" && value >= OVER_RANGE ? "OL" : withLimits(value, plusMinus, UNIT_OF[quantity]);
 }
+
+/** How far a figure may go by tolerances, as the conventions have it: nothing where parts are taken for exact. */
+export function limitBy(
+  { two, worst }: { readonly two: number; readonly worst: number },
+  limits: Conventions["limits"],
+) {
+  return { likely: two, worst, none: 0 }[limits];
+}
+
+/** The same, of a prediction. */
+export function withinBy(prediction: Prediction, limits: Conventions["limits"]): Prediction {
+  const { plusMinus, worst = plusMinus, reach } = prediction;
+  return reach ? prediction : { ...prediction, plusMinus: limitBy({ two: plusMinus, worst }, limits) };
+}
+
+/** What the limits of expected figures are, in a line above them. */
+export const LIMITS_WORDS: Readonly<Record<Conventions["limits"], string>> = {
+  likely: "Limits are two standard deviations of what tolerances allow",
+  worst: "Limits are the worst case: every part at the edge of its tolerance that moves it most",
+  none: "Parts are taken for exact, without limits",
+};
 
 /** What a figure is; while a value is not known, between what it lies: `0 V to 12 V ?`. */
 export function figureWords({ value, plusMinus, reach }: Prediction, unit: Unit): string {

@@ -73,7 +73,8 @@ function ratingWords(part: Part, { of, least, drawn }: RatedLoad): string {
 export function loadWords({ part, load }: Replacement): { readonly words: string; readonly isWarning: boolean } | null {
   if (!load) return null;
   const unit = ({ power: "W", current: "A", volts: "V" } as const)[load.of];
-  const worst = `At worst it takes ${print(load.worst, unit, { digits: 3 })}`;
+  const isByVolts = load.of === "volts";
+  const worst = `${isByVolts ? "It gets" : "At worst it takes"} ${print(load.worst, unit, { digits: 3 })}`;
   if (load.isExceeded)
     return {
       words: `${worst}, more than the ${print(load.drawn ?? 0, unit)} that are drawn: the drawing’s own rating is too small, and the new part would go the same way.`,
@@ -84,7 +85,7 @@ export function loadWords({ part, load }: Replacement): { readonly words: string
       words: `${worst}: the ${print(load.drawn ?? 0, unit)} that are drawn leave no margin${part.kind === "fuse" ? "; ask why before it is made larger" : `, take ${print(load.least, unit)}`}.`,
       isWarning: true,
     };
-  return { words: `${worst}, whatever the switches and tolerances.`, isWarning: false };
+  return { words: `${worst}, whatever the switches${isByVolts ? "" : " and tolerances"}.`, isWarning: false };
 }
 
 /** Values that are sold, where the one that is needed is not. */

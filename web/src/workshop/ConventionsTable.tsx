@@ -50,6 +50,14 @@ const CHOICES = {
     name: "New jobs stand in",
     choices: { dry: "A dry place", wet: "A wet place: lower voltages count as a shock hazard" },
   },
+  limits: {
+    name: "Limits of what is expected",
+    choices: {
+      likely: "Two standard deviations",
+      worst: "Worst case: every part at its edge",
+      none: "None: exact parts",
+    },
+  },
   signs: { name: "Drops", choices: { shown: "With the sign of their direction", hidden: "By size alone" } },
   textSize: { name: "Text size", choices: { usual: "Usual", large: "Large" } },
   theme: {

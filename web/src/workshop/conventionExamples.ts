@@ -48,6 +48,12 @@ export const EXAMPLES: Examples = {
       swapOne: "another R1, then R2",
     })[value],
   place: (value) => (value === "dry" ? "from 60 V DC, 30 V AC on" : "from 30 V DC, 12 V AC on"),
+  limits: (value, all) => {
+    // Two equal resistors of 5 % as a divider: half of what each moves it, together by squares or straight.
+    const edge = { likely: 24 * 0.25 * 0.05 * Math.SQRT2, worst: 24 * 0.25 * 0.05 * 2, none: 0 }[value];
+    const half = show(SOURCE / 2, "V", all, 4);
+    return edge === 0 ? half : `${half} ± ${show(edge, "V", all, 2)}`;
+  },
   signs: (value, all) => show(value === "shown" ? -4.1 : 4.1, "V", all),
   textSize: (value) => (value === "usual" ? "7.42 V" : "7.42 V, larger"),
   theme: () => "",

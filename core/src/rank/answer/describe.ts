@@ -27,6 +27,8 @@ export type SuspectFault =
 export interface Prediction {
   readonly value: number;
   readonly plusMinus: number;
+  /** With every part at the edge of its tolerance that moves it most the same way, to first order. */
+  readonly worst?: number;
   /** Where it hangs on a value that is not known: between what it lies; `value` is no more than a middle. */
   readonly reach?: Reach;
 }

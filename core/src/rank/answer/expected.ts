@@ -163,7 +163,7 @@ export function equivalentBetween(network: Network, from: NodeName, to: NodeName
 
 /**
  * What the healthy circuit should show at the given points (values of the readings do not matter), with two standard
- * deviations by tolerances. OL shows as a huge value.
+ * deviations by tolerances and the worst case to first order. OL shows as a huge value.
  * @param meter loads the circuit, and stands in each current; null leaves the circuit to itself
  * @returns null where the network cannot be solved or a point is not in it
  */
@@ -188,7 +188,11 @@ export function expectReadings(
     const reach = reaches?.[r];
     if (reach) return { value: (reach.low + reach.high) / 2, plusMinus: (reach.high - reach.low) / 2, reach };
     let variance = 0;
-    for (let p = 0; p < P; p += 1) variance += j[r * P + p] ** 2;
-    return { value: y[r], plusMinus: 2 * Math.sqrt(variance) };
+    let worst = 0;
+    for (let p = 0; p < P; p += 1) {
+      variance += j[r * P + p] ** 2;
+      worst += 2 * Math.abs(j[r * P + p]);
+    }
+    return { value: y[r], plusMinus: 2 * Math.sqrt(variance), worst };
   });
 }
