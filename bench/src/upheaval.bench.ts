@@ -55,7 +55,8 @@ function brokenCopies(server: BenchServer): string[] {
   const names = readdirSync(server.folder, { recursive: true }) as string[];
   return names.filter((name) => {
     if (!/\.(?:before|replaced|backup)-[^/]*$|\.daily\/\d{4}-\d\d-\d\d\.sqlite$/.test(name)) return false;
-    if (/\.sha256$|-wal$|-shm$/.test(name)) return false;
+    // What was broken off has not its name yet.
+    if (/\.sha256$|-wal$|-shm$|\.unfinished/.test(name)) return false;
     const db = new Database(join(server.folder, name), { readonly: true });
     try {
       return db.pragma("quick_check", { simple: true }) !== "ok";

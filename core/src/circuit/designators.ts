@@ -15,18 +15,37 @@ const BY_WORD = new Map<string, Kind>(
   }),
 );
 
-const DESIGNATOR = /^([A-Za-z]+)(\d+)([a-z]?)$/;
+/** What a designator may look like: `R1`, and any one word of a drawing, `LEFT_LAMP`, `H-2`. */
+export const DESIGNATOR_FORM = /^[A-Za-z](?:[A-Za-z0-9_-]{0,30}[A-Za-z0-9])?$/;
 
-/** Letters and number of a designator (`RV12` → RV, 12); null where the text has not that form. */
+const NUMBERED = /^([A-Za-z]+)[-_]?(\d+)([a-z]?)$/;
+/** Words of the trade by which nobody numbers a part of that kind. */
+const NEVER_LETTERS: ReadonlySet<string> = new Set(["led"]);
+
+/** Letters and number of a designator (`RV12`, `RV-12` → RV, 12); null where the text has not that form. */
 export function splitDesignator(text: string): { letters: string; number: number } | null {
-  const match = DESIGNATOR.exec(text);
+  const match = NUMBERED.exec(text);
   return match ? { letters: match[1].toUpperCase(), number: Number(match[2]) } : null;
 }
 
-/** The kind that a designator's letters stand for, or null. */
+/**
+ * The kind that a designator stands for by its letters (`R1`, `H-2` by none), by a word of the trade in it (`LEFT_LAMP`,
+ * `heater2`), or by the letters it begins with (`F_MAIN`); null where it says nothing.
+ */
 export function kindOfDesignator(designator: string): Kind | null {
   const split = splitDesignator(designator);
-  return split ? (BY_LETTERS.get(split.letters) ?? null) : null;
+  const numbered = split && BY_LETTERS.get(split.letters);
+  if (numbered) return numbered;
+  if (!DESIGNATOR_FORM.test(designator)) return null;
+  const words = designator.split(/[-_]/).map((w) => w.replace(/\d+[a-z]?$/, "").toLowerCase());
+  const called = words.findLast((w) => BY_WORD.has(w) && !NEVER_LETTERS.has(w));
+  if (called !== undefined) return BY_WORD.get(called) ?? null;
+  return words.length > 1 && split === null ? (BY_LETTERS.get(words[0].toUpperCase()) ?? null) : null;
+}
+
+/** The letters that say what a part is: `VM` of `VM1` and of `VM_MAIN`. */
+export function lettersOf(designator: string): string {
+  return (splitDesignator(designator)?.letters ?? designator.split(/[-_]/)[0]).toUpperCase();
 }
 
 /** The kind that letters of another drawing's custom probably stand for, or null. */

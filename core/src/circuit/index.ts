@@ -1,4 +1,4 @@
-export { kindCalled, kindHintedBy, kindOfDesignator, splitDesignator } from "./designators.ts";
+export { DESIGNATOR_FORM, kindCalled, kindHintedBy, kindOfDesignator, splitDesignator } from "./designators.ts";
 export {
   bends,
   coldLaw,

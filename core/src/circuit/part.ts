@@ -1,11 +1,12 @@
 import { z } from "zod";
+import { DESIGNATOR_FORM } from "./designators.ts";
 import { kindsOfForm } from "./kinds.ts";
 
 /** A junction's name: letters, digits and underscores; "+" is the plus terminal nobody has named yet. */
 export const NodeName = z.string().regex(/^(?:[A-Za-z0-9_]+|\+[A-Za-z0-9]*)$/);
 export type NodeName = z.infer<typeof NodeName>;
 
-export const Designator = z.string().regex(/^[A-Za-z]+\d+[a-z]?$/);
+export const Designator = z.string().regex(DESIGNATOR_FORM);
 
 const positive = z.number().positive();
 const Fraction = z.number().min(0).max(0.99);

@@ -1,4 +1,4 @@
-import { splitDesignator } from "./designators.ts";
+import { lettersOf } from "./designators.ts";
 import { type Kind, rowOf } from "./kinds.ts";
 
 /** Ohms of a good contact, a supply's inside, a fault's short circuit, and a fuse's volts over its rated current. */
@@ -35,7 +35,7 @@ export function usualOhms(kind: Kind, { designator, currentRating }: { designato
     case "fuse":
       return DEFAULTS.fuseVolts / (currentRating ?? DEFAULTS.fuseAmps);
     case "meter":
-      return METER_OHMS[splitDesignator(designator)?.letters ?? ""] ?? METER_OHMS.AM;
+      return METER_OHMS[lettersOf(designator)] ?? METER_OHMS.AM;
     default:
       return DEFAULTS.contactOhms;
   }
@@ -43,7 +43,7 @@ export function usualOhms(kind: Kind, { designator, currentRating }: { designato
 
 /** True of a meter drawn as a part that shows volts, by its letters. */
 export function isVoltmeter({ designator }: { readonly designator: string }): boolean {
-  return (METER_OHMS[splitDesignator(designator)?.letters ?? ""] ?? METER_OHMS.AM) > METER_OHMS.AM;
+  return (METER_OHMS[lettersOf(designator)] ?? METER_OHMS.AM) > METER_OHMS.AM;
 }
 
 /** Ohms of a part that is called ideal, of a kind that drops next to nothing, or of a voltmeter, which takes next to nothing. */
@@ -64,8 +64,11 @@ export function isInstrumentOpen(part: {
 /** What a coil's letters say of its winding: a running motor's current is not its resistance's alone. */
 const WINDINGS: Readonly<Record<string, "inductor" | "relay" | "motor">> = { L: "inductor", K: "relay", M: "motor" };
 
+const windingWord = (designator: string) =>
+  /relay|solenoid/i.test(designator) ? "relay" : /motor/i.test(designator) ? "motor" : "inductor";
+
 /** What a coil winds, by its designator; null of other kinds. */
 export function windingOf(part: { readonly kind: Kind; readonly designator: string }) {
   if (part.kind !== "coil") return null;
-  return WINDINGS[splitDesignator(part.designator)?.letters ?? ""] ?? "inductor";
+  return WINDINGS[lettersOf(part.designator)] ?? windingWord(part.designator);
 }

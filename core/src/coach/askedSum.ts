@@ -40,7 +40,8 @@ export function askedSum(
 ): AskedSum | null {
   const sides = text.trim().replace(/\?$/, "").split("=");
   if (sides.length !== 2 || /\bnull=/i.test(text)) return null;
-  const [left, right] = sides.map(termsIn);
+  const parts = network.branches.map((b) => b.name);
+  const [left, right] = sides.map((side) => termsIn(side, parts));
   if (!left || !right) return { kind: "mistake", message: "write names with + or − between them: R1 + R2 = BT1?" };
   const terms = [...left, ...right];
   const found = new Map(terms.map(({ name }) => [name, placeOf(name, network)]));
@@ -97,11 +98,18 @@ export function askedSum(
   return sum("V", (name) => drop(name) ?? asDrawn(name), told);
 }
 
-function termsIn(side: string): Term[] | null {
+/** Stands for a hyphen that belongs to a name, while terms are parted. */
+const HYPHEN = "\u2010";
+
+function termsIn(side: string, names: readonly string[]): Term[] | null {
   const found: Term[] = [];
-  const rest = side
-    .replaceAll("−", "-")
-    .replace(/\s*([+-])?\s*([A-Za-z+][A-Za-z0-9_.]*|\d+)(?=\s|$|[+-])/g, (_, sign, name) => {
+  const plain = side.replaceAll("−", "-");
+  // A name may hold a hyphen: where there is such a part, it is no minus.
+  const rest = names
+    .filter((n) => n.includes("-"))
+    .reduce((text, n) => text.replaceAll(n, n.replaceAll("-", HYPHEN)), plain)
+    .replace(/\s*([+-])?\s*([A-Za-z+][A-Za-z0-9_.\u2010]*|\d+)(?=\s|$|[+-])/g, (_, sign, said) => {
+      const name = names.find((n) => n.replaceAll("-", HYPHEN) === said) ?? said;
       found.push({ sign: sign === "-" ? -1 : 1, name });
       return "";
     });

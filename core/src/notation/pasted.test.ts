@@ -146,7 +146,7 @@ const BLOCKS: readonly Block[] = [
   {
     name: "designators with hyphens and small letters",
     text: "Ref\tFrom\tTo\tVal\nr1\tA\tB\t10k\nR-2\tB\tC\t22k\nds1\tC\t0\t12V 1.2W",
-    parts: ["R1 10k A B", "R2 22k B C", "DS1 12V 1.2W C 0"],
+    parts: ["R1 10k A B", "R-2 22k B C", "DS1 12V 1.2W C 0"],
   },
   {
     name: "full-width characters and hard spaces",
@@ -184,8 +184,8 @@ const BLOCKS: readonly Block[] = [
   {
     name: "a supply given by plus and minus",
     text: "Component,Plus,Minus,Value\nPSU1,V24,GND,24 V dc\nHTR1,V24,GND,24V 48W",
-    parts: ["PSU1 kind=supply 24V V24 GND", "HTR1 kind=load 24V 48W V24 GND"],
-    asks: [/PSU1: no kind of part goes by the letters PSU/, /HTR1/],
+    parts: ["PSU1 24V V24 GND", "HTR1 kind=load 24V 48W V24 GND"],
+    asks: [/HTR1: no kind of part goes by the letters HTR/],
   },
 ];
 

@@ -9,6 +9,7 @@ import {
   rmSync,
   statSync,
   symlinkSync,
+  utimesSync,
   writeFileSync,
 } from "node:fs";
 import { tmpdir } from "node:os";
@@ -159,6 +160,17 @@ it("a database from before 0004 had all of its columns is given them, and what t
   await db.raw("ALTER TABLE jobs DROP COLUMN library_id");
   await db.destroy();
   await expect(openDatabase(file)).rejects.toThrow(/it lacks jobs\.library_id\. Restore a backup/);
+});
+
+it("what a crash broke off of a copy goes at a start, what may still be written stays, and the database too", async () => {
+  await (await withJobs("Pump")).destroy();
+  const [old, young] = [`${file}.replaced-2026.unfinished`, `${file}.backup-2026.unfinished`];
+  for (const path of [old, `${old}-journal`, young]) writeFileSync(path, "half");
+  const start = now();
+  for (const path of [old, `${old}-journal`]) utimesSync(path, start, new Date(start.getTime() - 2 * 3_600_000));
+  utimesSync(young, start, start);
+  keepCopies(file, now, (error) => expect(error).toBeUndefined())();
+  expect([old, `${old}-journal`, young, file].map((path) => existsSync(path))).toEqual([false, false, true, true]);
 });
 
 it("a copy has its name only when it is whole; one of today that is not as it was made is made again", async () => {

@@ -7,12 +7,14 @@ import {
   fsyncSync,
   mkdirSync,
   openSync,
+  readdirSync,
   readFileSync,
   renameSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from "node:fs";
-import { dirname } from "node:path";
+import { basename, dirname, join } from "node:path";
 import Database from "better-sqlite3";
 import { lockDatabase, StartProblem } from "./lock.ts";
 import { MIGRATION_NAMES } from "./migrations.ts";
@@ -48,6 +50,20 @@ export function backUp(file: string, to: string): Counts {
     if (/^(?:SQLITE_FULL|ENOSPC)$/.test((error as { code?: string }).code ?? ""))
       throw new StartProblem(`There is no room for a copy of ${file} at ${to}. Make room and start again.`);
     throw error;
+  }
+}
+
+/** After so long nobody goes on with a copy that has not its name yet. */
+const GIVEN_UP = 3_600_000;
+
+/** Lets go of copies beside a database that a crash broke off. */
+export function forgetUnfinished(file: string, now: Date) {
+  const [folder, own] = [dirname(file), basename(file)];
+  for (const name of readdirSync(folder)) {
+    if (!name.startsWith(`${own}.`) || !/\.unfinished(?:-journal)?$/.test(name)) continue;
+    const path = join(folder, name);
+    const { mtimeMs = now.getTime() } = statSync(path, { throwIfNoEntry: false }) ?? {};
+    if (now.getTime() - mtimeMs > GIVEN_UP) rmSync(path, { force: true });
   }
 }
 

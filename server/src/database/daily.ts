@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import { backUp, isAsMade } from "./copies.ts";
+import { backUp, forgetUnfinished, isAsMade } from "./copies.ts";
 import { MIGRATION_NAMES } from "./migrations.ts";
 
 /** Copies kept, one a day. */
@@ -29,6 +29,7 @@ export function keepCopies(file: string, now: () => Date, onTrouble: (error: unk
     try {
       const today = join(dailyFolder(file), `${now().toISOString().slice(0, 10)}.sqlite`);
       if (isFirst && !isAsMade(today)) forget(today);
+      forgetUnfinished(file, now());
       keepDaily(file, now());
     } catch (error) {
       onTrouble(error);

@@ -97,7 +97,7 @@ describe("a row typed at the table's end", () => {
 
   it("says why it is none", () => {
     expect(partsAfter("BT1 9V: R1 1k", row("R1", "A", "0", "5"))).toBe("R1 is used already");
-    expect(partsAfter("BT1 9V: R1 1k", row("battery", "A", "0", "5"))).toMatch(/no designator|no part/);
+    expect(partsAfter("BT1 9V: R1 1k", row("12", "A", "0", "5"))).toMatch(/no designator|no part/);
     expect(partsAfter("BT1 9V: R1 1k", row("R2", "A", "0", "lots"))).toMatch(/not understood/);
   });
 });

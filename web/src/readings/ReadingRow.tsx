@@ -1,3 +1,4 @@
+import { DESIGNATOR_FORM } from "@hound/core/circuit";
 import { deviationOf } from "@hound/core/measure";
 import type { ReadingVerdict } from "@hound/core/rank";
 import { meterData, type NumericReading, type Reading } from "@hound/core/record";
@@ -153,9 +154,12 @@ function Taken({ at }: { at: string }) {
 }
 
 /** The part a voltage was taken across, where it was typed so. */
-function partOf({ quantity, typed }: Reading): string | null {
-  if (quantity !== "voltage" && quantity !== "resistance") return null;
-  return /^([A-Za-z]+\d+[a-z]?)\s/.exec(typed ?? "")?.[1] ?? null;
+function partOf(reading: Reading): string | null {
+  if (reading.quantity !== "voltage" && reading.quantity !== "resistance") return null;
+  if (reading.to === undefined) return null;
+  const [, name] = /^(\S+)\s/.exec(reading.typed ?? "") ?? [];
+  const isPair = name?.toLowerCase() === `${reading.from}-${reading.to}`.toLowerCase();
+  return name !== undefined && !isPair && name !== reading.from && DESIGNATOR_FORM.test(name) ? name : null;
 }
 
 interface AgainstProps {

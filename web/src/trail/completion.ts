@@ -64,7 +64,7 @@ function partBehind(text: string, at: number): Kind | null {
       .slice(0, at)
       .split(/[()|:[\]\n]|\s\+\s/)
       .at(-1) ?? "";
-  const designators = stretch.split(/\s+/).filter((w) => /^[A-Za-z]+\d+[a-z]?$/.test(w));
+  const designators = stretch.split(/\s+/).filter((w) => /\d[a-z]?$/.test(w) && kindOfDesignator(w));
   const last = designators.at(-1);
   return last ? kindOfDesignator(last) : null;
 }

@@ -7,11 +7,12 @@ export function withFreeDesignators(trail: Trail, words: string): string {
   const { places } = readTrail(words);
   const taken = new Set([...trail.places.keys(), ...places.keys()]);
   const edits = [...places.values()].flatMap(({ designator, designatorSpan }) => {
+    if (!trail.places.has(designator)) return [];
     const split = splitDesignator(designator);
-    if (!split || !trail.places.has(designator)) return [];
-    let { number } = split;
-    while (taken.has(`${split.letters}${number}`)) number += 1;
-    const insert = `${split.letters}${number}`;
+    const stem = split?.letters ?? `${designator.replace(/_\d+$/, "")}_`;
+    let number = split?.number ?? 2;
+    while (taken.has(`${stem}${number}`)) number += 1;
+    const insert = `${stem}${number}`;
     taken.add(insert);
     return [{ ...designatorSpan, insert }];
   });

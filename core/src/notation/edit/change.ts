@@ -1,4 +1,4 @@
-import { kindOfDesignator, type NodeName } from "../../circuit/index.ts";
+import { DESIGNATOR_FORM, kindOfDesignator, type NodeName } from "../../circuit/index.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
 import { insertInSeries, joinNodes } from "./insert.ts";
 import { elementsOf, locate } from "./locate.ts";
@@ -68,7 +68,8 @@ export function setWord(trail: Trail, designator: string, role: WordRole, word: 
 export function renamePart(trail: Trail, designator: string, to: string): Edited {
   const node = trail.places.get(designator);
   if (!node) return refused(`there is no ${designator}`);
-  if (!/^[A-Za-z]+\d+[a-z]?$/.test(to)) return refused("a designator is letters and a number, such as R7");
+  if (!DESIGNATOR_FORM.test(to))
+    return refused("a designator is one word of letters, digits, _ and -, such as R7 or LEFT_LAMP");
   if (trail.places.has(to)) return refused(`${to} is used already`);
   const spelled = wordsOfPart(trail, designator).some((w) => w.role === "kind");
   if (!spelled && kindOfDesignator(to) !== node.kind) return refused(`${to} would be another kind of part`);

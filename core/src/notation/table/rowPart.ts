@@ -1,4 +1,5 @@
 import {
+  DESIGNATOR_FORM,
   KIND_NAMES,
   type Kind,
   kindCalled,
@@ -32,7 +33,7 @@ export function wiperIn(cells: Cells): Cells {
 export function partOfRow(cells: Cells, say: Say): Part | null {
   const designator = designatorIn(cells.designator ?? "");
   if (designator === null) {
-    say.wrong("designator", `“${cells.designator ?? ""}” is no designator: letters and a number, such as R3`);
+    say.wrong("designator", `“${cells.designator ?? ""}” is no designator: one word, such as R3 or LEFT_LAMP`);
     return null;
   }
   const kind = kindIn(cells.kind ?? "", designator, say);
@@ -48,10 +49,11 @@ export function partOfRow(cells: Cells, say: Say): Part | null {
   return cells.note ? { ...part, note: cells.note } : part;
 }
 
-/** `R-1`, `r1` and `R 1` are R1. */
+/** `r1` and `R 1` are R1; any other one word stays as it is. */
 function designatorIn(text: string): string | null {
-  const [, letters, number] = /^([A-Za-z]+)[-_ .]?(\d+[a-z]?)$/.exec(foldCharacters(text).trim()) ?? [];
-  if (letters === undefined) return null;
+  const plain = foldCharacters(text).trim();
+  const [, letters, number] = /^([A-Za-z]+)[ .]?(\d+[a-z]?)$/.exec(plain) ?? [];
+  if (letters === undefined) return DESIGNATOR_FORM.test(plain) && plain.length > 1 ? plain : null;
   return kindOfDesignator(letters + number) === null ? letters + number : letters.toUpperCase() + number;
 }
 

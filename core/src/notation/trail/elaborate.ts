@@ -23,8 +23,13 @@ export interface Elaborated {
 }
 
 /** Walks the tree of a trail: numbers junctions, checks what single words cannot show, makes the circuit. */
-export function elaborate(text: string, statements: readonly Statement[], lines: Lines): Elaborated {
-  return new Walk(text, lines).run(statements);
+export function elaborate(
+  text: string,
+  statements: readonly Statement[],
+  lines: Lines,
+  aliases: ReadonlyMap<string, string> = new Map(),
+): Elaborated {
+  return new Walk(text, lines, aliases).run(statements);
 }
 
 class Walk {
@@ -39,6 +44,7 @@ class Walk {
   constructor(
     private readonly text: string,
     private readonly lines: Lines,
+    private readonly aliases: ReadonlyMap<string, string>,
   ) {
     this.said = new Complaints(lines);
   }
@@ -135,7 +141,7 @@ class Walk {
       const edges = [items[0], items.at(-1)] as const;
       edges.forEach((item, side) => {
         const junction = side === 0 ? start : end;
-        if (item?.type !== "node" || item.name === junction.name) return;
+        if (item?.type !== "node" || this.nameOf(item.name) === junction.name) return;
         const where = side === 0 ? "before the parenthesis" : "after the parenthesis";
         const at = side === 0 ? group.from : group.to;
         const edits = [
@@ -173,11 +179,21 @@ class Walk {
   }
 
   private byName(name: string, offset: number): Junction {
-    const known = this.named.get(name);
+    const known = this.called(name);
     if (known) return known;
-    const junction: Junction = { name, offset };
-    this.named.set(name, junction);
+    const own = this.nameOf(name);
+    const junction: Junction = { name: own, offset };
+    this.named.set(own, junction);
     return junction;
+  }
+
+  /** The name that a node of two names goes by. */
+  private nameOf(name: string): string {
+    return this.aliases.get(name) ?? name;
+  }
+
+  private called(name: string): Junction | undefined {
+    return this.named.get(this.nameOf(name));
   }
 
   private fresh(offset: number, plus = false): Junction {
@@ -201,10 +217,10 @@ class Walk {
 
   /** Long names and notes of nodes: `point C TB2-4, blue wire`. */
   private testPoints(statements: readonly Statement[]): TestPoint[] {
-    return statements.flatMap((s): TestPoint[] => {
+    const written = statements.flatMap((s): TestPoint[] => {
       if (s.type !== "point" || s.value === "") return [];
       const [, node, called, note] = /^\[?\s*([^\s\],]+)\s*\]?[\s,]*([^,]*?)\s*(?:,\s*(.*))?$/s.exec(s.value) ?? [];
-      if (node === undefined || !(this.named.has(node) || this.isShown(node))) {
+      if (node === undefined || !(this.called(node) || this.isShown(node))) {
         this.said.add(s, `there is no node ${node ?? s.value} in this circuit`, this.without(s), "question");
         return [];
       }
@@ -213,8 +229,13 @@ class Walk {
         this.said.add(s, example, this.without(s), "question");
         return [];
       }
-      return [{ node: node as NodeName, called: called ?? "", ...(note ? { note } : {}) }];
+      return [{ node: this.nameOf(node) as NodeName, called: called ?? "", ...(note ? { note } : {}) }];
     });
+    const also = [...this.aliases].flatMap(([called, node]): TestPoint[] =>
+      this.named.has(node) && !written.some((p) => p.node === node) ? [{ node: node as NodeName, called }] : [],
+    );
+    // Of three names the third is only written.
+    return [...written, ...also.filter((p, i) => also.findIndex((o) => o.node === p.node) === i)];
   }
 
   /** True of the minus that goes by the name 0 though nobody wrote it. */
@@ -228,12 +249,12 @@ class Walk {
     for (const again of directives.slice(1)) this.said.add(again, "there is a reference already", this.without(again));
     const wanted = directives[0];
     if (wanted?.type === "reference" && wanted.value !== "") {
-      const found = this.named.get(wanted.value.replace(/^\[|\]$/g, ""));
+      const found = this.called(wanted.value.replace(/^\[|\]$/g, ""));
       if (found) return found;
       this.said.add(wanted, `there is no node ${wanted.value} in this circuit`, this.without(wanted));
     }
     const supply = this.placed.find(({ node }) => node.kind === "supply");
-    return this.named.get("0") ?? this.loops[0]?.minus ?? supply?.to ?? this.firstRunEnd;
+    return this.called("0") ?? this.loops[0]?.minus ?? supply?.to ?? this.firstRunEnd;
   }
 
   private nameTheRest(): Map<NodeName, number> {

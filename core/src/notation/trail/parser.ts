@@ -1,5 +1,6 @@
 import { KIND_NAMES, KINDS, type Kind, kindOfDesignator, rowOf } from "../../circuit/index.ts";
 import { Lines, type Mistake } from "../mistake.ts";
+import { Aliases } from "./aliases.ts";
 import { readAttribute } from "./attributes.ts";
 import { Complaints } from "./complaints.ts";
 import { insertAt, takeOut, writeInstead } from "./fixes.ts";
@@ -7,6 +8,8 @@ import { type Token, tokenize } from "./lexer.ts";
 import {
   FreeNames,
   guessKind,
+  isNamedPart,
+  isPartWord,
   mendDesignator,
   NO_SUCH_PART,
   remedyFor,
@@ -27,6 +30,8 @@ export interface ParsedTrail {
   readonly tokens: readonly Token[];
   readonly statements: readonly Statement[];
   readonly mistakes: readonly Mistake[];
+  /** Other names of nodes, by which name they go: of two marks side by side the first. */
+  readonly aliases: ReadonlyMap<string, string>;
   /** Parentheses that nobody closed: what was said of each, and where they could end, the likeliest last. */
   readonly unclosed: readonly { readonly mistake: Mistake; readonly places: readonly number[] }[];
 }
@@ -37,14 +42,18 @@ export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
   const long = tooLong(text, lines);
   const parser = new Parser(lines, significant(long ? tokens.filter((t) => t.to <= long.from) : tokens));
   const statements = parser.statements();
-  const { unclosed } = parser;
+  const { unclosed, aliases } = parser;
+  // Whichever of its names stands there, a node is the one.
+  for (const mark of parser.marks) mark.name = aliases.nameOf(mark.name);
   const { mistakes } = parser.said;
-  return { tokens, statements, mistakes: long ? [...mistakes, long] : mistakes, unclosed };
+  return { tokens, statements, mistakes: long ? [...mistakes, long] : mistakes, aliases: aliases.resolved(), unclosed };
 }
 
 class Parser {
   readonly said: Complaints;
   readonly unclosed: { mistake: Mistake; places: number[] }[] = [];
+  readonly aliases = new Aliases();
+  readonly marks: NodeMark[] = [];
   private readonly free: FreeNames;
   private at = 0;
   private depth = 0;
@@ -85,7 +94,7 @@ class Parser {
     const start = this.at;
     const first = this.tokens[start];
     if (first.kind === "word" && beginsStatement(this.tokens, start) && !this.isValueColon(start)) {
-      const named = LOOKS_LIKE_DESIGNATOR.test(first.text) ? null : this.mendedDesignator(first);
+      const named = this.isPart(start) ? null : this.mendedDesignator(first);
       const supply = this.part(first, named ?? undefined);
       const colon = this.tokens[this.at];
       this.at += 1;
@@ -120,17 +129,27 @@ class Parser {
       if (bar) this.strayBar(bar, items.at(-1), item);
       bar = null;
       const before = items.at(-1);
-      if (item.type === "node" && before?.type === "node") {
-        this.said.add(
-          item,
-          `[${before.name}] and [${item.name}] stand side by side; is a wire or a part missing between them?`,
-          insertAt(item.from, `${this.free.part("W")} `, "put a wire between them"),
-        );
-      }
-      items.push(item);
+      if (item.type === "node" && before?.type === "node") this.twoNames(before, item);
+      else items.push(item);
     }
     if (bar) this.strayBar(bar);
     return { type: "series", items, from: items[0]?.from ?? from, to: items.at(-1)?.to ?? from };
+  }
+
+  /** Two marks side by side are one node with two names. */
+  private twoNames(mark: NodeMark, other: NodeMark) {
+    const wire = insertAt(other.from, `${this.free.part("W")} `, "put a wire between them");
+    if (mark.name === other.name)
+      this.said.add(other, `[${other.name}] stands twice; is a wire or a part missing between them?`, wire);
+    else
+      this.said.add(
+        other,
+        `[${mark.name}] and [${other.name}] side by side are one node, called ${other.name} as well; or is something missing between them?`,
+        wire,
+        "question",
+      );
+    this.aliases.join(mark.name, other.name);
+    mark.to = other.to;
   }
 
   private item(token: Token): Item | null {
@@ -141,13 +160,19 @@ class Parser {
       case "open":
         return this.group(token);
       case "word":
-        return LOOKS_LIKE_DESIGNATOR.test(token.text) ? this.part(token) : this.almostPart(token);
+        return this.isPart(this.at) ? this.part(token) : this.almostPart(token);
       case "plus":
         this.at += 1;
         return null;
       default:
         return this.stray(token);
     }
+  }
+
+  /** True of a designator, or of any one word that has one's form where a part is due: with a value, or called by its kind. */
+  private isPart(at: number): boolean {
+    const [token, next] = [this.tokens[at], this.tokens[at + 1]];
+    return LOOKS_LIKE_DESIGNATOR.test(token.text) || isPartWord(token, next);
   }
 
   /** A colon between a part that begins no loop and its value: `R1: 10k`. */
@@ -185,7 +210,7 @@ class Parser {
     else if (token.kind === "colon")
       this.said.add(token, "a colon belongs behind a supply, at the beginning of a line", fix);
     else {
-      const { says, fix: better } = remedyForStray(token);
+      const { says, fix: better } = remedyForStray(token, this.tokens[this.at]);
       this.said.add(
         token,
         `“${token.text}” is neither a part, a [node] nor a value that belongs to one${says}`,
@@ -210,6 +235,13 @@ class Parser {
   }
 
   private nodeMark(token: Token): NodeMark {
+    const mark: NodeMark = { type: "node", name: this.nameIn(token), from: token.from, to: token.to };
+    this.marks.push(mark);
+    return mark;
+  }
+
+  /** The name in brackets, as well as it can be read. */
+  private nameIn(token: Token): string {
     const name = token.text.replace(/^\[\s*|\s*\]$/g, "");
     if (!token.text.endsWith("]")) {
       this.said.add(token, "this [ is not closed", {
@@ -220,9 +252,9 @@ class Parser {
       const better = name.replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "");
       const fix = better === "" ? takeOut(token) : writeInstead(token, `[${better}]`);
       this.said.add(token, "a node's name is made of letters, digits and _", fix);
-      return { type: "node", name: better || "_", from: token.from, to: token.to };
+      return better || "_";
     }
-    return { type: "node", name: name || "_", from: token.from, to: token.to };
+    return name || "_";
   }
 
   private group(open: Token): GroupNode {
@@ -288,7 +320,7 @@ class Parser {
     this.parts += 1;
     if (this.parts === TRAIL_LIMITS.parts + 1) this.stop(token, `a circuit has at most ${TRAIL_LIMITS.parts} parts`);
     const words: Token[] = [];
-    for (let next = this.peek(); next?.kind === "word" && !this.isNextPart(next); next = this.peek()) {
+    for (let next = this.peek(); next?.kind === "word" && !this.isNextPart(this.at); next = this.peek()) {
       words.push(next);
       this.at += 1;
     }
@@ -325,9 +357,11 @@ class Parser {
     };
   }
 
-  /** A word of a designator's form begins the next part; others belong to the part before them. */
-  private isNextPart(token: Token): boolean {
-    return LOOKS_LIKE_DESIGNATOR.test(token.text);
+  /** A word of a designator's form begins the next part, and one whose kind is told; others belong to the part before them. */
+  private isNextPart(at: number): boolean {
+    const [token, next] = [this.tokens[at], this.tokens[at + 1]];
+    if (LOOKS_LIKE_DESIGNATOR.test(token.text) || isNamedPart(token)) return true;
+    return /^kind=/i.test(next?.text ?? "") && isPartWord(token, next);
   }
 
   private kindOf(token: Token, designator: string, words: readonly Token[]): Kind {
@@ -336,7 +370,7 @@ class Parser {
     const kind = kindOfDesignator(designator);
     if (kind) return kind;
     if (override) return "resistor";
-    const letters = designator.replace(/\d.*$/, "");
+    const letters = designator.replace(/[-_]?\d.*$/, "");
     const never = NO_SUCH_PART[letters.toUpperCase()];
     if (never) {
       const { from } = token;
@@ -353,7 +387,7 @@ class Parser {
     if (designator !== token.text) return guess;
     this.said.add(
       token,
-      `no kind of part goes by the letters ${letters}: taken for a ${word} here; is it one? kind=… says what else`,
+      `no kind of part goes by ${letters === designator ? "the word" : "the letters"} ${letters}: taken for a ${word} here; is it one? kind=… says what else`,
       { label: `yes, a ${word}`, edits: [{ from: token.to, to: token.to, insert: ` kind=${guess}` }] },
       "question",
     );
@@ -380,7 +414,7 @@ class Parser {
     const next = this.peek();
     const swallowed = next?.kind === "word" ? /^[Rr](\d+)$/.exec(next.text) : null;
     const behind = this.tokens[this.at + 1];
-    const valueFollows = behind?.kind === "word" && !this.isNextPart(behind);
+    const valueFollows = behind?.kind === "word" && !this.isNextPart(this.at + 1);
     if (swallowed && next && needs === "ohms" && !valueFollows) {
       const ohms = `0R${swallowed[1]}`;
       this.at += 1;

@@ -22,10 +22,10 @@ export interface Trail {
 /** Reads a trail: its tree, every mistake with position and likely fix, and the circuit if there is none. */
 export function readTrail(text: string): Trail {
   const lines = new Lines(text);
-  const { tokens, statements, mistakes: parsed, unclosed } = parseTrail(text, lines);
+  const { tokens, statements, mistakes: parsed, aliases, unclosed } = parseTrail(text, lines);
   const closed = new Map(unclosed.map(({ mistake, places }) => [mistake, closingOf(text, mistake, places)]));
   const mistakes = parsed.map((m) => closed.get(m) ?? m);
-  const elaborated = elaborate(text, statements, lines);
+  const elaborated = elaborate(text, statements, lines, aliases);
   const all = [...mistakes, ...elaborated.mistakes].sort((a, b) => a.from - b.from || a.to - b.to);
   const sound = !all.some((m) => m.severity === "mistake") && elaborated.circuit.parts.length > 0;
   return {
@@ -53,7 +53,7 @@ function closingOf(text: string, mistake: Mistake, places: readonly number[]): M
     const whole = `${text.slice(0, at)})${text.slice(at)}`;
     const lines = new Lines(whole);
     const parsed = parseTrail(whole, lines);
-    const { circuit, mistakes: found } = elaborate(whole, parsed.statements, lines);
+    const { circuit, mistakes: found } = elaborate(whole, parsed.statements, lines, parsed.aliases);
     const wrong = [...parsed.mistakes, ...found].filter((m) => m.severity === "mistake").length;
     const rank = [wrong, looseEnds(circuit), text.slice(0, at).split("\n").length];
     if (best === null || isBefore(rank, best.rank)) best = { at, rank };

@@ -1,4 +1,4 @@
-import { type Kind, kindHintedBy, kindOfDesignator } from "../../circuit/index.ts";
+import { DESIGNATOR_FORM, type Kind, kindCalled, kindHintedBy, kindOfDesignator } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import { type Fix, takeOut, writeInstead } from "./fixes.ts";
 import type { Token } from "./lexer.ts";
@@ -55,6 +55,32 @@ export interface Mended {
   readonly takes: Token;
 }
 
+/** Words that say of a part what it is, and are none themselves. */
+const ATTRIBUTE = /^(?:\?|ideal|open|closed|(?:kind|ri|limit|at|wiper|note)=.*)$/is;
+/** Letters that want a number behind them: `R 1`, `BT 12V`. */
+const isLettersAlone = (text: string) => /^[A-Za-z]{1,6}$/.test(text) && kindOfDesignator(`${text}1`) !== null;
+
+/** True of a word that says by itself that it is a part: `LEFT_LAMP`, `main-fuse`, `F_DOOR`. */
+export function isNamedPart({ text }: Token): boolean {
+  return /[-_]/.test(text) && DESIGNATOR_FORM.test(text) && kindOfDesignator(text) !== null;
+}
+
+/** True of any one word where a part is due, called by what it is or with a value behind it: `BATTERY`, `PUMP 10`, `H-2 12V`. */
+export function isPartWord(token: Token, next: Token | undefined): boolean {
+  const { text } = token;
+  if (!DESIGNATOR_FORM.test(text) || ATTRIBUTE.test(text)) return false;
+  if (isNamedPart(token)) return true;
+  if (isLettersAlone(text) && kindCalled(text) === null) return false;
+  if (kindOfDesignator(text) !== null) return next?.kind !== "word" || isSaidOfPart(next.text);
+  return next?.kind === "word" && isSaidOfPart(next.text);
+}
+
+function isSaidOfPart(text: string): boolean {
+  return (
+    ATTRIBUTE.test(text) || text.split("/").every((t) => parseQuantity(t.replace(/^=\s*/, "")).kind === "quantity")
+  );
+}
+
 /** A designator that was meant by a word that is none: `R-1`, `R1,`, `R 1`, `SOL` before a value; null where there is none. */
 export function mendDesignator(token: Token, next: Token | undefined, free: FreeNames): Mended | null {
   const { text } = token;
@@ -71,15 +97,24 @@ export function mendDesignator(token: Token, next: Token | undefined, free: Free
   return mended(free.part(text), token, ": it has a number");
 }
 
-/** What a word was probably meant to be that begins no part: a part and its value in one, a node, or nothing. */
-export function remedyForStray(token: Token): { says: string; fix: Fix } {
+/** What a word was probably meant to be that begins no part: a part and its value in one, one name in two words, a node, or nothing. */
+export function remedyForStray(token: Token, next: Token | undefined): { says: string; fix: Fix } {
   const { text } = token;
   const glued = /^([A-Za-z]{1,6}\d+)[,;/-]+(\S+)$/.exec(text);
   if (glued) return { says: "", fix: writeInstead(token, `${glued[1]} ${glued[2]}`) };
+  const joined = next?.kind === "word" ? `${text}_${next.text}` : "";
+  if (next && /^[A-Za-z]+$/.test(text) && DESIGNATOR_FORM.test(joined) && kindCalled(next.text) !== null)
+    return {
+      says: `; a part’s name is one word, such as ${joined}`,
+      fix: writeInstead({ from: token.from, to: next.to }, joined),
+    };
   const name = nodeName(text);
   return name === null
     ? { says: "", fix: takeOut(token) }
-    : { says: `; a node is written [${name}]`, fix: writeInstead(token, `[${name}]`) };
+    : {
+        says: `; a node is written [${name}], and a part with its value behind it: R1 4k7, LEFT_LAMP 12V 5W, H-2 kind=lamp`,
+        fix: writeInstead(token, `[${name}]`),
+      };
 }
 
 /** `4,700` and `4.700`, which read as 4.7 and may be meant as 4700. @returns the larger one, null where it cannot be */

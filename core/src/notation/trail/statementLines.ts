@@ -1,3 +1,4 @@
+import { DESIGNATOR_FORM } from "../../circuit/index.ts";
 import type { Lines, Mistake } from "../mistake.ts";
 import type { Token } from "./lexer.ts";
 
@@ -55,7 +56,7 @@ export function significant(tokens: readonly Token[]): Token[] {
 export function beginsStatement(tokens: readonly Token[], at: number): boolean {
   const first = tokens[at];
   if (isDirective(first)) return true;
-  if (first.kind !== "word" || !/^[A-Za-z]+\d*[a-z]?$/.test(first.text)) return false;
+  if (first.kind !== "word" || !DESIGNATOR_FORM.test(first.text)) return false;
   for (let i = at + 1; i < tokens.length && tokens[i].kind !== "newline"; i += 1) {
     if (tokens[i].kind === "colon") return true;
     if (tokens[i].kind !== "word") return false;

@@ -149,7 +149,8 @@ describe("the trail", () => {
     ["BT1 12V: R1 10k, R2 20k", "BT1 12V: R1 10k R2 20k"],
     ["BT1 12V: R1, 10k", "BT1 12V: R1 10k"],
     ["BT1 12V: R 1 10k", "BT1 12V: R1 10k"],
-    ["BAT 12V: R1 10", "BAT1 12V: R1 10"],
+    ["BT 12V: R1 10", "BT1 12V: R1 10"],
+    ["BT1 12V: main fuse 5A + R1 10", "BT1 12V: main_fuse 5A + R1 10"],
     ["BT1 12V: R1 10 B R2 20", "BT1 12V: R1 10 [B] R2 20"],
     ["BT1 12V: R1 10 | R2 20", "BT1 12V: (R1 10 | R2 20)"],
     ["BT1 9V: R1 10kΩ±5%", "BT1 9V: R1 10kΩ 5%"],
@@ -174,6 +175,9 @@ describe("the trail", () => {
 
   it.each([
     ["SOL1 24V 6W", "coil"],
+    ["BAT 12V", "supply"],
+    ["H-2 12V 5W", "lamp"],
+    ["PUMP 12", "resistor"],
     ["CN1", "connector"],
     ["Y1 40", "coil"],
     ["XYZ1 24V 6W", "load"],
@@ -185,6 +189,43 @@ describe("the trail", () => {
     const sure = readTrail(applyEdits(`BT1 24V: R1 10 + ${words}`, mistakes[0].fix?.edits ?? []));
     expect(sure.mistakes).toEqual([]);
     expect(sure.circuit?.parts[2].kind).toBe(kind);
+  });
+
+  it("takes any one word of a drawing for a part, by what it is called, by its letters, or as it is told", () => {
+    const text =
+      "BATTERY 12V: [A] F_MAIN 5A + [B] (LEFT_LAMP 12V 5W | RIGHT-LAMP 12V 5W | lamp3 12V 5W)\n+ [C] R-1 10 [D] S_DOOR open PUMP kind=load 12";
+    const { circuit, mistakes } = readTrail(text);
+    expect(mistakes).toEqual([]);
+    const kinds = circuit?.parts.map((p) => `${p.designator} ${p.kind}`);
+    expect(kinds).toEqual([
+      "BATTERY supply",
+      "F_MAIN fuse",
+      "LEFT_LAMP lamp",
+      "RIGHT-LAMP lamp",
+      "lamp3 lamp",
+      "R-1 resistor",
+      "S_DOOR switch",
+      "PUMP load",
+    ]);
+    expect(sound(writeTrail(circuit as never)).parts).toEqual(circuit?.parts);
+    const again = readTrail("BT1 9V: LAMP 6V 1W + LAMP 6V 1W").mistakes[0];
+    expect(again.message).toMatch(/LAMP is used already/);
+  });
+
+  it("takes two marks side by side for one node with two names, and asks", () => {
+    const { circuit, mistakes } = readTrail("BT1 9V: R1 10 [OUT] [TB3] + R2 5\n[TB3] R3 5 [0]");
+    expect(mistakes).toMatchObject([{ severity: "question", line: 1 }]);
+    expect(circuit?.parts.map((p) => [p.from, p.to])).toEqual([
+      ["+", "0"],
+      ["+", "OUT"],
+      ["OUT", "0"],
+      ["OUT", "0"],
+    ]);
+    expect(circuit?.points).toEqual([{ node: "OUT", called: "TB3" }]);
+    expect(sound(writeTrail(circuit as never)).points).toEqual(circuit?.points);
+    // The minus may be one of them, whichever comes first.
+    expect(sound("BT1 9V: R1 10 [GND] [0]\n[GND] R2 5 [0]\n[A] R3 5 [GND]").reference).toBe("GND");
+    expect(mistakesOf("BT1 9V: R1 10 [A] [A] R2 5")).toHaveLength(1);
   });
 
   it("asks where thousands and decimals look alike, and reads on", () => {

@@ -31,9 +31,11 @@ export interface WrittenPart {
   note?: string;
 }
 
+/** A node's name; where it has two, one behind the other, the span holds both and the first is its name. */
 export interface NodeMark extends Span {
   readonly type: "node";
-  readonly name: string;
+  name: string;
+  to: number;
 }
 
 export interface GroupNode extends Span {
