@@ -108,6 +108,7 @@ export function Chart({ expected, conventions }: ChartProps) {
               >
                 <th scope="row" className="py-1.5 pr-1 pl-3 text-left">
                   {row.name}
+                  {row.beside && <span className="block text-sm font-normal text-faint">{row.beside}</span>}
                   {row.glow && <GlowMark glow={row.glow} />}
                 </th>
                 {shown.map((cell) => (

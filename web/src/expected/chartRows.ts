@@ -1,6 +1,7 @@
 import { IDEAL_OHMS, rowOf } from "@hound/core/circuit";
 import { glowAt, type Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
+import { type SourceRole, sourceRoles } from "@hound/core/reduce";
 import type { Unit } from "@hound/core/units";
 import { print } from "../words/print.ts";
 import { limitBy, reachWords, withLimits } from "../words/quantities.ts";
@@ -20,6 +21,8 @@ export interface ChartRow {
   readonly windows: Readonly<Partial<Record<CellName, Window>>>;
   /** Its ohms were left open, and nothing read has narrowed them. */
   readonly notKnown?: true;
+  /** Of one of several sources: how it lies to the others. */
+  readonly beside?: string;
   /** How bright a lamp is, by its power against its rating. */
   readonly glow?: Glow;
 }
@@ -39,7 +42,9 @@ export function glowOf(watts: number, rating: number | undefined): Glow {
 /** Parts in the order of the trail, then the totals seen by the supply. */
 export function chartRows({ network, chart, states, solution, reduction, onPaper }: Expected): ChartRow[] {
   if (solution.kind !== "solved" || !chart) return [];
+  const roles = new Map(sourceRoles(network).map((role) => [role.branch, roleWords(role)]));
   const rows = network.branches.map((b, branch): ChartRow => {
+    const beside = roles.get(branch);
     const { volts, amps: through, watts } = chart.branches[branch];
     // A supply's current counts out of its plus, everywhere.
     const sign = b.kind === "supply" ? -1 : 1;
@@ -58,6 +63,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
       values: isIdeal ? { volts: 0, amps: state.amps, ohms: 0, watts: 0 } : { ...state, ohms, watts: power },
       windows: isIdeal ? { amps } : { volts, amps, watts },
       ...(b.part.reach && b.kind !== "supply" ? { notKnown: true as const } : {}),
+      ...(beside === undefined ? {} : { beside }),
       ...(rowOf(b.kind).works === "shines" ? { glow: glowOf(watts.value, b.part.powerRating) } : {}),
     };
   });
@@ -76,6 +82,17 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
   const reaches = isOpen ? { volts: windows.volts, amps: windows.amps, watts: windows.watts } : {};
   const notKnown = isOpen ? { notKnown: true as const } : {};
   return [...rows, { name: "Total", branch: -1, values: isOpen ? own : total, windows: reaches, ...notKnown }];
+}
+
+/** `aiding BT2`, `opposing BT1, charged by it`. */
+function roleWords({ aids, opposes, isCharged }: SourceRole): string {
+  return [
+    aids.length > 0 ? `aiding ${aids.join(", ")}` : "",
+    opposes.length > 0 ? `opposing ${opposes.join(", ")}` : "",
+    isCharged ? "current driven into its plus" : "",
+  ]
+    .filter(Boolean)
+    .join("; ");
 }
 
 /** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */

@@ -57,6 +57,22 @@ describe("the chart", () => {
     expect(cellText(open as (typeof rows)[number], "ohms", DEFAULT_CONVENTIONS, true)).toBe("open");
   });
 
+  it("says of several sources which aid and which oppose each other, and which is charged", () => {
+    const beside = (trail: string) =>
+      chartRows(workOut(networkOf(trail), EXACT)).flatMap((r) => (r.beside ? [`${r.name} ${r.beside}`] : []));
+    expect(beside("BT1 12V: R1 10 + BT2 6V + R2 10")).toEqual(["BT1 aiding BT2", "BT2 aiding BT1"]);
+    expect(beside("BT1 12V: R1 10 + BT2 -6V + R2 10")).toEqual([
+      "BT1 opposing BT2",
+      "BT2 opposing BT1; current driven into its plus",
+    ]);
+    // Two batteries on one load: round the loop of the two they oppose, and neither is charged.
+    expect(beside("BT1 12V: R1 1 + [A] R3 10\n[0] BT2 12V + R2 1 [A]")).toEqual([
+      "BT1 opposing BT2",
+      "BT2 opposing BT1",
+    ]);
+    expect(beside("BT1 12V: R1 10")).toEqual([]);
+  });
+
   it("goes out as CSV with every digit, nodes too, and says when and from which version", () => {
     const expected = workOut(network, EXACT);
     const text = commaSeparated(chartTables(expected, rows, "likely"), "Vent: circuit version 3, 1 Mar 2026, 10:00");

@@ -54,7 +54,8 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
             const cells = (["volts", "amps", "ohms", "watts"] as const).map((cell) =>
               cellText(row, cell, conventions, cell === "volts" || cell === "amps"),
             );
-            const kind = branch ? KINDS[branch.kind].word : "";
+            const word = branch ? KINDS[branch.kind].word : "";
+            const kind = row.beside ? `${word}, ${row.beside}` : word;
             return { key: row.name, cells: [row.name, kind, ends, ...cells, branch ? null : ""] };
           })}
         />

@@ -3,15 +3,8 @@ import type { Lines, Mistake, TextEdit } from "../mistake.ts";
 import { Complaints } from "./complaints.ts";
 import { type Fix, insertAt, takeOut, writeInstead } from "./fixes.ts";
 import { partOf } from "./partOf.ts";
+import { doubtsOfSources, hasSupply, type Junction, type Loop, secondSource } from "./sources.ts";
 import type { GroupNode, NodeMark, PartNode, SeriesNode, Span, Statement } from "./tree.ts";
-
-/** A junction while the trail is walked; its name may come later or never. */
-interface Junction {
-  name: string | null;
-  /** Where its name would be written. */
-  readonly offset: number;
-  readonly plus?: boolean;
-}
 
 export interface Elaborated {
   readonly circuit: Circuit;
@@ -38,7 +31,10 @@ class Walk {
   private readonly order = new Set<Junction>();
   private readonly placed: { node: PartNode; from: Junction; to: Junction }[] = [];
   private readonly places = new Map<string, PartNode>();
-  private readonly loops: { supply: PartNode; minus: Junction; mark: NodeMark | null }[] = [];
+  private readonly loops: Loop[] = [];
+  /** The loop that is walked just now. */
+  private inLoop: Loop | null = null;
+  private isToldAlready = false;
   private firstRunEnd: Junction | null = null;
 
   constructor(
@@ -61,7 +57,8 @@ class Walk {
     const points = this.testPoints(statements);
     const reference = this.reference(statements);
     const unnamed = this.nameTheRest();
-    this.askAboutLoops();
+    for (const { at, message, fix } of doubtsOfSources(this.text, this.loops, this.placed, this.called("0"), reference))
+      this.said.add(at, message, fix, "question");
     const nameOf = (j: Junction) => j.name as NodeName;
     return {
       circuit: {
@@ -92,8 +89,12 @@ class Walk {
       );
     }
     this.place(supply, plus, minus);
-    this.loops.push({ supply, minus, mark: last });
+    const loop = { supply, minus, mark: last, series };
+    this.loops.push(loop);
+    this.inLoop = loop;
+    this.isToldAlready = false;
     this.walk(inner, plus, minus);
+    this.inLoop = null;
   }
 
   private runOf(series: SeriesNode) {
@@ -161,6 +162,14 @@ class Walk {
     const twin = this.places.get(node.designator);
     if (twin) {
       const { line, column } = this.lines.at(twin.from);
+      if (this.inLoop && this.isSameWay(node, twin, plusOrFrom)) {
+        const meets = this.placed.find((p) => p.node === twin)?.from as Junction;
+        const said = secondSource(this.text, this.inLoop, node, meets, this.freeNodes()[0] ?? "A_");
+        // What follows is written already as well: it is said once.
+        if (!this.isToldAlready) this.said.add(said.at, said.message, said.fix);
+        this.isToldAlready = true;
+        return;
+      }
       const free = this.freePart(node.designator.replace(/\d.*$/, ""));
       this.said.add(
         node.designatorSpan,
@@ -172,6 +181,14 @@ class Walk {
     this.places.set(node.designator, node);
     this.placed.push({ node, from, to });
     if (node.written.wiper) this.byName(node.written.wiper, node.to);
+  }
+
+  /** True of a part that another loop went through already, word for word, from the same node or none that is named. */
+  private isSameWay(node: PartNode, twin: PartNode, from: Junction): boolean {
+    const own = (n: PartNode) => this.text.slice(n.from, n.to);
+    const before = this.placed.find((p) => p.node === twin)?.from;
+    const isElsewhere = this.inLoop !== null && twin.from < this.inLoop.supply.from;
+    return isElsewhere && own(node) === own(twin) && (from === before || (from.name ?? before?.name ?? null) === null);
   }
 
   private junction(mark: NodeMark): Junction {
@@ -277,30 +294,28 @@ class Walk {
     return unnamed;
   }
 
-  private askAboutLoops() {
-    const pluses = new Map(this.placed.flatMap(({ node, from }) => (node.kind === "supply" ? [[from, node]] : [])));
-    for (const { supply, minus, mark } of this.loops) {
-      const other = pluses.get(minus);
-      if (!mark || !other || other === supply) continue;
-      this.said.add(
-        mark,
-        `${supply.designator}'s minus is at ${mark.name}, the plus of ${other.designator}?`,
-        undefined,
-        "question",
-      );
-    }
-  }
-
   /** A run's ends written out, or a wire where it has no part. */
   private withEnds({ items, from, to }: SeriesNode, hasNoPart: boolean): Fix {
     const [first, last] = [items[0], items[items.length - 1]];
     if (hasNoPart) return insertAt(last.from, `${this.freePart("W")} `, "put a wire there");
     const edits: TextEdit[] = [];
-    const free = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].filter((n) => this.marksOf(n).length === 0 && !this.places.has(n));
+    if (first.type !== "node" && last.type !== "node" && this.loops.length === 0 && items.some(hasSupply))
+      return {
+        label: "close it into a loop at 0",
+        edits: [
+          { from, to: from, insert: "[0] " },
+          { from: to, to, insert: " [0]" },
+        ],
+      };
+    const free = this.freeNodes();
     if (first.type !== "node") edits.push({ from, to: from, insert: `[${free.shift() ?? "A_"}] ` });
     if (last.type !== "node") edits.push({ from: to, to, insert: ` [${free.shift() ?? "B_"}]` });
     if (edits.length === 0) edits.push({ from: to, to, insert: ` ${this.freePart("W")} [${free.shift() ?? "B_"}]` });
     return { label: edits.length > 1 ? "name both ends" : "name that end", edits };
+  }
+
+  private freeNodes(): string[] {
+    return [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].filter((n) => this.marksOf(n).length === 0 && !this.places.has(n));
   }
 
   private freePart(letters: string): string {

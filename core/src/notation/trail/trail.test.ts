@@ -228,6 +228,37 @@ describe("the trail", () => {
     expect(mistakesOf("BT1 9V: R1 10 [A] [A] R2 5")).toHaveLength(1);
   });
 
+  it("takes a second source as people write it, and says how its line goes", () => {
+    const joined = "BT1 12V: R1 1 + [A] R3 10\n[0] BT2 9V + R2 1 [A]";
+    const ends = (text: string) => sound(text).parts.map((p) => `${p.designator} ${p.from} ${p.to}`);
+    const way = ["BT1 + 0", "R1 + A", "R3 A 0", "BT2 n1 0", "R2 n1 A"];
+    expect(ends(joined)).toEqual(way);
+    for (const text of [
+      "BT1 12V: R1 1 + [A] R3 10\nBT2 9V: R2 1 + [A] R3 10",
+      "BT1 12V: R1 1 + R3 10\nBT2 9V: R2 1 + R3 10",
+      "BT1 12V: R1 1 + [A] R3 10\nBT2 9V: R2 1 + [A]",
+      "BT1 12V: R1 1 + [A] R3 10\n[A] R2 1 + BT2 9V [0]",
+    ]) {
+      const { mistakes } = readTrail(text);
+      expect(mistakes, text).toHaveLength(1);
+      expect(ends(applyEdits(text, mistakes[0].fix?.edits ?? [])).sort(), text).toEqual(
+        text.endsWith("[0]") ? ["BT1 + 0", "BT2 n1 0", "R1 + A", "R2 A n1", "R3 A 0"] : [...way].sort(),
+      );
+    }
+    const bare = "(BT1 12V + R1 1 | BT2 9V + R2 1) + R3 10";
+    const [{ fix }] = readTrail(bare).mistakes;
+    expect(ends(applyEdits(bare, fix?.edits ?? []))).toEqual([
+      "BT1 n1 0",
+      "R1 n1 n3",
+      "BT2 n2 0",
+      "R2 n2 n3",
+      "R3 n3 0",
+    ]);
+    // In a loop a source in series is as it should be, and one that is turned round is too.
+    expect(readTrail("BT1 12V: R1 1 + BT2 9V + R2 5 + BT3 -3V").mistakes).toEqual([]);
+    expect(readTrail("BT1 12V: R1 1 + [A] R3 10\n[A] R2 1 + BT2 -9V [0]").mistakes).toEqual([]);
+  });
+
   it("asks where thousands and decimals look alike, and reads on", () => {
     const { circuit, mistakes } = readTrail("BT1 9V: R1 4,700 + R2 0,470 + R3 4,700k");
     expect(circuit?.parts[1]).toMatchObject({ resistance: { ohms: 4.7 } });
