@@ -25,6 +25,8 @@ export interface SiteOptions {
   readonly states?: readonly Configuration[];
   /** A new build is checked: a lead may be on the neighbouring node. */
   readonly isNew?: boolean;
+  /** Parts whose value nobody wrote down: they cannot be off from it. */
+  readonly unknown?: ReadonlySet<string>;
 }
 
 /** Every site of a network, with the pairs of nodes that might be bridged. */
@@ -32,11 +34,15 @@ export function sitesOf(
   network: Network,
   bridges: readonly NodePair[],
   priors: PriorData,
-  { states = [], isNew = false }: SiteOptions = {},
+  { states = [], isNew = false, unknown = new Set() }: SiteOptions = {},
 ): Site[] {
   const positions = (branch: Branch) => new Set([{}, ...states].map((state) => positionIn(branch, state)));
   const sites = network.branches.flatMap((branch, k) =>
-    branch.isAdded ? [] : branchSites(branch, k, priors, positions(branch)),
+    branch.isAdded
+      ? []
+      : branchSites(branch, k, priors, positions(branch)).filter(
+          ({ mode }) => !unknown.has(branch.part.designator) || !(mode === "high" || mode === "low"),
+        ),
   );
   const { bridge: rate } = priors.rates;
   if (rate === 0) return sites;

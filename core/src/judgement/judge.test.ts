@@ -41,6 +41,18 @@ describe("a judgement", () => {
     }
   });
 
+  it("takes parts far out in their tolerances for no fault: a healthy circuit was read, by chance 26 times better with RT1 off", () => {
+    const trail =
+      "[0] BT1 24V [N1]\n[N1] RT1 4.7k [N5]\n[N5] RT2 12 [N3]\n[N3] R1 470 10% [N4]\n[N4] DS1 120 [N2]\n[N2] R2 12 [0]\n" +
+      "[N1] R3 1k [N6]\n[N6] R4 27 1% [N2]\n[N1] RT3 820 [N3]\n[N6] R5 390 1% [N2]\n[N6] F1 1A [N5]";
+    const lines = ["N5-N3 -0.2931", "N3-N4 1.189", "N1 24.00", "N5 1.818"];
+    const { verdict, plan } = judged({ trail, lines, situation: "complaint" });
+    expect(plan.repairs.shares[0]).toMatchObject({ repair: [{ part: "RT1" }] });
+    expect(plan.repairs.shares[0].probability).toBeGreaterThan(0.95);
+    expect(plan.repairs.shares[0].evidence).toBeGreaterThan(Math.log(20));
+    expect(verdict.kind).toBe("open");
+  });
+
   it("wants one more reading at least where the priors alone hold enough for a verdict", () => {
     const { verdict, toSettle, plan } = judged({
       trail: "BT1 12V: [A] R1 ? + [B] R2 ?",

@@ -53,10 +53,18 @@ export type Verdict =
 
 /** A repair is earned where the readings go so many times better with it than with nothing wrong; as a logarithm. */
 const EARNED = Math.log(20);
+/**
+ * … and so many times better than with nothing wrong and every reading well taken. A healthy circuit comes to k times by
+ * chance in less than one of k jobs, however often one looks (Ville's inequality for likelihood ratios): tolerances far
+ * out are no fault. What a slip would explain is far beyond it, and is held to the first.
+ */
+const BEYOND_CHANCE = Math.log(3000);
 /** Something else is wrong besides more probably than not: a repair that is sure is half of it. */
 const HALF_OF_IT = 0.5;
 /** Below this many bits a measurement tells next to nothing. */
 export const TELLING = 0.1;
+/** Of a repair that is believed and not earned, as few bits may earn it. */
+const EARNING = 0.01;
 /** A healthy circuit with this chance of a mis-taken reading has that reading taken again first. */
 const DOUBTFUL = 0.5;
 /** Suspects named as unseen hold at least this much. */
@@ -68,7 +76,9 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
   const { shares } = plan.repairs;
   const easy = plan.offers.filter((o) => !isDismantling(o.measurement));
   const isTold = easy.some((o) => o.informationBits >= TELLING);
-  const earned = earnedOf(shares);
+  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
+  const slipped = healthy ? slipsIn(weighing, healthy) : 0;
+  const earned = earnedOf(shares, slipped);
   if (earned) {
     const { repair, besides, others } = settledOn(earned, shares);
     return besides > HALF_OF_IT && isTold
@@ -76,14 +86,15 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
       : { kind: "settled", repair, besides, others };
   }
   if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
-  const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
   if (healthy && speaksForNoFault(weighing, healthy)) {
     const again = doubtfulOf(weighing, healthy, readings);
     if (again !== null) return { kind: "open", quiet: true, again };
     const holds = shares.some((s) => s.repair.length === 0 && s.probability >= SETTLED);
     return holds || !isTold ? { kind: "healthy", unseen: unseenIn(weighing, plan) } : { kind: "open", quiet: true };
   }
-  if (isTold) return { kind: "open" };
+  // What the priors alone believe leaves little to be told in bits; what would earn it is read all the same.
+  const isBelieved = shares.some((s) => s.repair.length > 0 && s.probability >= SETTLED);
+  if (isTold || (isBelieved && easy.some((o) => o.informationBits >= EARNING))) return { kind: "open" };
   const hard = plan.offers.filter((o) => isDismantling(o.measurement) && o.informationBits >= TELLING);
   return { kind: "stuck", dismantle: hard[0]?.measurement ?? null };
 }
@@ -110,9 +121,15 @@ function doubtfulOf({ prepared }: Weighing, healthy: Weighed, readings: readonly
   return left.reduce((a, b) => (b.blunderProbability > a.blunderProbability ? b : a)).index;
 }
 
+/** How much of the evidence for nothing wrong is owed to readings mis-taken: −log of the chance that none was. */
+function slipsIn({ prepared }: Weighing, healthy: Weighed): number {
+  return verdictsOf(prepared, [healthy]).reduce((s, v) => s - Math.log(Math.max(1e-300, 1 - v.blunderProbability)), 0);
+}
+
 /** The repair that holds enough and that the readings speak for; of one part and of that with another the larger. */
-function earnedOf(shares: readonly RepairShare[]): RepairShare | null {
-  const earned = shares.filter((s) => s.repair.length > 0 && s.probability >= SETTLED && s.evidence >= EARNED);
+function earnedOf(shares: readonly RepairShare[], slipped: number): RepairShare | null {
+  const isEarned = ({ evidence }: RepairShare) => evidence >= EARNED && evidence + slipped >= BEYOND_CHANCE;
+  const earned = shares.filter((s) => s.repair.length > 0 && s.probability >= SETTLED && isEarned(s));
   return earned.reduce<RepairShare | null>((a, b) => (a && a.repair.length >= b.repair.length ? a : b), null);
 }
 

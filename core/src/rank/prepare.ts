@@ -173,7 +173,8 @@ function prepareWith(
   const looks = watched.map((look) => pointOf(look, branchNamed(look.part)?.name ?? ""));
   const measured = [...own, ...beyond];
   const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
-  const options = { states, isNew: input.situation === "newBuild" };
+  const unknown = new Set(settled?.estimates.map((e) => e.designator));
+  const options = { states, isNew: input.situation === "newBuild", unknown };
   const priorFrom = (data: PriorData) => {
     const happened = happenedTo(network, bridges, data, options);
     const favoured = (site: Site) => {

@@ -276,6 +276,10 @@ class Pool {
       if (logMass > this.total + Math.log(BENT) && !this.bends.has(hypothesis))
         this.bends.set(hypothesis, bendCorrection(integrator, result, detail));
     }
+    // Nothing wrong is what a verdict is held against, however little it counts.
+    const healthy = this.kept.find((r) => isHealthy(r.hypothesis));
+    if (healthy && !this.details.has(healthy.hypothesis))
+      this.details.set(healthy.hypothesis, integrator.detail(healthy));
     // What hardly counts, or differs little from the leading ones, bends as they do on the average.
     const known = leading.flatMap(({ hypothesis, logMass }) => {
       const bend = this.bends.get(hypothesis);

@@ -1,5 +1,6 @@
 export { type BranchState, type Check, checksOf } from "./checks.ts";
 export { currentPath, type PathStep } from "./currentPath.ts";
+export { chainOf, deduce, type Fact, type Given } from "./deduce.ts";
 export { loopsOf, nodeEquations } from "./equations.ts";
 export { type Oddity, oddities } from "./oddities.ts";
 export { reducedNetwork } from "./reducedNetwork.ts";

@@ -58,7 +58,7 @@ export function CircuitStage({ goTo, onGoTo, edits, sent, onUsed }: CircuitStage
           {drawn ? <Breadboard drawn={drawn} /> : <p className="p-4 text-faint">There is no circuit to build yet.</p>}
         </Suspense>
       </Tabs.Content>
-      {drawn?.settled && <Unknowns settled={drawn.settled} />}
+      {drawn?.settled && <Unknowns drawn={drawn} settled={drawn.settled} />}
       {drawn && !drawn.outdated && <Oddities drawn={drawn} />}
       <Primer />
     </Tabs.Root>

@@ -1,5 +1,6 @@
 import { Tabs } from "radix-ui";
 import { TabStrip } from "../app/TabStrip.tsx";
+import { Unknowns } from "../circuit/Unknowns.tsx";
 import { useConventions } from "../desk/conventions.ts";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 import { Between } from "./Between.tsx";
@@ -51,7 +52,8 @@ export function ExpectedStage({ drawn, fold, onFold }: ExpectedStageProps) {
           }}
         />
       </div>
-      <Tabs.Content value="chart">
+      <Tabs.Content value="chart" className="flex flex-col gap-3">
+        {drawn.settled && <Unknowns drawn={drawn} settled={drawn.settled} />}
         {drawn.network.branches.some((b) => b.kind === "supply") ? (
           <Chart expected={expected} conventions={conventions} />
         ) : (

@@ -64,10 +64,12 @@ export function settleUnknowns(circuit: Circuit, readings: readonly Reading[], m
     const [value, low, high] = isSupply
       ? [at[u], at[u] - spread, at[u] + spread]
       : [Math.exp(at[u]), Math.exp(at[u] - spread), Math.exp(at[u] + spread)];
-    const isSettled = deviation[u] < (isSupply ? LOOSE * Math.max(1, Math.abs(value)) : LOOSE);
+    const isSettled = isTight(deviation[u], unknowns[u], at[u]);
     return { designator: part.designator, unit: isSupply ? "V" : "ohm", value, low, high, isSettled };
   });
-  const wanted = estimates.every((e) => e.isSettled) ? [] : telling(circuit, unknowns, numeric, meter, at);
+  const wanted = estimates.every((e) => e.isSettled)
+    ? []
+    : telling(circuit, unknowns, numeric, meter, { at, deviation });
   const others = startsFor(unknowns, most).map((values) => withValues(circuit, unknowns, values, WIDE));
   const narrowed = narrow(circuit, unknowns, estimates, best ?? { at, deviation, ...nothingKnown(unknowns) });
   return { circuit: withValues(circuit, unknowns, at, WIDE), narrowed, others, estimates, wanted };
@@ -120,13 +122,26 @@ function fit(
       if (damping > 1e8) break;
     }
   }
-  const U = unknowns.length;
-  const deviation = unknowns.map((_, u) => {
+  return {
+    at,
+    deviation: deviationsOf(here.information, unknowns.length),
+    information: here.information,
+    cost: here.cost,
+  };
+}
+
+/** Standard deviations of the unknowns, each by itself. @param information U × U */
+function deviationsOf(information: Float64Array, U: number): number[] {
+  return Array.from({ length: U }, (_, u) => {
     const unit = new Float64Array(U);
     unit[u] = 1;
-    return Math.sqrt(solvePositive(here.information, unit)[u]);
+    return Math.sqrt(solvePositive(information, unit)[u]);
   });
-  return { at, deviation, information: here.information, cost: here.cost };
+}
+
+/** Whether an estimate is more than a beginning. */
+function isTight(deviation: number, { isSupply }: Unknown, at: number): boolean {
+  return deviation < (isSupply ? LOOSE * Math.max(1, Math.abs(at)) : LOOSE);
 }
 
 function nothingKnown(unknowns: readonly Unknown[]): Pick<Fit, "information" | "cost"> {
@@ -232,33 +247,78 @@ function solveDamped({ information, gradient }: Linear, damping: number): Float6
   return solvePositive(damped, gradient);
 }
 
-/** Readings not taken yet, by how much they would narrow the unknowns: ½ log(1 + jᵀH⁻¹j/σ²). */
+/**
+ * Readings not taken yet: first those that leave fewest unknowns open, then by how much they would narrow them,
+ * ½ log(1 + jᵀH⁻¹j/σ²); both at the values that are most probable and at others that the readings leave.
+ */
 function telling(
   circuit: Circuit,
   unknowns: readonly Unknown[],
   readings: readonly NumericReading[],
   meter: MeterData,
-  at: readonly number[],
+  { at, deviation }: Pick<Fit, "at" | "deviation">,
 ): NumericReading[] {
   const nodes = [...new Set(circuit.parts.flatMap((p) => [p.from, p.to]))].filter((n) => n !== circuit.reference);
   const offered = [
     ...nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
     ...circuit.parts.map((p): NumericReading => ({ quantity: "current", through: p.designator, value: 0 })),
   ].filter((o) => !readings.some((r) => isSamePlace(r, o, circuit.reference)));
+  const cases = [
+    at,
+    ...unknowns.flatMap((one, u) => (isTight(deviation[u], one, at[u]) ? [] : around(at, deviation, u))),
+  ];
+  const found = cases.flatMap((values) => worthOf(circuit, unknowns, readings, offered, meter, values) ?? []);
+  if (found.length < offered.length) return [];
+  return offered
+    .map((reading, r) => {
+      const own = found.filter((f) => f.r === r);
+      const mean = (of: (f: Worth) => number) => own.reduce((s, f) => s + of(f), 0) / own.length;
+      return { reading, open: mean((f) => f.open), gain: mean((f) => f.gain) };
+    })
+    .filter((g) => g.gain > 0.1)
+    .sort((a, b) => a.open - b.open || b.gain - a.gain)
+    .slice(0, 3)
+    .map((g) => g.reading);
+}
+
+/** A standard deviation to either side of one unknown, as far as it may be thought of. */
+function around(at: readonly number[], deviation: readonly number[], u: number): number[][] {
+  const step = Math.min(deviation[u], FAR);
+  return [-1, 1].map((sign) => at.map((v, k) => (k === u ? v + sign * step : v)));
+}
+
+const FAR = 2;
+
+interface Worth {
+  /** Number of the reading. */
+  readonly r: number;
+  /** Unknowns that would still be open with it. */
+  readonly open: number;
+  readonly gain: number;
+}
+
+function worthOf(
+  circuit: Circuit,
+  unknowns: readonly Unknown[],
+  readings: readonly NumericReading[],
+  offered: readonly NumericReading[],
+  meter: MeterData,
+  at: readonly number[],
+): Worth[] | null {
   const now = linearise(circuit, unknowns, readings, meter, at);
-  const found = sensitivities(circuit, unknowns, offered, meter, at);
-  if (!now || !found) return [];
+  // The meter's limits are those of what it would show there.
+  const shown = sensitivities(circuit, unknowns, offered, meter, at);
+  const set = shown && offered.map((o, r): NumericReading => ({ ...o, value: shown.y[r] }));
+  const found = set && sensitivities(circuit, unknowns, set, meter, at);
+  if (!now || !found) return null;
   const U = unknowns.length;
-  const gains = offered.map((reading, r) => {
+  return offered.map((_, r): Worth => {
     const j = found.ju.subarray(r * U, (r + 1) * U);
     const spread = solvePositive(now.information, Float64Array.from(j)).reduce((sum, v, u) => sum + v * j[u], 0);
     // Tolerances of the known parts limit what the reading can say as well.
     const noise = found.c[r * offered.length + r];
-    return { reading, gain: Math.log1p(spread / noise) / 2 };
+    const after = Float64Array.from(now.information, (h, i) => h + (j[Math.floor(i / U)] * j[i % U]) / noise);
+    const open = deviationsOf(after, U).filter((d, u) => !isTight(d, unknowns[u], at[u])).length;
+    return { r, open, gain: Math.log1p(spread / noise) / 2 };
   });
-  return gains
-    .filter((g) => g.gain > 0.1)
-    .sort((a, b) => b.gain - a.gain)
-    .slice(0, 3)
-    .map((g) => g.reading);
 }
