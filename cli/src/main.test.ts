@@ -1,6 +1,10 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { Circuit } from "@hound/core/circuit";
+import { writeTrail } from "@hound/core/notation";
+import { drawCircuit, seededRandom } from "@hound/core/simulate";
+import { plainReading, share } from "@hound/core/test";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { main } from "./main.ts";
 
@@ -256,4 +260,29 @@ describe("hound", () => {
     expect(await main(["solve", open])).toBe(1);
     expect(err).toMatch(/open\.json: R2 cannot be told from the readings given/);
   });
+});
+
+it("solve says of drawn circuits what a reference that shares nothing with it says, meters drawn and two sources too", async () => {
+  const random = seededRandom(34);
+  for (let n = 0; n < share(40); n += 1) {
+    const whole = drawCircuit(4 + (n % 8), random);
+    const [first] = whole.parts.filter((p) => p.kind === "supply");
+    const second = { ...first, designator: "BT9", from: whole.parts[1].from, internalOhms: 3 };
+    const meters = [
+      { designator: "AM1", kind: "meter", from: "NA", to: whole.parts[0].to, tolerance: 0.01, ohms: 0.5 },
+      { designator: "VM1", kind: "meter", from: whole.parts[2].from, to: whole.reference, tolerance: 0.01, ohms: 2e5 },
+    ];
+    const moved = whole.parts.map((p, k) => (k === 0 ? { ...p, to: "NA" } : p));
+    const circuit = { ...whole, parts: [...moved, second, ...meters] } as Circuit;
+    out = "";
+    expect(await main(["solve", file(`${n}.json`, { ...CASE, circuit: writeTrail(circuit), readings: [] })])).toBe(0);
+    const { volts, amps } = JSON.parse(out) as Record<"volts" | "amps", Record<string, number>>;
+    const none = { input: Number.POSITIVE_INFINITY, burden: 0 };
+    const plain = (point: object) => plainReading(circuit, { value: 0, ...point } as never, [], { factor: {} }, none);
+    const most = Math.max(...Object.values(amps).map(Math.abs));
+    for (const [from, value] of Object.entries(volts))
+      expect(value, from).toBeCloseTo(plain({ quantity: "voltage", from }), 6);
+    for (const [through, value] of Object.entries(amps))
+      expect(Math.abs(value - plain({ quantity: "current", through })), through).toBeLessThan(1e-6 * most);
+  }
 });

@@ -4,7 +4,7 @@ import type { Conventions } from "@hound/core/record";
 import { type SourceRole, sourceRoles } from "@hound/core/reduce";
 import type { Unit } from "@hound/core/units";
 import { print } from "../words/print.ts";
-import { limitBy, reachWords, withLimits } from "../words/quantities.ts";
+import { limitBy, reachWords, undusted, withLimits } from "../words/quantities.ts";
 import type { TableData } from "../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -68,7 +68,8 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     };
   });
   const { source } = reduction;
-  if (source < 0) return rows;
+  // What one of several sees is no total.
+  if (source < 0 || network.branches.filter((b) => b.kind === "supply").length > 1) return rows;
   const supply = rows[source].values;
   const total = {
     volts: supply.volts,
@@ -89,10 +90,10 @@ function roleWords({ aids, opposes, isCharged }: SourceRole): string {
   return [
     aids.length > 0 ? `aiding ${aids.join(", ")}` : "",
     opposes.length > 0 ? `opposing ${opposes.join(", ")}` : "",
-    isCharged ? "current driven into its plus" : "",
+    isCharged ? "charged" : "",
   ]
     .filter(Boolean)
-    .join("; ");
+    .join(", ");
 }
 
 /** A cell as a person would write it: with its window where there is one, by size alone where signs are hidden. */
@@ -106,7 +107,7 @@ export function cellText(row: ChartRow, cell: CellName, { signs, limits }: Conve
   if (row.notKnown && cell === "ohms") return "not known";
   const limit = withWindow && window ? limitBy(window, limits) : 0;
   if (limit > 0) return withLimits(value, limit, unit);
-  return print(Math.abs(value) < 1e-12 ? 0 : Number(value.toPrecision(4)), unit);
+  return print(undusted(Number(value.toPrecision(4)), unit), unit);
 }
 
 /** The chart and the nodes to be taken elsewhere: base units, windows in columns of their own. */

@@ -61,10 +61,7 @@ describe("the chart", () => {
     const beside = (trail: string) =>
       chartRows(workOut(networkOf(trail), EXACT)).flatMap((r) => (r.beside ? [`${r.name} ${r.beside}`] : []));
     expect(beside("BT1 12V: R1 10 + BT2 6V + R2 10")).toEqual(["BT1 aiding BT2", "BT2 aiding BT1"]);
-    expect(beside("BT1 12V: R1 10 + BT2 -6V + R2 10")).toEqual([
-      "BT1 opposing BT2",
-      "BT2 opposing BT1; current driven into its plus",
-    ]);
+    expect(beside("BT1 12V: R1 10 + BT2 -6V + R2 10")).toEqual(["BT1 opposing BT2", "BT2 opposing BT1, charged"]);
     // Two batteries on one load: round the loop of the two they oppose, and neither is charged.
     expect(beside("BT1 12V: R1 1 + [A] R3 10\n[0] BT2 12V + R2 1 [A]")).toEqual([
       "BT1 opposing BT2",

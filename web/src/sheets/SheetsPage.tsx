@@ -17,6 +17,7 @@ import { MeasuredSheet } from "./MeasuredSheet.tsx";
 import { ReductionSheet } from "./ReductionSheet.tsx";
 import { ReportSheet } from "./ReportSheet.tsx";
 import { PAPERS, type Paper, PRINTED_WIDTH, SHEET_NAMES, SHEETS, type SheetName } from "./sheets.ts";
+import { VariantsSheet } from "./VariantsSheet.tsx";
 
 /** Sheets of a job to be printed or saved as PDF by the browser. */
 export function SheetsPage() {
@@ -127,6 +128,8 @@ function Sheet({ name }: { name: SheetName }) {
             <ReductionSheet drawn={drawn} width={printed} />
           ) : name === "measured" ? (
             <MeasuredSheet drawn={drawn} width={printed} />
+          ) : name === "variants" ? (
+            <VariantsSheet drawn={drawn} width={printed} />
           ) : name === "report" ? (
             <ReportSheet drawn={drawn} width={printed} onReady={setReady} />
           ) : (

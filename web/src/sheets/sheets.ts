@@ -3,6 +3,7 @@ export const SHEETS = {
   expected: "Expected values",
   reduction: "Reduction",
   measured: "Measured against expected",
+  variants: "Variants side by side",
   job: "Job sheet",
   report: "Report",
 } as const;

@@ -2,17 +2,17 @@ import type { Network } from "@hound/core/circuit";
 import type { Configuration } from "@hound/core/configuration";
 import { type Supposed, writeSupposed } from "@hound/core/whatif";
 import { X } from "lucide-react";
-import { type FormEvent, useMemo } from "react";
+import type { FormEvent } from "react";
 import { CopyTable } from "../app/CopyTable.tsx";
 import { Scroll } from "../app/Scroll.tsx";
-import { useConventions } from "../desk/conventions.ts";
-import { asWorkedWith, useDesk } from "../desk/DeskContext.tsx";
+import { useDesk } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { useKept } from "../desk/useKept.ts";
 import { GlowMark } from "../expected/GlowMark.tsx";
 import { inWords } from "../words/print.ts";
 import { shown } from "../words/quantities.ts";
-import { partsOf, type Variant, type VariantPart, variantOf, variantTable } from "./variants.ts";
+import { useVariants } from "./useVariants.ts";
+import { partsOf, type Variant, type VariantPart, variantTable } from "./variants.ts";
 
 /** Columns beside the circuit as it is, at most: more are not seen at once. */
 const MOST = 4;
@@ -25,15 +25,9 @@ interface SideTabProps {
 
 /** Several variants of a circuit beside each other: a part more or less, another value, series against parallel, a lamp out. */
 export function SideTab({ network, standing, supposed }: SideTabProps) {
-  const { state, meter } = useDesk();
-  const { supplies, wires } = useConventions();
-  const variant = useMemo(() => {
-    const ideal = { supplies: supplies === "ideal", contacts: wires === "ideal" };
-    return (words: string) => variantOf(words, network, standing, (written) => asWorkedWith(written, ideal, meter));
-  }, [network, standing, supplies, wires, meter]);
-  const { value: columns, set: setColumns } = useKept<readonly string[]>(`columns ${state.job.id}`, []);
+  const { state } = useDesk();
+  const { columns, setColumns, titles, variants, variant } = useVariants(network, standing);
   const { value: text, set: setText, forget } = useKept(`column ${state.job.id}`, "");
-  const variants = useMemo(() => ["", ...columns].map(variant), [columns, variant]);
   const typed = text.trim() === "" ? null : variant(text);
   const now = supposed.map((f) => writeSupposed(f, network)).join("; ");
   const isFull = columns.length >= MOST;
@@ -44,7 +38,6 @@ export function SideTab({ network, standing, supposed }: SideTabProps) {
     add(text.trim());
     forget();
   };
-  const titles = ["as it is", ...columns];
   return (
     <div className="flex flex-col gap-3">
       <form onSubmit={submit} className="flex flex-wrap items-center gap-2">

@@ -5,7 +5,10 @@ import { print, printFixed, printLimits } from "./print.ts";
 
 /** Below these a figure is what ideal wires and rounding leave of nothing. */
 const NO_MORE = 1e-9;
-const DUST: Readonly<Partial<Record<Unit, number>>> = { A: 1e-12, V: 1e-7 };
+const DUST: Readonly<Partial<Record<Unit, number>>> = { A: 1e-10, V: 1e-7, ohm: 1e-6 };
+
+/** A figure without the dust that ideal wires, ideal meters and rounding leave. */
+export const undusted = (value: number, unit: Unit) => (Math.abs(value) < (DUST[unit] ?? NO_MORE) ? 0 : value);
 
 /** A value as a meter would show it; OL beyond every range. */
 export function shown(value: number, unit: Unit, digits = 4): string {
