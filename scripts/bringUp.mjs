@@ -95,7 +95,7 @@ export async function checkTypes() {
   const isSound = await toolBeside("tsc", ["-b", "--force", "--pretty", "false"]);
   if (isSound) stamp("compile", compiled);
   // What is not built is checked besides: tests of server and pages, and the benchmarks.
-  const besides = ["server/tsconfig.test.json", "web/tsconfig.test.json", "bench"];
+  const besides = ["server/tsconfig.test.json", "web/tsconfig.test.json", "cli/tsconfig.test.json", "bench"];
   const all = await Promise.all(besides.map((p) => toolBeside("tsc", ["-p", p, "--noEmit", "--pretty", "false"])));
   // Before several tests ask for it at once.
   if (isSound) compile();

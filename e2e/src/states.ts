@@ -214,6 +214,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "expected values, on paper", at: bench("pump", "sheets/expected") },
     { name: "reduction, on paper", at: bench("pump", "sheets/reduction") },
     { name: "measured, on paper", at: bench("pump", "sheets/measured") },
+    { name: "variants, on paper", at: bench("pump", "sheets/variants") },
     { name: "job sheet", at: bench("pump", "sheets/job"), reflows: true },
   ],
   repair: [

@@ -87,6 +87,9 @@ export const TRAIL_LINES: readonly PhraseGroup[] = [
     "BT1 9V: R1 100 + [B] R2 220\n[B] R9 10k [0]":
       "what fits in no walk is a line of its own between two points; 0 is the minus",
     "BT1 9V: [A] R1 100 + [B] R2 220 + [C] R3 47\nBT2 5V: [A] R8 10 + [B]": "a second supply walks its own loop",
+    "BT1 12V: R1 1 + [A] R3 10\n[0] BT2 9V + R2 1 [A]": "a second source: from its minus through it to where it joins",
+    "BATTERY 12V: F_MAIN 3A + LEFT_LAMP 12V 5W + H-2 kind=lamp 12V 2W":
+      "any one word names a part: what it is called tells its kind, or kind= does",
     "[T1] R1 47 + [T2] R2 82 [T3]": "no supply: a network for the ohmmeter",
   }),
   group("Behind a part", {

@@ -39,6 +39,7 @@ export {
 } from "./table/index.ts";
 export {
   type Item,
+  mendAll,
   type PartNode,
   pinNode,
   pinNodes,

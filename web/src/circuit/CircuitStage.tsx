@@ -1,7 +1,7 @@
 import { KINDS } from "@hound/core/circuit";
-import type { Mistake } from "@hound/core/notation";
+import { type Mistake, mendAll } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
-import { memo, Suspense, startTransition, useState } from "react";
+import { memo, Suspense, startTransition, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
@@ -138,6 +138,11 @@ function Mistakes({
   onFix: ReturnType<typeof useDesk>["desk"]["applyEdits"];
 }) {
   const { state } = useDesk();
+  const { mistakes, text } = state.trail;
+  const mended = useMemo(
+    () => (mistakes.filter((m) => m.severity === "mistake").length > 1 ? mendAll(text) : null),
+    [mistakes, text],
+  );
   return (
     <ul
       id="trail-mistakes"
@@ -145,7 +150,19 @@ function Mistakes({
       aria-label="Mistakes in the trail"
       className="max-h-60 shrink-0 overflow-auto rounded-lg border border-rule bg-sheet"
     >
-      {state.trail.mistakes.map((m) => (
+      {mended && (
+        <li className="border-b border-rule px-3 py-2">
+          <button
+            type="button"
+            className="rounded border border-copper px-2 py-1 font-bold hover:bg-band"
+            onClick={() => onFix([{ from: 0, to: text.length, insert: mended.text }])}
+          >
+            Mend all
+          </button>{" "}
+          <code className="break-words text-faint">{mended.text}</code>
+        </li>
+      )}
+      {mistakes.map((m) => (
         <li
           key={`${m.from} ${m.message}`}
           className="flex items-start gap-2 border-b border-rule px-3 py-2 last:border-0"

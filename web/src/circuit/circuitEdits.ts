@@ -159,7 +159,7 @@ export const COMMANDS: readonly Command[] = [
       wants: "node",
       ask: `Join ${node} to which node? Pick it on the board`,
       answer: (other) =>
-        askForNew(trail, `New part from ${node} to ${other}`, (words) =>
+        askForNew(trail, `New part from ${node} to ${other} (a supply’s plus to ${other})`, (words) =>
           joinNodes(trail, node, other as NodeName, words),
         ),
     })),

@@ -49,6 +49,15 @@ export function parseTrail(text: string, lines = new Lines(text)): ParsedTrail {
   return { tokens, statements, mistakes: long ? [...mistakes, long] : mistakes, aliases: aliases.resolved(), unclosed };
 }
 
+/** Bars outside of parentheses that part one item after the other. */
+interface StrayBars {
+  readonly bar: Token;
+  /** Place of the item before the first. */
+  readonly from: number;
+  /** Those that stand behind another with nothing between. */
+  readonly twice: Token[];
+}
+
 class Parser {
   readonly said: Complaints;
   readonly unclosed: { mistake: Mistake; places: number[] }[] = [];
@@ -114,25 +123,30 @@ class Parser {
 
   private series(from: number, inGroup: boolean): SeriesNode {
     const items: Item[] = [];
-    /** A | outside of parentheses, until what stands behind it is known. */
+    /** A | outside of parentheses, until what stands behind it is known; and the items that such parted so far. */
     let bar: Token | null = null;
+    let first: StrayBars | null = null;
     for (let token = this.peek(); token && token.kind !== "newline" && !this.isOver; token = this.peek()) {
       if (inGroup && (token.kind === "bar" || token.kind === "close")) break;
       if (token.kind === "bar") {
-        if (bar) this.strayBar(bar);
+        first ??= { bar: token, from: Math.max(0, items.length - 1), twice: [] };
+        if (bar) first.twice.push(token);
         bar = token;
         this.at += 1;
         continue;
       }
       const item = this.item(token);
       if (!item) continue;
-      if (bar) this.strayBar(bar, items.at(-1), item);
+      if (first && !bar) {
+        this.strayBars(first, items.slice(first.from));
+        first = null;
+      }
       bar = null;
       const before = items.at(-1);
       if (item.type === "node" && before?.type === "node") this.twoNames(before, item);
       else items.push(item);
     }
-    if (bar) this.strayBar(bar);
+    if (first) this.strayBars(first, items.slice(first.from));
     return { type: "series", items, from: items[0]?.from ?? from, to: items.at(-1)?.to ?? from };
   }
 
@@ -220,14 +234,17 @@ class Parser {
     return null;
   }
 
-  private strayBar(bar: Token, before?: Item, after?: Item) {
-    const round = before && after && before.type !== "node" && after.type !== "node";
-    const fix = round
+  /** Items parted by | outside of parentheses: they go round all of them. */
+  private strayBars({ bar, twice }: StrayBars, among: readonly Item[]) {
+    const [first, last] = [among[0], among[among.length - 1]];
+    const isBranches = among.length > 1 && among.every((item) => item.type !== "node") && first.to <= bar.from;
+    const fix = isBranches
       ? {
-          label: "put ( ) round the two",
+          label: among.length > 2 ? `put ( ) round the ${among.length}` : "put ( ) round the two",
           edits: [
-            { from: before.from, to: before.from, insert: "(" },
-            { from: after.to, to: after.to, insert: ")" },
+            { from: first.from, to: first.from, insert: "(" },
+            ...twice.map(({ from, to }) => ({ from, to, insert: "" })),
+            { from: last.to, to: last.to, insert: ")" },
           ],
         }
       : takeOut(bar);

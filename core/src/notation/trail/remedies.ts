@@ -75,9 +75,11 @@ export function isPartWord(token: Token, next: Token | undefined): boolean {
   return next?.kind === "word" && isSaidOfPart(next.text);
 }
 
+/** A value or another word of a part, whatever parts it from what comes next. */
 function isSaidOfPart(text: string): boolean {
+  const said = text.replace(/[,;]$/, "");
   return (
-    ATTRIBUTE.test(text) || text.split("/").every((t) => parseQuantity(t.replace(/^=\s*/, "")).kind === "quantity")
+    ATTRIBUTE.test(said) || said.split("/").every((t) => parseQuantity(t.replace(/^=\s*/, "")).kind === "quantity")
   );
 }
 
@@ -126,6 +128,10 @@ export function thousandsIn(word: string): string | null {
 /** What a word behind a part was probably meant to be. */
 export function remedyFor(word: Token, designator: string, kind: Kind): Fix {
   const plain = word.text.replace(/^=\s*/, "");
+  // What parts people part in a list stands as + between the parts of a trail.
+  if (/^(?:[,;]|-+>?|=>|→|–|—)$/.test(plain)) return writeInstead(word, "+");
+  const listed = /^(.+?)[,;]$/.exec(plain)?.[1];
+  if (listed !== undefined && parseQuantity(listed).kind === "quantity") return writeInstead(word, `${listed} +`);
   for (const meant of likely(plain)) {
     const pieces = meant.split(" ");
     const isUnderstood = pieces.every(

@@ -4,7 +4,7 @@ import type { Circuit } from "../../circuit/index.ts";
 import { seededRandom } from "../../simulate/index.ts";
 import { anyCircuit } from "../../test/arbitrary/circuits.ts";
 import { examples } from "../../test/examples.ts";
-import { applyEdits, nameNode, pinNode, readTrail, writePart, writeTrail } from "../index.ts";
+import { applyEdits, mendAll, nameNode, pinNode, readTrail, writePart, writeTrail } from "../index.ts";
 import { Lines, positionAt } from "../mistake.ts";
 
 const VENT = `title Greenhouse vent drive, sensor rail
@@ -146,13 +146,16 @@ describe("the trail", () => {
 
   it.each([
     ["BT1 12V: R1 1O0k", "BT1 12V: R1 100k"],
-    ["BT1 12V: R1 10k, R2 20k", "BT1 12V: R1 10k R2 20k"],
+    ["BT1 12V: R1 10k, R2 20k", "BT1 12V: R1 10k + R2 20k"],
     ["BT1 12V: R1, 10k", "BT1 12V: R1 10k"],
     ["BT1 12V: R 1 10k", "BT1 12V: R1 10k"],
     ["BT 12V: R1 10", "BT1 12V: R1 10"],
     ["BT1 12V: main fuse 5A + R1 10", "BT1 12V: main_fuse 5A + R1 10"],
     ["BT1 12V: R1 10 B R2 20", "BT1 12V: R1 10 [B] R2 20"],
     ["BT1 12V: R1 10 | R2 20", "BT1 12V: (R1 10 | R2 20)"],
+    ["BT1 12V: R1 10 | R2 20 | R3 30 + R4 5", "BT1 12V: (R1 10 | R2 20 | R3 30) + R4 5"],
+    ["BT1 12V: R1 10 || R2 20", "BT1 12V: (R1 10 | R2 20)"],
+    ["BT1 12V: R1 10 → R2 20", "BT1 12V: R1 10 + R2 20"],
     ["BT1 9V: R1 10kΩ±5%", "BT1 9V: R1 10kΩ 5%"],
     ["BT1 24VAC: R1 10", "BT1 24V ac: R1 10"],
     ["BT1 9V: L1 100mH + R1 10", "BT1 9V: L1 ? + R1 10"],
@@ -226,6 +229,20 @@ describe("the trail", () => {
     // The minus may be one of them, whichever comes first.
     expect(sound("BT1 9V: R1 10 [GND] [0]\n[GND] R2 5 [0]\n[A] R3 5 [GND]").reference).toBe("GND");
     expect(mistakesOf("BT1 9V: R1 10 [A] [A] R2 5")).toHaveLength(1);
+  });
+
+  it.each([
+    ["BT1 12V: S1, F1 1A, LA1 12V 5W", "S1 F1 LA1"],
+    ["battery 12 V, lamp 12V 5W, switch", "lamp switch"],
+    ["BT1 12V - R1 10 - R2 20", "R1 R2"],
+    ["R1 47 + R2 82", "R1 R2"],
+    ["BT1 12V: main fuse 5A; heater 24; R1 1O0k", "main_fuse heater R1"],
+    ["(BT1 12V + R1 1 | BT2 9V + R2 1) + R3 10", "R1 BT2 R2 R3"],
+  ])("mends all of %j at one press", (text, parts) => {
+    const mended = mendAll(text);
+    const { circuit } = readTrail(mended?.text ?? "");
+    expect(circuit?.parts.map((p) => p.designator).filter((d) => !/^(BT1|battery)$/.test(d))).toEqual(parts.split(" "));
+    expect(mendAll(mended?.text ?? "")).toBeNull();
   });
 
   it("takes a second source as people write it, and says how its line goes", () => {

@@ -1,0 +1,24 @@
+import { applyEdits } from "../mistake.ts";
+import { readTrail } from "./readTrail.ts";
+
+/** So many remedies are tried after each other. */
+const MOST = 80;
+
+/**
+ * A trail with every mistake mended as is likely, one after the other, each read anew; questions are left to the person.
+ * @returns null where some mistake stays, or none is there
+ */
+export function mendAll(text: string): { readonly text: string; readonly count: number } | null {
+  let now = text;
+  for (let count = 0; count <= MOST; count += 1) {
+    const { mistakes, circuit } = readTrail(now);
+    // Single words first: what holds them may be right then.
+    const [wrong] = mistakes.filter((m) => m.severity === "mistake").sort((a, b) => a.to - a.from - (b.to - b.from));
+    if (!wrong) return circuit && count > 0 ? { text: now, count } : null;
+    if (!wrong.fix) return null;
+    const next = applyEdits(now, wrong.fix.edits);
+    if (next === now) return null;
+    now = next;
+  }
+  return null;
+}
