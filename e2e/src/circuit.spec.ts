@@ -243,6 +243,24 @@ test("a value left unknown is estimated from the readings", async ({ page, serve
   await page.keyboard.press("Alt+1");
   await expect(unknown).toContainText(/R1 is about (49\d|50\d)\sΩ/);
   await expect(part(page, /^R1 \? ≈ (49\d|50\d)\sΩ/)).toBeAttached();
+  await page.keyboard.press("Alt+2");
+  await unknown.getByText("How, on paper").click();
+  await expect(unknown.getByRole("list", { name: "The sum on paper" }).getByRole("listitem").last()).toHaveText(
+    /^R1 = V\(R1\) ÷ I\(R1\) = 4\.000\sV ÷ 8\.000\smA = 500\.0\sΩ$/,
+  );
+});
+
+test("a circuit typed as a list in plain words is mended at one press, and undone at one", async ({ page, server }) => {
+  await page.goto(await server.bench("lantern", "circuit"));
+  await page.getByLabel("Trail of the circuit").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("battery 12 V, left_lamp 12V 5W, switch, 5A fuse");
+  await page.getByRole("button", { name: "Mend all" }).click();
+  for (const name of [/^left_lamp 12\sV 5\sW/, /^switch closed/, /^fuse 5\sA/, /^battery 12\sV/])
+    await expect(part(page, name)).toBeAttached();
+  await expect(page.getByRole("list", { name: "Mistakes in the trail" })).toHaveCount(0);
+  await page.getByLabel("Trail of the circuit").press("Control+z");
+  await expect(page.getByLabel("Trail of the circuit")).toContainText("switch, 5A fuse");
 });
 
 test("conventions change the board for everybody", async ({ page, server }) => {

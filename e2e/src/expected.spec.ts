@@ -35,6 +35,14 @@ test("the chart says what every part should show, why, and how far tolerances mo
   expect(csv).toMatch(/^R3,8\.04/m);
   await page.getByRole("button", { name: "P", exact: true }).click();
   await expect(chart.getByRole("row").nth(1)).toContainText("BT1");
+  // Limits by choice: every part at its edge, or none; on the board as well.
+  await page.getByLabel("Limits").selectOption("worst");
+  await expect(chart.getByRole("row", { name: /^R3/ })).toContainText(/8\.04 ±\s0\.[3-9]\d\sV/);
+  await page.getByLabel("Limits").selectOption("none");
+  await expect(chart.getByRole("row", { name: /^R3/ })).toContainText(/8\.044\sV/);
+  await expect(part(page, /^node C, expected 8\.865\sV/)).toBeAttached();
+  await page.getByLabel("Limits").selectOption("likely");
+  await expect(chart.getByRole("row", { name: /^R3/ })).toContainText(/8\.04 ±\s0\.26\sV/);
   // What was read stands beside what was calculated, the worst first.
   await page.getByRole("tab", { name: "Measured" }).click();
   const measured = page.getByRole("table", { name: "Measured against expected" });

@@ -4,6 +4,7 @@ const SHEETS = {
   expected: ["Nodes, against 0", "R1", "220"],
   reduction: ["The supply sees one resistance", "1/R"],
   measured: ["Expected as the meter shows it", "Readings, in the order taken"],
+  variants: ["There is nothing to compare yet"],
   job: ["Complaint", "Leading suspects", "What it was"],
   report: ["Complaint", "Not closed yet"],
 } as const;

@@ -190,6 +190,18 @@ test("what follows is said and can be let happen; map, curve and causes lead to 
   await expect(variants.getByRole("row", { name: /^R3/ }).getByRole("cell").nth(2)).toContainText(/^[\d.]+\sV0\sA/);
   await page.getByLabel("Another column").fill("R99 out");
   await expect(page.getByText("there is no part R99 in this circuit")).toBeVisible();
+  // The same goes onto paper.
+  await page.goto(page.url().replace(/whatif.*/, "sheets/variants"));
+  const sheet = page.getByRole("table", { name: "Variants side by side" });
+  await expect(sheet.getByRole("row", { name: /^All supplies/ }).getByRole("cell")).toHaveText([
+    "All supplies",
+    /mA/,
+    /mA/,
+    /mA/,
+    /^19\.7\smA, \d+\smW$/,
+  ]);
+  await page.goBack();
+  await page.getByRole("tab", { name: "Variants" }).click();
   await variants.getByRole("button", { name: "Take out the column R3 out" }).click();
   await expect(variants.getByRole("columnheader")).toHaveCount(4);
   await page.getByRole("tab", { name: "Map" }).click();

@@ -53,8 +53,9 @@ export class Device {
     if (!this.db) return;
     try {
       for (const { key, value } of (await this.db.getAll("kept", ownOf(this.tab))) as Kept[]) this.own.set(key, value);
-      const keys = await this.db.getAllKeys("seen");
-      const values = (await this.db.getAll("seen")) as Seen[];
+      // In one transaction: between two, another tab may see something more, and each would stand beside the next one's.
+      const { store } = this.db.transaction("seen");
+      const [keys, values] = await Promise.all([store.getAllKeys(), store.getAll() as Promise<Seen[]>]);
       for (const [i, key] of keys.entries()) this.seen.set(String(key), values[i]);
     } catch {
       // Nothing can be read: nothing is known.

@@ -49,6 +49,31 @@ describe("what is kept on the device", () => {
     expect((await Device.open("one")).get("desk:a")).toBeNull();
   });
 
+  it("gives what was seen under its own name, also to a tab that opens while another sees more", async () => {
+    const one = await Device.open("one");
+    const names: string[] = [];
+    let isOver = false;
+    const seeing = (async () => {
+      // Each name comes before the others: what is read later stands one further on.
+      for (let n = 999; n > 700 && !isOver; n -= 1) {
+        const name = `list:${n}`;
+        names.push(name);
+        one.see(name, name, n);
+        await new Promise((done) => setTimeout(done, 0));
+      }
+    })();
+    for (let n = 0; n < 40; n += 1) {
+      const other = await Device.open(`other ${n}`);
+      for (const name of names) {
+        const seen = other.lastSeen(name);
+        if (seen) expect(seen.value).toBe(name);
+      }
+    }
+    isOver = true;
+    await seeing;
+    expect(names.length).toBeGreaterThan(20);
+  });
+
   it("is said not to be kept where the browser keeps nothing, as long as it does not", async () => {
     vi.stubGlobal("indexedDB", undefined);
     const device = await Device.open("one");

@@ -3,7 +3,7 @@ export const SHEETS = {
   expected: "Expected values",
   reduction: "Reduction",
   measured: "Measured against expected",
-  variants: "Variants side by side",
+  variants: "Variants",
   job: "Job sheet",
   report: "Report",
 } as const;

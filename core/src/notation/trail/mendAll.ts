@@ -14,11 +14,14 @@ export function mendAll(text: string): { readonly text: string; readonly count: 
     const { mistakes, circuit } = readTrail(now);
     // Single words first: what holds them may be right then.
     const [wrong] = mistakes.filter((m) => m.severity === "mistake").sort((a, b) => a.to - a.from - (b.to - b.from));
-    if (!wrong) return circuit && count > 0 ? { text: now, count } : null;
-    if (!wrong.fix) return null;
+    if (!wrong) return circuit && count > 0 ? { text: now.replace(/:[^\S\n]*\+[^\S\n]*/g, ": "), count } : null;
+    // A word that would go may be a part: that is for the person to say.
+    if (!wrong.fix?.edits.every((e) => lettersIn(e.insert) >= lettersIn(now.slice(e.from, e.to)))) return null;
     const next = applyEdits(now, wrong.fix.edits);
     if (next === now) return null;
     now = next;
   }
   return null;
 }
+
+const lettersIn = (text: string) => text.replace(/[^A-Za-z0-9]/g, "").length;

@@ -75,6 +75,11 @@ export function isPartWord(token: Token, next: Token | undefined): boolean {
   return next?.kind === "word" && isSaidOfPart(next.text);
 }
 
+const isValue = (text: string) => {
+  const read = parseQuantity(text);
+  return read.kind === "quantity" && (read.unit !== null || read.prefix !== "");
+};
+
 /** A value or another word of a part, whatever parts it from what comes next. */
 function isSaidOfPart(text: string): boolean {
   const said = text.replace(/[,;]$/, "");
@@ -104,6 +109,15 @@ export function remedyForStray(token: Token, next: Token | undefined): { says: s
   const { text } = token;
   const glued = /^([A-Za-z]{1,6}\d+)[,;/-]+(\S+)$/.exec(text);
   if (glued) return { says: "", fix: writeInstead(token, `${glued[1]} ${glued[2]}`) };
+  // A part in a list, and a value that stands before its part.
+  const listed = /^(.+?)[,;]$/.exec(text)?.[1];
+  if (listed !== undefined && DESIGNATOR_FORM.test(listed) && kindOfDesignator(listed) !== null)
+    return { says: "", fix: writeInstead(token, `${listed} +`) };
+  if (next?.kind === "word" && kindOfDesignator(next.text.replace(/[,;]$/, "")) !== null && isValue(text))
+    return {
+      says: "; a value stands behind its part",
+      fix: writeInstead({ from: token.from, to: next.to }, next.text.replace(/^(.*?)([,;]?)$/, `$1 ${text}$2`)),
+    };
   const joined = next?.kind === "word" ? `${text}_${next.text}` : "";
   if (next && /^[A-Za-z]+$/.test(text) && DESIGNATOR_FORM.test(joined) && kindCalled(next.text) !== null)
     return {

@@ -234,6 +234,8 @@ describe("the trail", () => {
   it.each([
     ["BT1 12V: S1, F1 1A, LA1 12V 5W", "S1 F1 LA1"],
     ["battery 12 V, lamp 12V 5W, switch", "lamp switch"],
+    ["battery 12 V, lamp 12V 5W, switch, 5A fuse", "lamp switch fuse"],
+    ["BT1 12V: 5A fuse + 4k7 R1", "fuse R1"],
     ["BT1 12V - R1 10 - R2 20", "R1 R2"],
     ["R1 47 + R2 82", "R1 R2"],
     ["BT1 12V: main fuse 5A; heater 24; R1 1O0k", "main_fuse heater R1"],
@@ -243,6 +245,11 @@ describe("the trail", () => {
     const { circuit } = readTrail(mended?.text ?? "");
     expect(circuit?.parts.map((p) => p.designator).filter((d) => !/^(BT1|battery)$/.test(d))).toEqual(parts.split(" "));
     expect(mendAll(mended?.text ?? "")).toBeNull();
+  });
+
+  it("takes nothing out by mending all", () => {
+    for (const text of ["BT1 12V: R1 10 + banana 3 7 + ) R2 5 5", "BT1 12V: R1 10 + R2 20 split + C1 100n"])
+      expect(mendAll(text), text).toBeNull();
   });
 
   it("takes a second source as people write it, and says how its line goes", () => {
