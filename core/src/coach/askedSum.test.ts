@@ -20,15 +20,27 @@ const ask = (text: string, lines: readonly string[]) =>
 
 describe("a sum asked by hand", () => {
   it("is answered from what was read: across parts, or between nodes that were", () => {
-    const found = ask("R1 + R2 + R3 = BT1?", ["P 12.00", "A 7.20", "R2 4.90V"]);
-    expect(found).toMatchObject({ kind: "answer", answer: { unit: "V", missing: [] } });
+    const found = ask("R1 + R2 + R3 = BT1?", ["P 12.00", "A 7.20", "R2 4.90V", "R3 2.40V"]);
+    expect(found).toMatchObject({ kind: "answer", answer: { unit: "V", missing: [], isEmpty: false } });
     if (found?.kind !== "answer") throw new Error();
-    // 12.00 − 7.20, 4.90, and what is left of A.
-    expect(found.answer.left).toBeCloseTo(4.8 + 4.9 + (7.2 - 4.9), 9);
+    // 12.00 − 7.20, 4.90 and 2.40.
+    expect(found.answer.left).toBeCloseTo(4.8 + 4.9 + 2.4, 9);
     expect(found.answer.right).toBeCloseTo(12, 9);
     expect(found.answer.plusMinus).toBeGreaterThan(0);
     const less = ask("P - A = r1", ["P 12.00", "A 7.20", "R1 4.80V"]);
     expect(less).toMatchObject({ answer: { missing: [] } });
+  });
+
+  it("takes nothing for a witness of itself", () => {
+    // The supply's volts are made of nothing but what stands on the other side: it is not read.
+    const four = ask("R1 + R2 + R3 = BT1?", ["R1 4.80V", "R2 4.90V", "R3 2.40V"]);
+    if (four?.kind !== "answer") throw new Error();
+    expect(four.answer.missing).toMatchObject([{ name: "BT1", value: expect.closeTo(12, 2) }]);
+    expect([four.answer.left, four.answer.right]).toEqual([expect.closeTo(12.1, 9), expect.closeTo(12, 2)]);
+    // Two points read against the reference close round any loop.
+    expect(ask("R1 + R2 + R3 = BT1?", ["P 12.00", "A 7.20", "B 2.40"])).toMatchObject({
+      answer: { isEmpty: true, left: expect.closeTo(12, 9), right: 12, plusMinus: 0 },
+    });
   });
 
   it("of currents where those were read", () => {
@@ -55,7 +67,7 @@ describe("a sum asked by hand", () => {
     expect(loop.missing).toEqual([]);
     // The battery between the same points was read as P; written the other way round it counts the other way.
     expect(of("R1+R2+R3=BT1?").right).toBeCloseTo(18, 9);
-    expect(of("R3 = B")).toMatchObject({ left: 2.84, right: 2.84 });
+    expect(of("R3 = B")).toMatchObject({ left: 2.84, right: 2.84, isEmpty: true });
   });
 
   it("names what was not read, with what is drawn", () => {

@@ -14,6 +14,8 @@ export interface SumAnswer {
   readonly plusMinus: number;
   /** What was not read, with what is drawn. */
   readonly missing: readonly { readonly name: string; readonly value: number; readonly plusMinus: number }[];
+  /** Both sides are the same readings: it comes out whatever is wrong. */
+  readonly isEmpty: boolean;
 }
 
 export type AskedSum =
@@ -48,39 +50,40 @@ export function askedSum(
   const unknown = [...found].find(([, place]) => place === null);
   if (unknown) return { kind: "mistake", message: `there is no ${unknown[0]} in this circuit` };
   const same = readings.filter((r) => isSameState(r.state, standing) && !r.beyond);
-  const volts = potentials(network, same, meter);
   const reference = network.nodes[network.reference];
   /** The newest reading just there, whichever way round. */
-  const own = ({ from, to }: Place) => {
+  const own = ({ from, to }: Place): Figure | null => {
     const [a, b] = [network.nodes[from], network.nodes[to]];
     const isHere = (r: NumericReading, x: string, y: string) =>
       r.quantity === "voltage" && r.from === x && (r.to ?? reference) === y;
     const reading = same.findLast((r) => isHere(r, a, b) || isHere(r, b, a));
-    if (!reading) return null;
-    const { value } = corrected(reading, meter);
-    return { value: isHere(reading, a, b) ? value : -value, square: limitOf(reading, meter) ** 2 };
-  };
-  const drop = (name: string) => {
-    const place = found.get(name) as Place;
-    const direct = own(place);
-    if (direct) return direct;
-    const [a, b] = [volts.get(place.from), volts.get(place.to)];
-    return a && b && a.island === b.island ? { value: a.value - b.value, square: a.square + b.square } : null;
-  };
-  const amps = (name: string) => {
-    const reading = same.findLast((r) => r.quantity === "current" && r.through === found.get(name)?.branch);
-    return reading && { value: corrected(reading, meter).value, square: limitOf(reading, meter) ** 2 };
-  };
-  const sum = (
-    unit: "V" | "A",
-    of: (name: string) => { value: number; square: number } | null | undefined,
-    missing: SumAnswer["missing"],
-  ): AskedSum => {
-    const total = (side: readonly Term[]) => side.reduce((s, { sign, name }) => s + sign * (of(name)?.value ?? 0), 0);
-    const plusMinus = Math.sqrt(terms.reduce((s, { name }) => s + (of(name)?.square ?? 0), 0));
-    return { kind: "answer", answer: { unit, left: total(left), right: total(right), plusMinus, missing } };
+    return reading ? figureOf(reading, isHere(reading, a, b) ? 1 : -1, meter) : null;
   };
   const names = [...new Set(terms.map((t) => t.name))];
+  const volts = potentials(network, same, meter);
+  const made = ({ from, to }: Place): Figure | null => {
+    const [a, b] = [volts.get(from), volts.get(to)];
+    return a && b && a.island === b.island ? added(a.figure, b.figure, -1) : null;
+  };
+  const ofVolts = new Map(names.map((name) => [name, own(found.get(name) as Place) ?? made(found.get(name) as Place)]));
+  const unread = names.filter((name) => own(found.get(name) as Place) === null);
+  // What alone is made of all the others agrees with them whatever is wrong: it was not read.
+  if (unread.length === 1 && isNothing(apartOf(left, right, (name) => ofVolts.get(name) ?? null)))
+    ofVolts.set(unread[0], null);
+  const drop = (name: string) => ofVolts.get(name) ?? null;
+  const amps = (name: string): Figure | null => {
+    const reading = same.findLast((r) => r.quantity === "current" && r.through === found.get(name)?.branch);
+    return reading ? figureOf(reading, 1, meter) : null;
+  };
+  const sum = (unit: "V" | "A", of: (name: string) => Figure | null, missing: SumAnswer["missing"]): AskedSum => {
+    const [a, b] = [left, right].map((side) => totalOf(side, of));
+    const apart = apartOf(left, right, of);
+    const square = [...apart.of].reduce((s, [r, times]) => s + (times * limitOf(r, meter)) ** 2, 0);
+    const drawn = missing.reduce((s, m) => s + m.plusMinus ** 2, 0);
+    const isEmpty = missing.length === 0 && isNothing(apart);
+    const plusMinus = Math.sqrt(square + drawn);
+    return { kind: "answer", answer: { unit, left: a.value, right: b.value, plusMinus, missing, isEmpty } };
+  };
   const missing = names.filter((name) => drop(name) === null);
   if (missing.length === 0) return sum("V", drop, []);
   if (terms.every(({ name }) => amps(name))) return sum("A", amps, []);
@@ -91,11 +94,38 @@ export function askedSum(
   const drawn = expectReadings(network, points, null);
   if (!drawn) return { kind: "mistake", message: `nothing was read of ${missing.join(", ")}` };
   const told = missing.map((name, i) => ({ name, value: drawn[i].value, plusMinus: drawn[i].plusMinus }));
-  const asDrawn = (name: string) => {
+  const asDrawn = (name: string): Figure | null => {
     const one = told.find((t) => t.name === name);
-    return one && { value: one.value, square: one.plusMinus ** 2 };
+    return one ? { value: one.value, of: new Map() } : null;
   };
   return sum("V", (name) => drop(name) ?? asDrawn(name), told);
+}
+
+/** A figure with the readings it is made of, each with how often it counts. */
+interface Figure {
+  readonly value: number;
+  readonly of: ReadonlyMap<NumericReading, number>;
+}
+
+const NOTHING: Figure = { value: 0, of: new Map() };
+
+const totalOf = (side: readonly Term[], of: (name: string) => Figure | null) =>
+  side.reduce((s, { sign, name }) => added(s, of(name) ?? NOTHING, sign), NOTHING);
+
+const apartOf = (left: readonly Term[], right: readonly Term[], of: (name: string) => Figure | null) =>
+  added(totalOf(left, of), totalOf(right, of), -1);
+
+/** True of a difference of which every reading is taken away again. */
+const isNothing = ({ of }: Figure) => [...of.values()].every((times) => times === 0);
+
+function figureOf(reading: NumericReading, sign: 1 | -1, meter: MeterData): Figure {
+  return { value: sign * corrected(reading, meter).value, of: new Map([[reading, sign]]) };
+}
+
+function added(a: Figure, b: Figure, sign: 1 | -1): Figure {
+  const of = new Map(a.of);
+  for (const [reading, times] of b.of) of.set(reading, (of.get(reading) ?? 0) + sign * times);
+  return { value: a.value + sign * b.value, of };
 }
 
 /** Stands for a hyphen that belongs to a name, while terms are parted. */
@@ -142,24 +172,20 @@ function potentials(network: Network, readings: readonly NumericReading[], meter
       network.nodes.indexOf(r.from),
       r.to === undefined ? network.reference : network.nodes.indexOf(r.to),
     ];
-    return from < 0 || to < 0 ? [] : [{ from, to, value: corrected(r, meter).value, square: limitOf(r, meter) ** 2 }];
+    return from < 0 || to < 0 ? [] : [{ from, to, figure: figureOf(r, 1, meter) }];
   });
-  const found = new Map<number, { island: number; value: number; square: number }>();
+  const found = new Map<number, { readonly island: number; readonly figure: Figure }>();
   for (const start of [network.reference, ...edges.map((e) => e.from)]) {
     if (found.has(start)) continue;
-    found.set(start, { island: start, value: 0, square: 0 });
+    found.set(start, { island: start, figure: NOTHING });
     const queue = [start];
     for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
-      const here = found.get(at) as { value: number; square: number };
+      const here = (found.get(at) as { figure: Figure }).figure;
       // The newest reading of a place counts.
-      for (const { from, to, value, square } of [...edges].reverse()) {
+      for (const { from, to, figure } of [...edges].reverse()) {
         const next = from === at ? to : to === at ? from : -1;
         if (next < 0 || found.has(next)) continue;
-        found.set(next, {
-          island: start,
-          value: here.value + (to === at ? value : -value),
-          square: here.square + square,
-        });
+        found.set(next, { island: start, figure: added(here, figure, to === at ? 1 : -1) });
         queue.push(next);
       }
     }

@@ -62,7 +62,13 @@ export function Echo({ line: { understood, sum }, onTake }: EchoProps) {
 
 function SumAnswered({ sum }: { sum: NonNullable<ReadingLine["sum"]> }) {
   if (sum.kind === "mistake") return <p className="text-wrong">{inWords(sum.message)}</p>;
-  const { left, right, plusMinus, unit, missing } = sum.answer;
+  const { left, right, plusMinus, unit, missing, isEmpty } = sum.answer;
+  if (isEmpty)
+    return (
+      <p role="status" className="text-bench">
+        <strong>That says nothing</strong>: both sides are made of the same readings. Read each drop across its part.
+      </p>
+    );
   return (
     <p role="status" className="text-bench">
       <strong>{differenceWords(left, right, plusMinus, unit)}</strong>

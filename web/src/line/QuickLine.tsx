@@ -20,6 +20,11 @@ interface QuickLineProps {
   readonly children: ReactNode;
 }
 
+/** What is typed, as large as it fits the line whole; the line keeps its height. */
+function fitting(text: string): string {
+  return `h-10 ${text.length <= 16 ? "text-3xl" : text.length <= 24 ? "text-xl" : "text-base"}`;
+}
+
 /** One line for a reading, with what was understood of it underneath, live. */
 export function QuickLine({ line, onType, isCompact = false, atRest, children }: QuickLineProps) {
   const { typed, understood, steps, record, field } = line;
@@ -63,7 +68,7 @@ export function QuickLine({ line, onType, isCompact = false, atRest, children }:
           autoCapitalize="off"
           spellCheck={false}
           placeholder={placeholderFor(steps?.[0]?.proposal ?? null)}
-          className={`min-w-0 grow bg-transparent font-bold ${isCompact ? "text-xl" : "text-3xl"} placeholder:font-normal placeholder:text-faint/70 focus:outline-none`}
+          className={`min-w-0 grow bg-transparent font-bold ${isCompact ? "text-xl" : fitting(typed)} placeholder:font-normal placeholder:text-faint/70 focus:outline-none`}
         />
         <button
           type="submit"

@@ -91,11 +91,11 @@ export function inHandWords({ through }: NonNullable<Configuration["inHand"]>, n
   };
 }
 
-/** `9.70 V against 12.00 V, 2.30 V apart: more than ±0.12 V` */
+/** `9.70 V against 12.00 V: 2.30 V apart, more than ± 120 mV` */
 export function differenceWords(left: number, right: number, plusMinus: number | null, unit: "V" | "A"): string {
   const apart = Math.abs(left - right);
   const both = `${shown(left, unit)} against ${shown(right, unit)}`;
-  if (plusMinus === null) return `${both}: ${shown(apart, unit)} apart`;
+  if (plusMinus === null) return `${both}: ${shown(apart, unit, 3)} apart`;
   const within = apart <= plusMinus;
-  return `${both}: ${shown(apart, unit)} apart, ${within ? "within" : "more than"} the ±\u00a0${shown(plusMinus, unit)} of these readings`;
+  return `${both}: ${shown(apart, unit, 3)} apart, ${within ? "within" : "more than"} ±\u00a0${shown(plusMinus, unit, 3)}`;
 }
