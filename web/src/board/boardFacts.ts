@@ -14,7 +14,7 @@ import {
 import type { Oddity } from "@hound/core/reduce";
 import { ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
-import { figureWords, percent, reachWords, shown, valueOfReading, withinBy } from "../words/quantities.ts";
+import { figureWords, percent, reachWords, shown, valueOfReading, withinBy, withLimits } from "../words/quantities.ts";
 import { type Figures, figuresOf } from "./figures.ts";
 
 /** Everything the board prints beside nodes and parts. */
@@ -168,15 +168,21 @@ function branchRead(branch: Branch, network: Network, readings: readonly Reading
   return shown(found.value, UNIT_OF[found.quantity]);
 }
 
-/** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`, `R7 ? ≈ 330 Ω`: designator and main value, as one would say it. */
+/** An estimate with the wider side of its limits. */
+function estimateWords({ value, low, high, unit }: Settled["estimates"][number]): string {
+  return withLimits(value, Math.max(high - value, value - low), unit)
+    .replace("± ", "±")
+    .replace("±\u00a0", "±");
+}
+
+/** `R1 220 Ω`, `F1 1 A`, `BT1 24 V`, `R7 ? ≈ 330 ±12 Ω`: designator and main value, as one would say it. */
 export function labelOf(
   { name, part, law }: Branch,
   settled: Settled | null = null,
   { switches = {}, values = {} }: Configuration = {},
 ): string {
   const estimate = settled?.estimates.find((e) => e.designator === part.designator);
-  if (estimate)
-    return `${name} ? ${estimate.isSettled ? `≈ ${print(estimate.value, estimate.unit, { digits: 3 })}` : ""}`.trim();
+  if (estimate) return `${name} ? ${estimate.isSettled ? `≈ ${estimateWords(estimate)}` : ""}`.trim();
   const value = () => {
     if (switches[part.designator]) return switches[part.designator];
     const now = values[part.designator];
