@@ -10,6 +10,7 @@ export const CORE = [
   ["notation", { only: ["units", "circuit", "configuration", "record"] }],
   ["solve"],
   ["reduce"],
+  ["claims", { only: ["units", "circuit", "solve", "reduce"] }],
   ["measure"],
   ["faults"],
   ["safety", { only: ["units", "circuit", "configuration", "record", "solve"] }],

@@ -50,6 +50,54 @@ test("the chart says what every part should show, why, and how far tolerances mo
   await expect(measured.getByRole("row", { name: /^V\(A\)/ })).toContainText("agrees");
 });
 
+test("own figures are marked at once, with the likely slip, what follows from it and what can be filled next; and printed", async ({
+  page,
+  server,
+}) => {
+  const made = await page.request.post(`${server.address}/api/jobs`, {
+    data: { title: "Own sheet", trail: "BT1 24V ri=0: R1 220 + [A] (R2 1k | R3 470 + [C] R4 330) + [D] R5 100" },
+  });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`${server.address}/jobs/${id}/expected`);
+  await page.getByRole("button", { name: "Check mine" }).click();
+  const put = async (label: string, text: string) => {
+    await page.getByLabel(`My ${label}`, { exact: true }).fill(text);
+    await page.getByLabel(`My ${label}`, { exact: true }).press("Enter");
+  };
+  for (const [label, text] of [
+    ["R of Ra", "800"],
+    ["R of Rb", "1800"],
+    ["R of Rc", "2120"],
+    ["I(R1)", "11,3mA"],
+    ["P(R5)", "98.6mW"],
+  ])
+    await put(label, text);
+  await expect(page.getByRole("status").filter({ hasText: "2 right, 1 wrong, 2 right from" })).toBeVisible();
+  const again = page.getByRole("list", { name: "What to look at again" }).getByRole("listitem");
+  await expect(again).toHaveText([
+    /^R of Rb 1800: wrong: added up, as if in series; they are parallel\.$/,
+    /^R of Rc 2120: follows: right from your R of Rb 1800\.$/,
+    /^I\(R1\) 11,3mA: follows: right from your R of Rc 2120\.$/,
+  ]);
+  await put("V(R1)", "lots");
+  await expect(page.getByLabel("My V(R1)")).toHaveAttribute("aria-invalid", "true");
+  await put("V(R1)", "");
+  await put("R of Rb", "444");
+  await put("R of Rc", "764.4");
+  await page.getByRole("button", { name: "What can be filled now?" }).click();
+  const next = page.getByRole("region", { name: "What can be filled now" });
+  await expect(next).toContainText("I(BT1) = E(BT1) ÷ Rc");
+  await page.getByLabel("My own equation").fill("I1 = I2 - I3");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("does not hold: the sign of I(R3)")).toBeVisible();
+  // It is the job's: there again after a reload, on the sheet, and no reading.
+  await page.goto(`${server.address}/jobs/${id}/sheets/expected`);
+  const sheet = page.getByRole("table", { name: "Own figures" });
+  await expect(sheet.getByRole("row", { name: /^I\(R1\) 11,3mA/ })).toContainText(/31\.40\smA/);
+  const { readings } = (await (await fetch(`${server.address}/api/jobs/${id}`)).json()) as { readings: unknown[] };
+  expect(readings).toEqual([]);
+});
+
 test("the chart's figures are those of the command line", async ({ page, server, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   const root = join(import.meta.dirname, "../..");

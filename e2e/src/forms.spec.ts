@@ -41,6 +41,13 @@ async function copyMeter(page: Page) {
   if (!(await page.getByRole("form", { name: "Meter" }).isVisible())) await copy.click();
 }
 
+/** Opens the chart of one's own figures, where it is not open. */
+async function checkMine(page: Page) {
+  await tab("Chart")(page);
+  const button = page.getByRole("button", { name: "Check mine" });
+  if ((await button.getAttribute("aria-pressed")) === "false") await button.click();
+}
+
 /** Opens what is set once at the bench, where it is not open. */
 async function openSetUp(page: Page) {
   const button = page.getByRole("button", { name: "Bench set-up" });
@@ -87,6 +94,8 @@ const FORMS: readonly Form[] = [
     field: labelled("Text to import"),
   },
   { name: "another path", at: bench("expected"), reach: tab("Between"), field: labelled("Another path beside it") },
+  { name: "own figure", reach: checkMine, field: labelled("My V(R1)"), text: "6.9" },
+  { name: "own equation", field: labelled("My own equation"), text: "I1 = I2 + I" },
   { name: "what-if", at: bench("whatif"), field: (page) => page.getByRole("textbox", { name: "What if" }) },
   { name: "another column", reach: tab("Variants"), field: (page) => page.getByLabel("Another column") },
   { name: "what would give", reach: tab("Causes"), field: (page) => page.getByLabel("What would give") },

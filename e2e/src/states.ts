@@ -131,6 +131,21 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
           .first()
           .click(),
     },
+    {
+      name: "own figures",
+      once: async (p) => {
+        await p.getByRole("button", { name: "Check mine" }).click();
+        for (const [label, text] of [
+          ["My V(LA1)", "24"],
+          ["My I(F1)", "1mA"],
+        ]) {
+          await p.getByLabel(label, { exact: true }).fill(text);
+          await p.getByLabel(label, { exact: true }).press("Enter");
+        }
+        await p.getByRole("button", { name: "What can be filled now?" }).click();
+      },
+    },
+    { name: "no own figures", once: (p) => p.getByRole("button", { name: "Check mine" }).click() },
     { name: "reduction", once: tab("Reduce") },
     { name: "checks", once: tab(/^Checks/) },
     { name: "between", once: tab("Between") },

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { Configuration } from "../configuration/index.ts";
 import {
+  Claims,
   Closing,
   Details,
   Meter,
@@ -33,6 +34,7 @@ export const CaseFile = z.looseObject({
   /** Whether something is known to be wrong (left out), or a new build or a repair is checked. */
   situation: Situation.optional(),
   /** A wet place: lower voltages are a shock hazard there. */
+  claims: Claims.optional(),
   isWet: z.boolean().optional(),
   /** How the circuit stands now, where that differs from the drawing. */
   standing: Configuration.optional(),

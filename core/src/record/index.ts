@@ -19,6 +19,7 @@ export {
   Believed,
   CircuitChange,
   CircuitRevisions,
+  Claims,
   Damaged,
   DETAILS,
   Details,

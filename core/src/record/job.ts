@@ -43,6 +43,12 @@ const TrailText = z.string().max(TEXT_LIMITS.trail);
 const Revision = z.number().int().nonnegative();
 const Id = z.uuid();
 
+/** A person's own figures of the circuit, as typed, by what they are of (`amps R1`, `ohms Rb`, `equation 1`); never weighed. */
+export const Claims = z
+  .record(z.string().max(80), z.string().max(120))
+  .refine((claims) => Object.keys(claims).length <= 400, "at most 400 figures of one's own");
+export type Claims = z.infer<typeof Claims>;
+
 const Tags = z.array(z.string().trim().min(1).max(40)).max(20);
 const Who = z.string().max(80).optional();
 
@@ -101,6 +107,7 @@ export const Job = z.strictObject({
   /** How the circuit stands now, where that differs from the drawing: readings are taken so. */
   standing: Configuration,
   tags: Tags.default([]),
+  claims: Claims.default({}),
   /** The repair under way, and how the job ended; null where there is none yet. */
   work: RepairWork.nullable().default(null),
   closing: Closing.nullable().default(null),
@@ -126,6 +133,7 @@ export const NEW_JOB_FIELDS = {
   isWet: false,
   standing: {},
   tags: [],
+  claims: {},
   work: null,
   closing: null,
 } satisfies Partial<Job>;
@@ -157,6 +165,7 @@ export const JobChange = z.strictObject({
   isWet: z.boolean().optional(),
   standing: Configuration.optional(),
   tags: Tags.optional(),
+  claims: Claims.optional(),
   work: RepairWork.nullable().optional(),
   closing: Closing.nullable().optional(),
 });
@@ -197,6 +206,7 @@ export const JOB_FIELDS = [
   "isWet",
   "standing",
   "tags",
+  "claims",
   "work",
   "closing",
 ] as const;

@@ -1,5 +1,6 @@
 import { Configuration } from "@hound/core/configuration";
 import {
+  Claims,
   Closing,
   type Damaged,
   Details,
@@ -31,6 +32,7 @@ export interface JobFields {
   readonly isWet: boolean;
   readonly standing: Configuration;
   readonly tags: readonly string[];
+  readonly claims: Claims;
   readonly work: RepairWork | null;
   readonly closing: Closing | null;
 }
@@ -84,14 +86,15 @@ const Settings = z.object({
   standing: Configuration.default({}),
   details: Details.default({}),
   tags: z.array(z.string()).default([]),
+  claims: Claims.default({}),
   work: RepairWork.nullable().default(null),
   closing: Closing.nullable().default(null),
 });
 const StoredReading = z.object({ version: z.literal(1), reading: Reading });
 
 export function rowOf({ title, complaint, finding, state, ...fields }: JobFields) {
-  const { meter, priors, situation, isWet, standing, details, tags, work, closing } = fields;
-  const stored = { version: 1, meter, priors, situation, isWet, standing, details, tags, work, closing };
+  const { meter, priors, situation, isWet, standing, details, tags, claims, work, closing } = fields;
+  const stored = { version: 1, meter, priors, situation, isWet, standing, details, tags, claims, work, closing };
   return { title, complaint, finding, state, settings: JSON.stringify(stored) };
 }
 
@@ -152,6 +155,6 @@ function readAgain(row: ReadingRow): JobReading | null {
 }
 
 function withoutVersion(settings: Omit<z.infer<typeof Settings>, "version">) {
-  const { meter, priors, situation, isWet, standing, details, tags, work, closing } = settings;
-  return { meter, priors, situation, isWet, standing, details, tags, work, closing };
+  const { meter, priors, situation, isWet, standing, details, tags, claims, work, closing } = settings;
+  return { meter, priors, situation, isWet, standing, details, tags, claims, work, closing };
 }

@@ -206,6 +206,7 @@ export class JobService {
       ...(job.isWet ? { isWet: true } : {}),
       standing: job.standing,
       ...(job.tags.length > 0 ? { tags: job.tags } : {}),
+      ...(Object.keys(job.claims).length > 0 ? { claims: job.claims } : {}),
       ...(job.work ? { work: job.work } : {}),
       ...(job.closing ? { closing: job.closing, repair: job.closing.faults } : {}),
       readings: job.readings.map((r: JobReading) => r.reading),
@@ -229,7 +230,7 @@ export class JobService {
       const made = await jobs.find(id);
       if (made) return made;
       const { complaint = "", finding = "", details = {}, meter = {}, priors = {} } = file;
-      const { situation = "complaint", isWet = false, standing = {}, tags = [], work = null } = file;
+      const { situation = "complaint", isWet = false, standing = {}, tags = [], claims = {}, work = null } = file;
       const closing = file.closing ?? closingOf(file, at);
       const state =
         closing?.outcome === "givenUp"
@@ -252,6 +253,7 @@ export class JobService {
         isWet,
         standing,
         tags,
+        claims,
         work,
         closing,
       };

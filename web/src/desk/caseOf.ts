@@ -24,7 +24,7 @@ export function caseOf(
   key = "",
 ): string {
   const more = refused.flatMap((one) => (one.what === "op" ? [one.op] : []));
-  const { title, complaint, finding, details, meter, priors, isWet, standing, tags, work, closing } = job;
+  const { title, complaint, finding, details, meter, priors, isWet, standing, tags, claims, work, closing } = job;
   const readings = readingsOf({ job, pending: [...pending, ...more] }).map((r) => r.reading);
   const habits = learnt ? habitsOf(learnt, key) : {};
   const file: CaseFile = {
@@ -45,6 +45,7 @@ export function caseOf(
     ...(isWet ? { isWet } : {}),
     standing,
     ...(tags.length > 0 ? { tags } : {}),
+    ...(Object.keys(claims).length > 0 ? { claims } : {}),
     ...(work ? { work } : {}),
     ...(closing ? { closing, repair: closing.faults } : {}),
     readings,

@@ -3,7 +3,7 @@ import { isSameData } from "../app/isSameData.ts";
 import type { Fields, Op } from "./ops.ts";
 
 /** Fields that hold several things, of which two people may change one each. Of all others, what is set last holds. */
-const SEVERAL: readonly JobField[] = ["details", "meter", "priors", "standing", "tags", "work"];
+const SEVERAL: readonly JobField[] = ["details", "meter", "priors", "standing", "tags", "claims", "work"];
 
 /** What was changed here, put on what others made of it meanwhile: lists keep what both added and lose what either took off. */
 export function mergeFields(base: Fields, mine: Fields, theirs: Fields): Fields {

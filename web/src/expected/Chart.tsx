@@ -12,6 +12,7 @@ import { Assumed } from "./Assumed.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartRows, chartTables } from "./chartRows.ts";
 import { GlowMark } from "./GlowMark.tsx";
 import { LimitsChoice } from "./LimitsChoice.tsx";
+import { Mine } from "./Mine.tsx";
 import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
 
@@ -27,6 +28,7 @@ export function Chart({ expected, conventions }: ChartProps) {
   const { state, select } = useDesk();
   const { selection } = useSelection();
   const rows = useMemo(() => chartRows(expected), [expected]);
+  const [isMine, setMine] = useState(false);
   const [order, setOrder] = useState<{ by: CellName | "name"; down: boolean } | null>(null);
   const [shown, setShown] = useState<readonly CellName[]>(CELLS);
   const [open, setOpen] = useState<{ branch: number; cell: CellName } | null>(null);
@@ -35,6 +37,20 @@ export function Chart({ expected, conventions }: ChartProps) {
     setOrder((now) => (now?.by === by ? (now.down ? { by, down: false } : null) : { by, down: true }));
   const arrow = (by: CellName | "name") =>
     order?.by === by && (order.down ? <ArrowDown size={14} aria-hidden /> : <ArrowUp size={14} aria-hidden />);
+  if (isMine)
+    return (
+      <div className="flex flex-col gap-3">
+        <button
+          type="button"
+          aria-pressed
+          onClick={() => setMine(false)}
+          className="self-end rounded-lg border border-copper bg-copper px-3 py-1.5 text-sheet"
+        >
+          Check mine
+        </button>
+        <Mine expected={expected} conventions={conventions} />
+      </div>
+    );
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-3">
@@ -54,6 +70,14 @@ export function Chart({ expected, conventions }: ChartProps) {
         </fieldset>
         <LimitsChoice limits={conventions.limits} />
         <span className="grow" />
+        <button
+          type="button"
+          aria-pressed={false}
+          onClick={() => setMine(true)}
+          className="rounded-lg border border-rule px-3 py-1.5 hover:bg-band"
+        >
+          Check mine
+        </button>
         <CopyTable
           tables={() => chartTables(expected, rows, conventions.limits)}
           stamp={() => stampOf(state, new Date())}

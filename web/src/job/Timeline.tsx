@@ -188,6 +188,7 @@ const FIELD_NAMES: Readonly<Record<JobField, string>> = {
   isWet: "Wet place",
   standing: "How the circuit stands",
   tags: "Tags",
+  claims: "Own figures",
   work: "Repair",
   closing: "How it ended",
 };

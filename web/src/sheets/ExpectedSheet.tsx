@@ -1,10 +1,13 @@
 import { KINDS } from "@hound/core/circuit";
+import { UNIT_ASKED } from "@hound/core/claims";
 import { useConventions } from "../desk/conventions.ts";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 import { cellText, chartRows } from "../expected/chartRows.ts";
-import { useExpected } from "../expected/useExpected.ts";
+import { useClaims } from "../expected/useClaims.ts";
+import { type Expected, useExpected } from "../expected/useExpected.ts";
+import { claimName, markWords } from "../words/claims.ts";
 import { calledWords } from "../words/points.ts";
-import { LIMITS_WORDS, limitBy, withLimits } from "../words/quantities.ts";
+import { LIMITS_WORDS, limitBy, shown, withLimits } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
@@ -43,6 +46,7 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
           />
         </section>
       )}
+      <OwnSheet expected={expected} />
       <section>
         <h2 className="text-[13pt] font-bold">Parts</h2>
         <SheetTable
@@ -61,5 +65,34 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
         />
       </section>
     </>
+  );
+}
+
+/** A person's own figures beside the product's, with their marks. */
+function OwnSheet({ expected }: { expected: Expected }) {
+  const { marked, places } = useClaims(expected);
+  if (marked.length === 0) return null;
+  return (
+    <section>
+      <h2 className="text-[13pt] font-bold">Own figures</h2>
+      <SheetTable
+        label="Own figures"
+        columns={["Of", "Own", "Here", "Mark"]}
+        rows={marked.map((one) => {
+          const { claim } = one;
+          const due = places.find((p) => p.name === claim.place)?.truth[claim.of];
+          const { word, more } = markWords(one);
+          return {
+            key: `${claim.of} ${claim.place}`,
+            cells: [
+              claimName(claim),
+              claim.typed,
+              due === undefined ? "" : shown(due, UNIT_ASKED[claim.of]),
+              more === "" ? word : `${word}: ${more}`,
+            ],
+          };
+        })}
+      />
+    </section>
   );
 }

@@ -52,3 +52,10 @@ export function deducedWords(fact: Fact, letter: "E" | "V"): string {
       return rule satisfies never;
   }
 }
+
+/** The step without its result: `R(Ra) = R3 + R4, in series`. */
+export function ruleWords(fact: Fact, letter: "E" | "V"): string {
+  const [body, reason] = deducedWords(fact, letter).split(/: (?=[a-z])/);
+  const [own, symbols] = body.split(" = ");
+  return `${own} = ${symbols}${reason ? `, ${reason}` : ""}`;
+}
