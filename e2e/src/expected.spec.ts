@@ -90,6 +90,17 @@ test("own figures are marked at once, with the likely slip, what follows from it
   await page.getByLabel("My own equation").fill("I1 = I2 - I3");
   await page.keyboard.press("Enter");
   await expect(page.getByText("does not hold: the sign of I(R3)")).toBeVisible();
+  for (const equation of ["I1 = I2 + I3", "24 - 320*I1 - 1000*I2 = 0", "1000*I2 = 800*I3"]) {
+    await page.getByLabel("My own equation").fill(equation);
+    await page.keyboard.press("Enter");
+  }
+  await expect(page.getByText(/^Solved together: I\(R1\) = 31\.40\smA, I\(R2\) = 13\.95\smA/)).toBeVisible();
+  await page.getByLabel("Own volts from").selectOption("A");
+  await page.getByLabel("Own volts to").selectOption("D");
+  await page.getByLabel("My volts between").fill("13.95");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("My V from A to D")).toHaveValue("13.95");
+  await expect(page.getByRole("status").filter({ hasText: /^5 right, / })).toBeVisible();
   // It is the job's: there again after a reload, on the sheet, and no reading.
   await page.goto(`${server.address}/jobs/${id}/sheets/expected`);
   const sheet = page.getByRole("table", { name: "Own figures" });

@@ -95,6 +95,7 @@ const FORMS: readonly Form[] = [
   },
   { name: "another path", at: bench("expected"), reach: tab("Between"), field: labelled("Another path beside it") },
   { name: "own figure", reach: checkMine, field: labelled("My V(R1)"), text: "6.9" },
+  { name: "own volts between", field: labelled("My volts between"), text: "7." },
   { name: "own equation", field: labelled("My own equation"), text: "I1 = I2 + I" },
   { name: "what-if", at: bench("whatif"), field: (page) => page.getByRole("textbox", { name: "What if" }) },
   { name: "another column", reach: tab("Variants"), field: (page) => page.getByLabel("Another column") },

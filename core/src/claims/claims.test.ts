@@ -16,6 +16,7 @@ import {
   readClaim,
   readEquation,
   type SlipKind,
+  solveEquations,
 } from "./index.ts";
 
 function sheetOf(circuit: Circuit) {
@@ -163,6 +164,27 @@ describe("equations", () => {
     ["I1 = 5", { kind: "wrong" }],
   ])("%s", (text, mark) => {
     expect(said(text)).toMatchObject(mark);
+  });
+  it("are solved together where there are enough of them", () => {
+    const read = (text: string) => {
+      const found = readEquation(text, network);
+      if (found.kind === "mistake") throw new Error(found.why);
+      return found.equation;
+    };
+    const three = ["I1 = I2 + I3", "24 - 220*I1 - 1000*I2 - 100*I1 = 0", "1000*I2 = 800*I3"].map(read);
+    expect(solveEquations(three.slice(0, 2), network)).toBeNull();
+    expect(solveEquations([...three.slice(0, 2), read("2*I1 = 2*I2 + 2*I3")], network)).toBeNull();
+    const found = solveEquations(three, network)?.map(({ symbol, value }) => [
+      network.branches[symbol.branch].name,
+      value,
+    ]);
+    // 24 V over 320 Ω and 1000 ∥ 800.
+    const total = 24 / (320 + 800_000 / 1800);
+    expect(Object.fromEntries(found ?? [])).toEqual({
+      R1: expect.closeTo(total, 12),
+      R2: expect.closeTo((total * 800) / 1800, 12),
+      R3: expect.closeTo((total * 1000) / 1800, 12),
+    });
   });
   it("are refused with a reason where they are none", () => {
     expect(said("I1 + I2")).toMatch(/one =/);

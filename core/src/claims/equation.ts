@@ -143,3 +143,48 @@ function missingIn(
   }
   return null;
 }
+
+/** Below this, relative to the largest factor, an equation adds nothing to those before it. */
+const DEPENDENT = 1e-9;
+
+/**
+ * What several equations together say of their unknowns, by elimination with pivoting; a source's own voltage is known.
+ * @returns null where they are too few
+ */
+export function solveEquations(
+  equations: readonly Equation[],
+  network: Network,
+): readonly { readonly symbol: Symbolic; readonly value: number }[] | null {
+  const symbols: Symbolic[] = [];
+  const placeOf = (s: Symbolic) => {
+    const at = symbols.findIndex((o) => o.of === s.of && o.branch === s.branch);
+    return at >= 0 ? at : symbols.push(s) - 1;
+  };
+  const emfOf = ({ branch }: Symbolic) => {
+    const { law } = network.branches[branch];
+    return law.kind === "supply" ? law.volts : 0;
+  };
+  const sparse = equations.map(({ terms, constant }) => {
+    const row = new Map<number, number>();
+    let known = constant;
+    for (const { symbol, factor } of terms) {
+      if (symbol.of === "emf") known += factor * emfOf(symbol);
+      else row.set(placeOf(symbol), (row.get(placeOf(symbol)) ?? 0) + factor);
+    }
+    return { row, known };
+  });
+  const n = symbols.length;
+  const rows = sparse.map(({ row, known }) => [...Array.from({ length: n }, (_, k) => row.get(k) ?? 0), -known]);
+  const most = Math.max(0, ...rows.flatMap((r) => r.slice(0, n).map(Math.abs)));
+  for (let k = 0; k < n; k += 1) {
+    const pivot = rows.slice(k).reduce((best, r, i) => (Math.abs(r[k]) > Math.abs(rows[best][k]) ? i + k : best), k);
+    if (rows.length <= k || !(Math.abs(rows[pivot][k]) > DEPENDENT * most)) return null;
+    [rows[k], rows[pivot]] = [rows[pivot], rows[k]];
+    rows.forEach((r, i) => {
+      if (i === k) return;
+      const times = r[k] / rows[k][k];
+      for (let c = k; c <= n; c += 1) r[c] -= times * rows[k][c];
+    });
+  }
+  return n === 0 ? null : symbols.map((symbol, k) => ({ symbol, value: rows[k][n] / rows[k][k] }));
+}

@@ -95,6 +95,13 @@ export function placesOf(network: Network, solution: Solution, reduction: Reduct
   return [...parts, ...composites, ...whole, ...nodes];
 }
 
+/** Two nodes by their names, as a place: `A to D`; null where one of them is not there. */
+export function placeBetween(name: string, network: Network, solution: Solution): Place | null {
+  const [from, to] = name.split(" to ").map((n) => network.nodes.indexOf(n as (typeof network.nodes)[number]));
+  if (solution.kind !== "solved" || !(from >= 0) || !(to >= 0) || from === to) return null;
+  return { name, kind: "node", truth: { volts: solution.volts[from] - solution.volts[to] }, parts: [] };
+}
+
 /** Ohms that stand on the drawing: nobody works those out. */
 export function isDrawn(network: Network, { name, kind }: Place, of: Asked): boolean {
   const branch = network.branches.find((b) => b.name === name);

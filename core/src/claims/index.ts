@@ -1,11 +1,19 @@
 export { type Mark, type Marked, markClaims } from "./check.ts";
-export { type Equation, type EquationMark, markEquation, type ReadEquation, readEquation } from "./equation.ts";
+export {
+  type Equation,
+  type EquationMark,
+  markEquation,
+  type ReadEquation,
+  readEquation,
+  solveEquations,
+} from "./equation.ts";
 export {
   ASKED,
   type Asked,
   type Claim,
   isDrawn,
   type Place,
+  placeBetween,
   placesOf,
   type ReadClaim,
   readClaim,

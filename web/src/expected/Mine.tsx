@@ -1,3 +1,4 @@
+import type { Network } from "@hound/core/circuit";
 import { ASKED, type Asked, isDrawn, missingFor, nextCells, type Place } from "@hound/core/claims";
 import type { Conventions } from "@hound/core/record";
 import { Check, CircleX, CornerDownRight, X } from "lucide-react";
@@ -8,6 +9,8 @@ import { useKept } from "../desk/useKept.ts";
 import { claimName, equationWords, markWords, placeWords } from "../words/claims.ts";
 import { ruleWords } from "../words/deduced.ts";
 import { inWords } from "../words/print.ts";
+import { shown } from "../words/quantities.ts";
+import { probed } from "./ends.ts";
 import { type OwnFigures, useClaims } from "./useClaims.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -65,15 +68,67 @@ export function Mine({ expected, conventions }: { expected: Expected; convention
       <section aria-label="Own figures at nodes" className="flex flex-wrap gap-3">
         {nodes.map((place) => (
           <div key={place.name} className="flex items-start gap-1.5">
-            <span className="pt-1">V {place.name}</span>
+            <span className="pt-1">{claimName({ place: place.name, of: "volts" })}</span>
             <Cell own={own} place={place} of="volts" onAsk={setAsked} />
           </div>
         ))}
       </section>
+      <Between expected={expected} own={own} />
       <LookAgain own={own} />
       <Next expected={expected} own={own} asked={asked} letter={conventions.sourceLetter} />
-      <Equations own={own} />
+      <Equations own={own} network={expected.network} />
     </div>
+  );
+}
+
+/** Volts between any two nodes. */
+function Between({ expected: { network }, own }: { expected: Expected; own: OwnFigures }) {
+  const { state } = useDesk();
+  const names = probed(network);
+  const [pair, setPair] = useState<readonly [string, string]>([names[0], names[names.length - 1]]);
+  const { value: text, set, forget } = useKept(`own between ${state.job.id}`, "");
+  const [why, setWhy] = useState<string | null>(null);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (text.trim() === "") return;
+    const refused = pair[0] === pair[1] ? "two nodes, please" : own.write(pair.join(" to "), "volts", text.trim());
+    setWhy(refused);
+    if (refused === null) forget();
+  };
+  const choice = (end: 0 | 1, label: string) => (
+    <select
+      aria-label={label}
+      value={pair[end]}
+      onChange={(e) => setPair(end === 0 ? [e.target.value, pair[1]] : [pair[0], e.target.value])}
+      className="rounded border border-rule bg-sheet px-1.5 py-0.5"
+    >
+      {names.map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
+  );
+  return (
+    <form onSubmit={submit} className="flex flex-wrap items-center gap-2">
+      V from {choice(0, "Own volts from")} to {choice(1, "Own volts to")}
+      <input
+        value={text}
+        aria-label="My volts between"
+        autoComplete="off"
+        onChange={(e) => {
+          set(e.target.value);
+          setWhy(null);
+        }}
+        className="w-20 rounded border border-field bg-paper px-1.5 py-0.5 text-right font-mono"
+      />
+      <button type="submit" className="rounded-lg border border-rule px-3 py-1 hover:bg-band">
+        Mark it
+      </button>
+      {why !== null && (
+        <span role="alert" className="text-wrong">
+          {inWords(why)}
+        </span>
+      )}
+    </form>
   );
 }
 
@@ -201,7 +256,7 @@ function Next({ expected: { network }, own, asked, letter }: NextProps) {
 }
 
 /** Equations of one's own, checked against the circuit. */
-function Equations({ own }: { own: OwnFigures }) {
+function Equations({ own, network }: { own: OwnFigures; network: Network }) {
   const { state } = useDesk();
   const { value: text, set, forget } = useKept(`own equation ${state.job.id}`, "");
   const [why, setWhy] = useState<string | null>(null);
@@ -254,6 +309,20 @@ function Equations({ own }: { own: OwnFigures }) {
           </li>
         ))}
       </ul>
+      {own.together && (
+        <p className="mt-1">
+          Solved together:{" "}
+          <b>
+            {own.together
+              .map(({ symbol: { of, branch }, value }) => {
+                const [letter, unit] = of === "amps" ? (["I", "A"] as const) : (["V", "V"] as const);
+                return `${letter}(${network.branches[branch].name}) = ${shown(value, unit)}`;
+              })
+              .join(", ")}
+          </b>
+          .
+        </p>
+      )}
     </section>
   );
 }

@@ -7,9 +7,11 @@ import {
   markClaims,
   markEquation,
   type Place,
+  placeBetween,
   placesOf,
   readClaim,
   readEquation,
+  solveEquations,
 } from "@hound/core/claims";
 import { useMemo } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
@@ -20,6 +22,8 @@ export interface OwnFigures {
   readonly places: readonly Place[];
   readonly marked: readonly Marked[];
   readonly equations: readonly { readonly key: string; readonly text: string; readonly mark: EquationMark | string }[];
+  /** What those that hold say together; null where they are too few. */
+  readonly together: ReturnType<typeof solveEquations>;
   readonly typed: (place: string, of: Asked) => string;
   /** @returns what is wrong with it, null where it is kept */
   readonly write: (place: string, of: Asked, text: string) => string | null;
@@ -33,7 +37,13 @@ const keyOf = (place: string, of: Asked) => `${of} ${place}`;
 export function useClaims({ network, solution, reduction }: Expected): OwnFigures {
   const { desk, state } = useDesk();
   const { claims } = state.job;
-  const places = useMemo(() => placesOf(network, solution, reduction), [network, solution, reduction]);
+  const places = useMemo(() => {
+    const pairs = Object.keys(claims).flatMap((key) => {
+      const [, name] = /^volts (.+ to .+)$/.exec(key) ?? [];
+      return name === undefined ? [] : (placeBetween(name, network, solution) ?? []);
+    });
+    return [...placesOf(network, solution, reduction), ...pairs];
+  }, [claims, network, solution, reduction]);
   const marked = useMemo(() => {
     const own = Object.entries(claims).flatMap(([key, typed]): Claim[] => {
       const [of, ...place] = key.split(" ");
@@ -54,6 +64,13 @@ export function useClaims({ network, solution, reduction }: Expected): OwnFigure
       }),
     [claims, network, solution],
   );
+  const together = useMemo(() => {
+    const sound = equations.flatMap(({ text, mark }) => {
+      const read = readEquation(text, network);
+      return typeof mark !== "string" && mark.kind === "holds" && read.kind === "equation" ? [read.equation] : [];
+    });
+    return sound.length > 1 ? solveEquations(sound, network) : null;
+  }, [equations, network]);
   const change = (key: string, text: string) => {
     const { [key]: before, ...others } = claims;
     if (text === (before ?? "")) return;
@@ -64,6 +81,7 @@ export function useClaims({ network, solution, reduction }: Expected): OwnFigure
     places,
     marked,
     equations,
+    together,
     typed: (place, of) => claims[keyOf(place, of)] ?? "",
     write: (place, of, text) => {
       const read = text === "" ? null : readClaim(place, of, text);

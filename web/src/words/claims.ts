@@ -13,6 +13,7 @@ const SYMBOLS: Readonly<Record<Asked, string>> = { volts: "V", amps: "I", ohms: 
 
 /** `V(R1)`, `R of Ra`, `V at B`. */
 export function claimName({ place, of }: Pick<Claim, "place" | "of">): string {
+  if (place.includes(" to ")) return `V from ${place}`;
   return place.startsWith("at ") ? `V ${place}` : of === "ohms" ? `R of ${place}` : `${SYMBOLS[of]}(${place})`;
 }
 
