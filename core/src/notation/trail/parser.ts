@@ -377,7 +377,7 @@ class Parser {
   /** A word of a designator's form begins the next part, and one whose kind is told; others belong to the part before them. */
   private isNextPart(at: number): boolean {
     const [token, next] = [this.tokens[at], this.tokens[at + 1]];
-    if (LOOKS_LIKE_DESIGNATOR.test(token.text) || isNamedPart(token)) return true;
+    if (LOOKS_LIKE_DESIGNATOR.test(token.text) || isNamedPart(token, next)) return true;
     return /^kind=/i.test(next?.text ?? "") && isPartWord(token, next);
   }
 

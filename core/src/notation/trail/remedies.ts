@@ -1,4 +1,4 @@
-import { DESIGNATOR_FORM, type Kind, kindCalled, kindHintedBy, kindOfDesignator } from "../../circuit/index.ts";
+import { DESIGNATOR_FORM, type Kind, kindCalled, kindHintedBy, kindOfDesignator, rowOf } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import { type Fix, takeOut, writeInstead } from "./fixes.ts";
 import type { Token } from "./lexer.ts";
@@ -60,18 +60,25 @@ const ATTRIBUTE = /^(?:\?|ideal|open|closed|(?:kind|ri|limit|at|wiper|note)=.*)$
 /** Letters that want a number behind them: `R 1`, `BT 12V`. */
 const isLettersAlone = (text: string) => /^[A-Za-z]{1,6}$/.test(text) && kindOfDesignator(`${text}1`) !== null;
 
-/** True of a word that says by itself that it is a part: `LEFT_LAMP`, `main-fuse`, `F_DOOR`. */
-export function isNamedPart({ text }: Token): boolean {
-  return /[-_]/.test(text) && DESIGNATOR_FORM.test(text) && kindOfDesignator(text) !== null;
+/**
+ * True of a word that says by itself that it is a part: `LEFT_LAMP`, `main-fuse`; by its first letters (`F_DOOR`, `V_OUT`)
+ * where it needs no value or has one, as a node may be called so.
+ */
+export function isNamedPart({ text }: Token, next: Token | undefined): boolean {
+  if (!/[-_]/.test(text) || !DESIGNATOR_FORM.test(text)) return false;
+  const kind = kindOfDesignator(text);
+  if (kind === null) return false;
+  const isCalled = text.split(/[-_]/).some((w) => kindCalled(w.replace(/\d+[a-z]?$/, "")) === kind);
+  return isCalled || rowOf(kind).needs === "nothing" || (next?.kind === "word" && isSaidOfPart(next.text));
 }
 
 /** True of any one word where a part is due, called by what it is or with a value behind it: `BATTERY`, `PUMP 10`, `H-2 12V`. */
 export function isPartWord(token: Token, next: Token | undefined): boolean {
   const { text } = token;
   if (!DESIGNATOR_FORM.test(text) || ATTRIBUTE.test(text)) return false;
-  if (isNamedPart(token)) return true;
+  if (isNamedPart(token, next)) return true;
   if (isLettersAlone(text) && kindCalled(text) === null) return false;
-  if (kindOfDesignator(text) !== null) return next?.kind !== "word" || isSaidOfPart(next.text);
+  if (kindOfDesignator(text) !== null && !/[-_]/.test(text)) return next?.kind !== "word" || isSaidOfPart(next.text);
   return next?.kind === "word" && isSaidOfPart(next.text);
 }
 

@@ -152,6 +152,7 @@ describe("the trail", () => {
     ["BT 12V: R1 10", "BT1 12V: R1 10"],
     ["BT1 12V: main fuse 5A + R1 10", "BT1 12V: main_fuse 5A + R1 10"],
     ["BT1 12V: R1 10 B R2 20", "BT1 12V: R1 10 [B] R2 20"],
+    ["BT1 12V: R1 10 + V_OUT + R2 20", "BT1 12V: R1 10 + [V_OUT] + R2 20"],
     ["BT1 12V: R1 10 | R2 20", "BT1 12V: (R1 10 | R2 20)"],
     ["BT1 12V: R1 10 | R2 20 | R3 30 + R4 5", "BT1 12V: (R1 10 | R2 20 | R3 30) + R4 5"],
     ["BT1 12V: R1 10 || R2 20", "BT1 12V: (R1 10 | R2 20)"],
