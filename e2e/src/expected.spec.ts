@@ -60,6 +60,11 @@ test("own figures are marked at once, with the likely slip, what follows from it
   const { id } = (await made.json()) as { id: string };
   await page.goto(`${server.address}/jobs/${id}/expected`);
   await page.getByRole("button", { name: "Check mine" }).click();
+  // The board keeps the answers to itself meanwhile.
+  await expect(part(page, /^node A$/)).toBeAttached();
+  await page.getByLabel("Show the figures on the board").check();
+  await expect(part(page, /^node A, expected 17\.09/)).toBeAttached();
+  await page.getByLabel("Show the figures on the board").uncheck();
   const put = async (label: string, text: string) => {
     await page.getByLabel(`My ${label}`, { exact: true }).fill(text);
     await page.getByLabel(`My ${label}`, { exact: true }).press("Enter");

@@ -11,7 +11,7 @@ import { useConventions } from "../desk/conventions.ts";
 import { type Drawn, useDesk, useSelection } from "../desk/DeskContext.tsx";
 import type { Selection } from "../desk/pointing.ts";
 import { BoardTools } from "./BoardTools.tsx";
-import { type BoardFacts, boardFacts } from "./boardFacts.ts";
+import { type BoardFacts, boardFacts, hushed } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
 import { columnFor, columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { type Imagined, withImagined } from "./imagined.ts";
@@ -33,6 +33,8 @@ interface BoardViewProps {
   /** Stage Expected draws potential against place below the board, and the circuit as far as it is reduced. */
   readonly showStaircase: boolean;
   readonly instead: Drawn | null;
+  /** What is expected is not shown: somebody works it out. */
+  readonly isHushed?: boolean;
   /** What is to be measured next: its place is marked. */
   readonly next: Measurement | null;
   /** Faults whose figures stand beside the healthy ones; null where there are none. */
@@ -78,7 +80,8 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   const [turned, setTurned] = useState(false);
   // Without a supply there are no volts to draw.
   const isDriven = network.branches.some((b) => b.kind === "supply");
-  const staircase = isDriven && showStaircase !== turned;
+  const { isHushed = false } = props;
+  const staircase = isDriven && !isHushed && showStaircase !== turned;
   const pane = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const size = useSize(pane);
@@ -97,7 +100,10 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
           nodes: withMiddles(boardFacts({ ...shared, network: whole, figures: wholeFigures }).nodes, own.nodes),
         };
   }, [whole, network, readings, meter, ranking, standing, settled, odd, figures, wholeFigures, limits]);
-  const facts = useMemo(() => (imagined ? withImagined(plain, imagined, network) : plain), [plain, imagined, network]);
+  const facts = useMemo(
+    () => (isHushed ? hushed(plain) : imagined ? withImagined(plain, imagined, network) : plain),
+    [plain, imagined, network, isHushed],
+  );
   const fitting = useMemo(() => fitScale(board, size, staircase), [board, size, staircase]);
   // Who has larger text has a larger board: it scrolls and wraps rather than staying small.
   const text = Math.max(1, textScale());

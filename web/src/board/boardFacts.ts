@@ -119,6 +119,15 @@ export function boardFacts(input: BoardInput): BoardFacts {
   };
 }
 
+/** The same without what is expected. */
+export function hushed({ nodes, branches, bridges }: BoardFacts): BoardFacts {
+  return {
+    nodes: nodes.map((n) => ({ ...n, expected: null, deviation: 0, volts: null })),
+    branches: branches.map((b) => ({ ...b, expected: null })),
+    bridges,
+  };
+}
+
 interface NodeInput {
   /** The circuit's own figure, and what the meter should show. */
   readonly own: Prediction | undefined;

@@ -17,6 +17,7 @@ import { Spread } from "./Spread.tsx";
 import type { Expected } from "./useExpected.ts";
 
 interface ChartProps {
+  readonly onHush: (isHushed: boolean) => void;
   readonly expected: Expected;
   readonly conventions: Conventions;
 }
@@ -24,7 +25,7 @@ interface ChartProps {
 const HEADS: Readonly<Record<CellName, string>> = { volts: "V", amps: "I", ohms: "R", watts: "P" };
 
 /** Every part's voltage, current, resistance and power with its window; the rule and the spread behind a cell on request. */
-export function Chart({ expected, conventions }: ChartProps) {
+export function Chart({ expected, conventions, onHush }: ChartProps) {
   const { state, select } = useDesk();
   const { selection } = useSelection();
   const rows = useMemo(() => chartRows(expected), [expected]);
@@ -48,7 +49,7 @@ export function Chart({ expected, conventions }: ChartProps) {
         >
           Check mine
         </button>
-        <Mine expected={expected} conventions={conventions} />
+        <Mine expected={expected} conventions={conventions} onHush={onHush} />
       </div>
     );
   return (

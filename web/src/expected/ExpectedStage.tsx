@@ -16,10 +16,12 @@ interface ExpectedStageProps {
   /** How much of the reduction the board shows done. */
   readonly fold: Fold;
   readonly onFold: (fold: Fold) => void;
+  /** Told whether the board keeps what is expected to itself. */
+  readonly onHush: (isHushed: boolean) => void;
 }
 
 /** Stage Expected: what every point should read, how one gets there, and whether the sums come out. */
-export function ExpectedStage({ drawn, fold, onFold }: ExpectedStageProps) {
+export function ExpectedStage({ drawn, fold, onFold, onHush }: ExpectedStageProps) {
   const { meter } = useDesk();
   const conventions = useConventions();
   const expected = useExpected(drawn.network, conventions);
@@ -55,7 +57,7 @@ export function ExpectedStage({ drawn, fold, onFold }: ExpectedStageProps) {
       <Tabs.Content value="chart" className="flex flex-col gap-3">
         {drawn.settled && <Unknowns drawn={drawn} settled={drawn.settled} />}
         {drawn.network.branches.some((b) => b.kind === "supply") ? (
-          <Chart expected={expected} conventions={conventions} />
+          <Chart expected={expected} conventions={conventions} onHush={onHush} />
         ) : (
           <OhmsChart network={drawn.network} />
         )}

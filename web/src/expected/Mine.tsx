@@ -2,7 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import { ASKED, type Asked, isDrawn, missingFor, nextCells, type Place } from "@hound/core/claims";
 import type { Conventions } from "@hound/core/record";
 import { Check, CircleX, CornerDownRight, X } from "lucide-react";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { Scroll } from "../app/Scroll.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { useKept } from "../desk/useKept.ts";
@@ -17,8 +17,22 @@ import type { Expected } from "./useExpected.ts";
 const HEADS: Readonly<Record<Asked, string>> = { volts: "V", amps: "I", ohms: "R", watts: "P" };
 
 /** A person's own figures in the chart's cells, each marked at once, with what probably went wrong; never weighed as readings. */
-export function Mine({ expected, conventions }: { expected: Expected; conventions: Conventions }) {
+export function Mine({
+  expected,
+  conventions,
+  onHush,
+}: {
+  readonly expected: Expected;
+  readonly conventions: Conventions;
+  readonly onHush: (isHushed: boolean) => void;
+}) {
   const own = useClaims(expected);
+  const [isOpen, setOpen] = useState(false);
+  // Whoever works it out does not have the answers beside it.
+  useEffect(() => {
+    onHush(!isOpen);
+    return () => onHush(false);
+  }, [onHush, isOpen]);
   const { places, marked } = own;
   const rows = places.filter((p) => p.kind !== "node");
   const nodes = places.filter((p) => p.kind === "node");
@@ -31,6 +45,15 @@ export function Mine({ expected, conventions }: { expected: Expected; convention
           ? "Type your own figures, in any order, with units or without: each is marked at once. They are no readings."
           : `${count("right", "rounded")} right, ${count("wrong")} wrong${count("follows") > 0 ? `, ${count("follows")} right from what was wrong before` : ""}.`}
       </p>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={isOpen}
+          onChange={(e) => setOpen(e.target.checked)}
+          className="size-5 accent-copper"
+        />
+        Show the figures on the board
+      </label>
       <Scroll label="Own figures">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="My own figures">
           <thead className="bg-band">

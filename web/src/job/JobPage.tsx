@@ -68,6 +68,7 @@ function Bench({ stage }: { stage: Stage }) {
   const { sent, onUsed } = useSent();
   const edits = useCircuitEdits(sent?.kind === "part" ? sent.words : null, onUsed);
   const [fold, setFold] = useState<Fold>({ at: 0, seen: null });
+  const [isHushed, setHushed] = useState(false);
   const reduced = useMemo(
     () => (drawn && stage === "expected" && fold.at > 0 ? foldedBoard(drawn, fold) : null),
     [drawn, stage, fold],
@@ -186,6 +187,7 @@ function Bench({ stage }: { stage: Stage }) {
                   (stage === "expected" || stage === "whatif") && drawn !== null && !isLarge(drawn.network)
                 }
                 instead={reduced?.drawn ?? null}
+                isHushed={stage === "expected" && isHushed}
                 next={isRanked && isSound && stage !== "whatif" ? nextOf(line) : null}
                 imagined={isSound ? whatIf.onBoard : null}
                 whatIf={whatIf.toggle}
@@ -233,7 +235,7 @@ function Bench({ stage }: { stage: Stage }) {
                 ) : isLarge(drawn.network) && (stage === "expected" || stage === "whatif") ? (
                   <TooLarge network={drawn.network} what={STAGES[stage]} />
                 ) : stage === "expected" ? (
-                  <ExpectedStage drawn={drawn} fold={fold} onFold={setFold} />
+                  <ExpectedStage drawn={drawn} fold={fold} onFold={setFold} onHush={setHushed} />
                 ) : isBench ? (
                   <BenchView line={line} streaming={streaming} onLeave={() => setSearch({}, { replace: true })} />
                 ) : stage === "whatif" ? (
