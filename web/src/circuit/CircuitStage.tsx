@@ -1,7 +1,7 @@
 import { KINDS } from "@hound/core/circuit";
 import { type Mistake, mendAll } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
-import { memo, Suspense, startTransition, useMemo, useState } from "react";
+import { memo, Suspense, startTransition, useDeferredValue, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
@@ -139,10 +139,13 @@ function Mistakes({
 }) {
   const { state } = useDesk();
   const { mistakes, text } = state.trail;
-  const mended = useMemo(
-    () => (mistakes.filter((m) => m.severity === "mistake").length > 1 ? mendAll(text) : null),
-    [mistakes, text],
+  // Typing does not wait for it.
+  const later = useDeferredValue(state.trail);
+  const mendedLater = useMemo(
+    () => (later.mistakes.filter((m) => m.severity === "mistake").length > 1 ? mendAll(later.text) : null),
+    [later],
   );
+  const mended = later.text === text ? mendedLater : null;
   return (
     <ul
       id="trail-mistakes"
