@@ -59,7 +59,7 @@ describe("what a reading is worth", () => {
           deviation: ways.map((w) => w.deviation),
         });
         const due = plainly(ways);
-        expect(Math.abs(found.bits - due.bits)).toBeLessThan(0.02);
+        expect(Math.abs(found.bits - due.bits)).toBeLessThan(0.05);
         expect(found.bits).toBeLessThanOrEqual(Math.log2(4) + 1e-9);
       }),
       examples(150),

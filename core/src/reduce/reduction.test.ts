@@ -182,13 +182,13 @@ describe("reduction", () => {
               if (law.kind === "open" || (isOut && kind === "supply")) return [];
               return [{ from, to, ohms: own >= 0 ? ohms[own] : (law as { ohms: number }).ohms }];
             });
-            expect(ohmsBetween(left, nodes.length, ends) / due).toBeCloseTo(1, 7);
+            expect(ohmsBetween(left, nodes.length, ends) / due).toBeCloseTo(1, 6);
           }
         }
         for (const step of reduction.steps) kinds.add(step.kind);
         if (reduction.stops !== null) return;
         whole += 1;
-        expect(reduction.left[0].ohms / due).toBeCloseTo(1, 7);
+        expect(reduction.left[0].ohms / due).toBeCloseTo(1, 6);
       }),
       examples(500),
     );

@@ -56,7 +56,8 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
     const power = onPaper ? own.volts * own.amps : watts.value;
     // What is solved with next to nothing in place of nothing drops nothing.
-    const isIdeal = b.kind !== "supply" && ohms <= IDEAL_OHMS;
+    // Across a supply it is a short circuit, and has its volts.
+    const isIdeal = b.kind !== "supply" && ohms <= IDEAL_OHMS && undusted(state.volts, "V") === 0;
     return {
       name: b.name,
       branch,

@@ -13,7 +13,7 @@ export interface Taken extends SlipReading {
 
 /** Exchanged, both have to come within so many standard deviations of what should be there. */
 const REACH = 4.5;
-/** Figures that differ by less than so many standard deviations are the same. */
+/** Figures that differ by less than so many standard deviations, of either, are the same. */
 const SAME = 2;
 /** An exchange, which costs a thousandth, has to take at least this much from the χ² of the two. */
 export const WORTH = 6;
@@ -42,8 +42,9 @@ export class Exchanges {
       const next = readings[i + 1];
       if (probability === 0 || !next || next.place !== one.place + 1 || next.like !== one.like || next.at === one.at)
         return [];
-      // Figures that are about the same are as good at either point.
-      if (Math.abs(next.y - one.y) < SAME * Math.max(one.sigma, next.sigma)) return [];
+      // Figures that are about the same, and known as well, are as good at either point.
+      const [fine, coarse] = [Math.min(one.sigma, next.sigma), Math.max(one.sigma, next.sigma)];
+      if (Math.abs(next.y - one.y) < SAME * fine && coarse < SAME * fine) return [];
       return [[i, i + 1]];
     });
     this.byFirst = Uint8Array.from(readings, (_, i) => Number(this.pairs.some(([one]) => one === i)));
