@@ -6,7 +6,7 @@ export const SIZES = {
   column: 130,
   widest: 190,
   /** From a row to the next: one whose nodes have their names above it needs more. */
-  namedRow: 208,
+  namedRow: 214,
   plainRow: 116,
   left: 62,
   top: 154,
