@@ -25,6 +25,7 @@ export const CORE = [
   ["layout", { only: ["units", "circuit", "configuration", "record", "notation", "solve", "reduce"] }],
   ["simulate", { not: ["plan", "judgement", "coach", "whatif", "repair", "layout"] }],
   ["diagnose", { not: ["coach", "whatif", "repair", "layout"] }],
+  ["practice", { not: ["whatif", "repair", "layout", "diagnose"] }],
 ];
 
 /**

@@ -1,9 +1,9 @@
 import { MINUTES } from "@hound/core/plan";
+import { anyNode, halving, type Outcome, outward, plainWay, type Way } from "@hound/core/practice";
 import { seededRandom } from "@hound/core/simulate";
 import { halvingMinutes } from "./halving.ts";
-import { anyNode, halving, outward, plainWay } from "./plainWays.ts";
 import { median, row } from "./timing.ts";
-import { Bench, drawWorld, follow, type Outcome, type Way } from "./worlds.ts";
+import { Bench, drawWorld, follow } from "./worlds.ts";
 
 /**
  * Jobs from the complaint to the verdict, what is offered first taken each time, looks, lifts and swaps included: hidden

@@ -1,10 +1,11 @@
 import type { Circuit } from "@hound/core/circuit";
 import { expectedOf, exposureOf, habitsOf } from "@hound/core/faults";
+import type { World } from "@hound/core/practice";
 import { prepare, rankFaults } from "@hound/core/rank";
 import { type FaultCount, Habits, type PartCount, type Priors } from "@hound/core/record";
 import { drawCircuit, type Random, seededRandom } from "@hound/core/simulate";
 import { row } from "./timing.ts";
-import { Bench, drawWorld, follow, type World } from "./worlds.ts";
+import { Bench, drawWorld, follow } from "./worlds.ts";
 
 /**
  * A workshop of 300 jobs on eight circuits, each job ranked with what the jobs before it taught and without: the log

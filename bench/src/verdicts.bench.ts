@@ -1,7 +1,8 @@
+import { namesOf, type Outcome } from "@hound/core/practice";
 import type { Situation } from "@hound/core/record";
 import { seededRandom } from "@hound/core/simulate";
 import { row } from "./timing.ts";
-import { drawWorld, follow, namesOf, type Outcome } from "./worlds.ts";
+import { drawWorld, follow } from "./worlds.ts";
 
 /**
  * Verdicts that the readings have earned: jobs on healthy circuits, on a complaint and of a new build, of which none may

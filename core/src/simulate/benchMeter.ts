@@ -94,20 +94,36 @@ export class BenchMeter {
     const settled = now.y + (now.from - now.y) * Math.exp(-here / SETTLING);
     const sagged = quantity === "resistance" ? settled : settled * (1 - SAG * (1 - Math.exp(-here / SAGS_IN)));
     const range = this.fixed ?? rangeOf({ ...now.point, value: sagged || 1e-12 }, own);
-    const step = range.resolution;
-    const top = quantity === "resistance" ? Math.min(range.span, own.topOhms) : range.span;
-    if (!(Math.abs(sagged) <= top)) return { quantity, value: Math.sign(sagged) || 1, isOver: true, step };
-    const true_ = sagged * this.gainOf(quantity, range);
-    return { quantity, value: rounded(true_ + step * NOISE * this.random.normal(), step), isOver: false, step };
+    return displayed(sagged, quantity, { range, meter: own, gain: this.gainOf(quantity, range) }, this.random);
   }
 
   /** Its percentage is one gain for a range, drawn once. */
   private gainOf(quantity: Quantity, range: RangeData): number {
     const key = `${quantity} ${range.span}`;
-    const gain = this.gain.get(key) ?? 1 + (range.percent / 200) * this.random.normal();
+    const gain = this.gain.get(key) ?? drawGain(range, this.random);
     this.gain.set(key, gain);
     return gain;
   }
+}
+
+/** Where something is shown: on a range of a meter that is off by a factor there. */
+export interface ShownOn {
+  readonly range: RangeData;
+  readonly meter: MeterData;
+  readonly gain: number;
+}
+
+/** What a display shows of a value that lasts: OL above its range, else with its gain, noise of half a count, its digits. */
+export function displayed(value: number, quantity: Quantity, { range, meter, gain }: ShownOn, random: Random): Shown {
+  const step = range.resolution;
+  const top = quantity === "resistance" ? Math.min(range.span, meter.topOhms) : range.span;
+  if (!(Math.abs(value) <= top)) return { quantity, value: Math.sign(value) || 1, isOver: true, step };
+  return { quantity, value: rounded(value * gain + step * NOISE * random.normal(), step), isOver: false, step };
+}
+
+/** The gain that a range of a meter has: its percentage is two standard deviations. */
+export function drawGain({ percent }: RangeData, random: Random): number {
+  return 1 + (percent / 200) * random.normal();
 }
 
 function rounded(value: number, step: number): number {

@@ -1,9 +1,9 @@
-import type { Network } from "@hound/core/circuit";
-import type { Offer, Plan } from "@hound/core/plan";
-import { expectReadings } from "@hound/core/rank";
-import { isSamePlace, type NumericReading, type Reading } from "@hound/core/record";
-import type { Random } from "@hound/core/simulate";
-import type { Choose } from "./worlds.ts";
+import type { Network } from "../circuit/index.ts";
+import type { Offer, Plan } from "../plan/index.ts";
+import { expectReadings } from "../rank/index.ts";
+import { isSamePlace, type NumericReading, type Reading } from "../record/index.ts";
+import { type Random, seededRandom } from "../simulate/index.ts";
+import type { Choose, Way } from "./follow.ts";
 
 /** Which node is next; null where nodes tell no more, and parts have their turn. */
 type Order = (nodes: readonly string[], isGood: ReadonlyMap<string, boolean>) => string | null;
@@ -100,3 +100,18 @@ function partNear(
   }
   return null;
 }
+
+/** Anything that is on offer, whatever it tells and costs. */
+const anything =
+  (random: Random): Choose =>
+  ({ offers }) =>
+    offers[Math.floor(random.next() * offers.length)] ?? null;
+
+/** Ways of going about a hunt, the plainest first, each with the same ranking and the same stop. */
+export const WAYS = {
+  random: { name: "at random", way: (seed: number): Way => ({ choose: anything(seededRandom(seed)) }) },
+  outward: { name: "from the supply outward", way: (): Way => ({ choose: plainWay(outward) }) },
+  halving: { name: "half-splitting along the trail", way: (): Way => ({ choose: plainWay(halving) }) },
+  planner: { name: "what is proposed", way: (): Way => ({}) },
+} as const satisfies Readonly<Record<string, { readonly name: string; readonly way: (seed: number) => Way }>>;
+export type WayName = keyof typeof WAYS;

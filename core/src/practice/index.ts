@@ -1,0 +1,44 @@
+export {
+  Act,
+  type ActName,
+  BenchNow,
+  COSTS,
+  Costs,
+  Display,
+  freedEnd,
+  Told,
+  Touch,
+  TRAPS,
+  Trap,
+  UNSAFE,
+} from "./acts.ts";
+export { type BenchState, benchAtFirst, type Done, doAct, standingOf } from "./bench.ts";
+export { CarefulHands } from "./carefulHands.ts";
+export {
+  type Choose,
+  follow,
+  type Hands,
+  type LookAsked,
+  namesOf,
+  type Outcome,
+  rightOf,
+  type Step,
+  type Way,
+} from "./follow.ts";
+export { complaintOf, lookAt, looksOf } from "./lookAt.ts";
+export { DoneAct, type Lead, type MarkedStep, type Marks, marksOf, Naming } from "./marks.ts";
+export { type Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
+export { anyNode, halving, outward, plainWay, WAYS, type WayName } from "./plainWays.ts";
+export {
+  drawWorld,
+  FAULT_KINDS,
+  FaultCount,
+  FaultKind,
+  HiddenFault,
+  hiddenOf,
+  kindOfMode,
+  ownersOf,
+  type World,
+  type WorldOptions,
+  worldOf,
+} from "./world.ts";

@@ -1,0 +1,333 @@
+import { describe, expect, it } from "vitest";
+import { type Circuit, DRAWN } from "../circuit/index.ts";
+import { readTrail } from "../notation/index.ts";
+import { type MeterData, meterData, type NumericReading, SHIPPED_METERS } from "../record/index.ts";
+import { drawCircuit, drawTolerances, type Random, seededRandom } from "../simulate/index.ts";
+import { share } from "../test/examples.ts";
+import { type PlainFault, plainReading } from "../test/plain/bench.ts";
+import {
+  type Act,
+  benchAtFirst,
+  CarefulHands,
+  COSTS,
+  complaintOf,
+  type DoneAct,
+  doAct,
+  drawWorld,
+  follow,
+  hiddenOf,
+  kindOfMode,
+  marksOf,
+  type Told,
+  type World,
+  worldOf,
+} from "./index.ts";
+
+const [HANDHELD, BENCH] = SHIPPED_METERS.map((m) => meterData(m.meter));
+const circuitOf = (trail: string) => readTrail(trail).circuit as Circuit;
+/** Parts as drawn, so that figures can be written down; `hidden` is what is wrong. */
+function worldIn(trail: string, hidden: Parameters<typeof worldOf>[1] = []): World {
+  const world = worldOf(circuitOf(trail), hidden, 3, "complaint");
+  if (typeof world === "string") throw new Error(world);
+  return world;
+}
+
+/** Acts one after the other; what the last one told. */
+function after(world: World, acts: readonly Act[], meter: MeterData = HANDHELD): Told {
+  return each(world, acts, meter).at(-1) as Told;
+}
+function each(world: World, acts: readonly Act[], meter: MeterData): Told[] {
+  let state = benchAtFirst(meter);
+  return acts.map((act) => {
+    const done = doAct(world, meter, state, act);
+    state = done.state;
+    return done.told;
+  });
+}
+const touch = (red: string, black = "0"): Act[] => [
+  { act: "touch", lead: "black", at: black },
+  { act: "touch", lead: "red", at: red },
+];
+const dial = (quantity: "voltage" | "current" | "resistance", span: number | null): Act => ({
+  act: "dial",
+  quantity,
+  span,
+});
+const plug = (socket: string): Act => ({ act: "plug", socket });
+const power = (on: boolean): Act => ({ act: "power", on });
+const take: Act = { act: "take" };
+
+// 12 V over 1k and 1k with exact parts: 6 V at B, 6 mA; the fuse stands 0.5 A.
+const DIVIDER = "BT1 12V 0% ri=0.1: F1 0.5A + [A] R1 1k 0% + [B] R2 1k 0%";
+
+describe("the stand-in meter", () => {
+  it("shows what the reading model says, in every function, range and socket, within its own noise", () => {
+    const random = seededRandom(31);
+    const pick = <T>(list: readonly T[]) => list[Math.floor(random.next() * list.length)];
+    let compared = 0;
+    for (let n = 0; compared < share(500); n += 1) {
+      const world = drawWorld(drawCircuit(4 + Math.floor(random.next() * 8), random), n, { count: "any" });
+      if (typeof world === "string") continue;
+      const meter = pick([HANDHELD, BENCH]);
+      const { acts, point, input, burden } = drawPlacement(world, meter, random, pick);
+      const all = each(world, acts, meter);
+      const told = all[all.length - 1];
+      // A fuse that goes is told, and shows nothing.
+      if (all.some((t) => t.traps.includes("meterFuse") || t.traps.includes("circuitFuse"))) continue;
+      const { network } = world;
+      const factor = Object.fromEntries(
+        drawTolerances(network, seededRandom(world.seed)).branches.map((b) => [b.name, b.deviations?.get(DRAWN) ?? 1]),
+      );
+      const faults = hiddenOf(world).map((h): PlainFault => (h.nodes ? { nodes: h.nodes } : (h as PlainFault)));
+      const due = plainReading(world.circuit, point, faults, { factor }, { input, burden });
+      const { display } = told;
+      const range = meter.ranges[point.quantity].find((r) => r.span === display.span);
+      const noise = (range?.percent ?? 0) * 0.025 * Math.abs(due) + 4 * display.step;
+      const size = Math.abs(due);
+      const what = `${JSON.stringify(point)}: ${JSON.stringify(display)}, due ${due}`;
+      compared += 1;
+      if (display.isOver) expect(size, what).toBeGreaterThan(Math.min(display.span, meter.topOhms) - noise);
+      else expect(Math.abs(Math.abs(display.value) - size), what).toBeLessThanOrEqual(noise);
+      if (!display.isOver && size > 10 * noise) expect(told.reading, what).toMatchObject({ quantity: point.quantity });
+      const written = told.reading?.quantity === point.quantity ? told.reading.value : Number.NaN;
+      if (!display.isOver && size > 10 * noise) expect(Math.sign(written), what).toBe(Math.sign(due));
+    }
+  });
+
+  it("takes the same for the same, whatever was done before", () => {
+    const world = worldIn(DIVIDER);
+    const acts = [...touch("B"), dial("voltage", 20), take];
+    expect(after(world, acts).display).toEqual(after(world, acts).display);
+    const swapped = after(world, [{ act: "swap", part: "R1" }, ...acts]).display.value;
+    expect(swapped).toBeCloseTo(6, 0);
+  });
+});
+
+/** Something that can be read, the acts for it, and what the meter is there. */
+function drawPlacement(world: World, meter: MeterData, random: Random, pick: <T>(list: readonly T[]) => T) {
+  const { nodes, branches } = world.network;
+  const kind = pick(["voltage", "current", "resistance", "lifted"] as const);
+  const isAuto = meter.dial === "functions";
+  const plain = nodes.filter((n) => !n.includes("."));
+  const from = pick(plain);
+  const to = pick(plain.filter((n) => n !== from));
+  if (kind === "voltage" || kind === "resistance") {
+    const range = pick(meter.ranges[kind]);
+    const point = { quantity: kind, from, to, value: 0 } as NumericReading;
+    const nulled: Act[] = [{ act: "null" }, power(false)];
+    const acts = [
+      ...(kind === "resistance" ? nulled : []),
+      plug(range.socket),
+      dial(kind, isAuto ? null : range.span),
+      ...touch(from, to),
+      take,
+    ];
+    return { acts, point, input: range.ohms, burden: 0 };
+  }
+  const branch = pick(branches.filter((b) => b.part.kind !== "potentiometer" && b.kind !== "supply"));
+  const freed: Act[] = [power(false), { act: "free", part: branch.name }];
+  const state = after(world, freed, meter).now;
+  const { at } = state.freed[0];
+  const end = `${branch.name}.end`;
+  const [own, other] = branch.part.from === at ? [at, branch.part.to] : [at, branch.part.from];
+  if (kind === "lifted") {
+    const range = pick(meter.ranges.resistance);
+    const point = { quantity: "resistance", lifted: branch.name, value: 0 } as NumericReading;
+    const set: Act[] = [{ act: "null" }, plug(range.socket), dial("resistance", isAuto ? null : range.span)];
+    return { acts: [...freed, ...set, ...touch(end, other), take], point, input: 0, burden: 0 };
+  }
+  const range = pick(meter.ranges.current);
+  const point = { quantity: "current", through: branch.name, value: 0 } as NumericReading;
+  const turned = random.next() < 0.5;
+  const set: Act[] = [plug(range.socket), dial("current", isAuto ? null : range.span)];
+  const leads = turned ? touch(own, end) : touch(end, own);
+  // One that finds its range stays on the shunt of its highest.
+  const burden = isAuto ? (meter.ranges.current.at(-1)?.ohms ?? 0) : range.ohms;
+  return { acts: [...freed, ...set, ...leads, power(true), take], point, input: 0, burden };
+}
+
+describe("the traps of a bench", () => {
+  const world = worldIn(DIVIDER);
+  const traps = (...acts: Act[]) => after(world, acts).traps;
+
+  it("amperes across the supply: the meter's fuse goes, and stays gone until it is replaced", () => {
+    const amps = [dial("current", 0.2), plug("mA")];
+    expect(traps(...amps, ...touch("+"))).toEqual(["across", "meterFuse"]);
+    const inSeries: Act[] = [power(false), { act: "free", part: "R1" }, ...touch("A", "R1.end"), power(true)];
+    const blown = [...amps, ...touch("+"), ...touch("0")];
+    expect(after(world, [...amps, ...inSeries]).display.value).toBeCloseTo(0.006, 3);
+    expect(after(world, [...blown, ...inSeries]).display.value).toBeCloseTo(0, 4);
+    const mended = after(world, [...blown, { act: "fuse", socket: "mA" }, ...inSeries]);
+    expect(mended.display.value).toBeCloseTo(0.006, 3);
+    expect(mended.now.minutes).toBe(COSTS.fuse + COSTS.power + COSTS.free);
+  });
+
+  it("the socket for ten amperes across a fused line takes the circuit's fuse, which a swap mends", () => {
+    const short: Act[] = [dial("current", 10), plug("10 A"), ...touch("A")];
+    expect(traps(...short)).toContain("circuitFuse");
+    const again: Act[] = [dial("voltage", 20), plug("V Ω"), ...touch("B")];
+    expect(after(world, [...short, ...again]).display.value).toBeCloseTo(0, 2);
+    expect(after(world, [...short, ...again, { act: "swap", part: "F1" }]).display.value).toBeCloseTo(6, 1);
+    expect(after(world, [...short, { act: "look", part: "F1" }]).reading).toMatchObject({ seen: "blown" });
+  });
+
+  it("red in a current socket while the dial is on volts shorts what it lies across", () => {
+    expect(traps(plug("10 A"), ...touch("A"))).toContain("wrongSocket");
+    expect(traps(dial("current", 0.2), ...touch("A", "B"))).toEqual(["voltSocket"]);
+    const through: Act[] = [power(false), { act: "free", part: "R1" }, ...touch("A", "R1.end"), power(true)];
+    expect(after(world, [...through, dial("current", 0.2), plug("10 A")])).toMatchObject({
+      display: { value: 0 },
+      traps: ["otherSocket"],
+    });
+  });
+
+  it("ohms under power are nonsense and said to be; a lead off under power too, with a coil beside it", () => {
+    const ohms = [dial("resistance", 2000), ...touch("A", "B")];
+    expect(traps(...ohms)).toContain("liveOhms");
+    const off = after(world, [power(false), ...ohms]);
+    expect(off.traps).toEqual([]);
+    expect(off.display.value).toBeCloseTo(1000, -2);
+    expect(traps({ act: "free", part: "R1" })).toEqual(["liveFree"]);
+    const coil = worldIn("BT1 12V: R1 100 + [A] K1 80");
+    expect(after(coil, [{ act: "free", part: "R1" }]).traps).toEqual(["liveFree", "kick"]);
+    expect(after(coil, [power(false), { act: "free", part: "R1" }]).traps).toEqual([]);
+  });
+
+  it("the input loads, fingers lie in parallel, leads are in series until they are nulled", () => {
+    const high = worldIn("BT1 12V 0%: R1 10M 0% + [B] R2 10M 0%");
+    // 10 MΩ beside R2: a third of 12 V.
+    expect(after(high, [dial("voltage", 20), ...touch("B")]).display.value).toBeCloseTo(4, 1);
+    const big: Act[] = [power(false), dial("resistance", 4e7), ...touch("B")];
+    expect(after(high, big).display.value / 1e7).toBeCloseTo(1, 0);
+    const held = after(high, [{ act: "fingers", on: true }, ...big]);
+    expect(held.display.value).toBeLessThan(1.1e5);
+    expect(held.traps).toContain("fingers");
+    const low = worldIn("BT1 12V 0%: R1 1 0% + [B] R2 1k 0%");
+    const ohm: Act[] = [power(false), dial("resistance", 200), ...touch("+", "B")];
+    const nulled = after(low, [{ act: "null" }, ...ohm]).display.value;
+    expect(nulled).toBeCloseTo(1, 0);
+    expect(after(low, ohm).display.value - nulled).toBeGreaterThan(0.05);
+  });
+
+  it("over range, minus, a lead left off elsewhere, and leads where no reading has a name", () => {
+    expect(after(world, [dial("voltage", 2), ...touch("B")])).toMatchObject({ traps: ["overRange"] });
+    expect(after(world, [dial("voltage", 20), ...touch("0", "B")])).toMatchObject({ traps: ["minus"] });
+    const left: Act[] = [
+      power(false),
+      { act: "free", part: "R2" },
+      power(true),
+      dial("voltage", 20),
+      ...touch("B"),
+      take,
+    ];
+    expect(after(world, left)).toMatchObject({ traps: ["leftOpen"], reading: { state: { lifted: ["R2"] } } });
+    expect(after(world, [...left.slice(0, 4), ...touch("R2.end"), take])).toMatchObject({
+      traps: ["noReading"],
+      reading: null,
+    });
+    const live = worldIn("PS1 90V 0%: R1 1k + [B] R2 1k");
+    expect(after(live, [{ act: "fingers", on: true }, dial("voltage", 200), ...touch("+")]).traps).toEqual([
+      "fingersLive",
+    ]);
+    const mains = worldIn("PS1 800V 0%: R1 1k 500W + [B] R2 1k 500W");
+    expect(after(mains, touch("+")).traps).toEqual(["overRating"]);
+  });
+
+  it("refuses what cannot be done, says why, and loses nothing", () => {
+    const refused = (act: Act) => after(world, [dial("voltage", 20), act]);
+    for (const act of [
+      dial("voltage", 21),
+      plug("B"),
+      ...touch("Q").slice(1),
+      { act: "touch", lead: "red", at: "R1.end" },
+      { act: "look", part: "R1" },
+      { act: "alone", part: "R1" },
+      { act: "lever", part: "R1", position: "open" },
+      { act: "join", part: "R1" },
+      { act: "swap", part: "R9" },
+      take,
+    ] as Act[]) {
+      const told = refused(act);
+      expect(told.refused, JSON.stringify(act)).toBeTruthy();
+      expect(told.now).toMatchObject({ dial: { span: 20 }, minutes: 0 });
+    }
+  });
+});
+
+describe("hidden worlds", () => {
+  it("break as asked for, the same for the same seed, and come back from what was kept", () => {
+    const circuit = circuitOf("BT1 12V: F1 1A + [A] (LA1 12V 5W | R1 220 + [B] R2 470) + [D] J1");
+    for (let seed = 0; seed < 12; seed += 1) {
+      for (const kind of ["open", "short", "drift", "bridge"] as const) {
+        const world = drawWorld(circuit, seed, { kinds: [kind], count: seed % 3 === 0 ? "two" : "one" });
+        if (typeof world === "string") continue;
+        expect(world.owners).toHaveLength(seed % 3 === 0 ? 2 : 1);
+        for (const { site } of world.faults) expect(kindOfMode(site.mode)).toBe(kind);
+        const back = worldOf(circuit, hiddenOf(world), seed, world.situation);
+        if (typeof back === "string") throw new Error(back);
+        expect([hiddenOf(back), back.owners, back.situation]).toEqual([hiddenOf(world), world.owners, world.situation]);
+        expect(back.faults.map((f) => f.site.branch)).toEqual(world.faults.map((f) => f.site.branch));
+      }
+      expect(drawWorld(circuit, seed, { count: "none" })).toMatchObject({
+        faults: [],
+        owners: [],
+        situation: "unsaid",
+      });
+    }
+    expect(drawWorld(circuitOf("[A] R1 1k [B]"), 1)).toMatch(/no supply/);
+    expect(drawWorld(circuitOf("BT1 12V: W1 + [A] R1 1k"), 1, { kinds: ["drift"], count: "two" })).toBeTypeOf("object");
+    expect(worldOf(circuit, [{ part: "R9", mode: "open", value: 0 }], 1)).toMatch(/no R9 open/);
+  });
+
+  it("are complained of by what shows", () => {
+    const dark = worldIn("BT1 12V: F1 1A + [A] LA1 12V 5W", [{ part: "F1", mode: "open", value: 0 }]);
+    expect(complaintOf(dark)).toBe("LA1 stays dark.");
+    expect(complaintOf(worldIn(DIVIDER, [{ part: "R1", mode: "open", value: 0 }]))).toMatch(/nothing is to be seen/);
+  });
+});
+
+describe("the marks", () => {
+  it("find nothing better in the planner's own hunt, and count what it cost and told", () => {
+    const world = worldIn("BT1 12V: F1 1A + [A] R1 220 5% + [B] R2 470 5% + [D] LA1 100 5%", [
+      { part: "R2", mode: "open", value: 0 },
+    ]);
+    const { meter } = SHIPPED_METERS[0];
+    const hands = new CarefulHands(world, meterData(meter));
+    const found = follow(world, hands, { meter });
+    if ("kind" in found) throw new Error(found.message);
+    expect(found).toMatchObject({ right: 1, named: ["R2"] });
+    const acts = hands.done.map(({ act, told }): DoneAct => ({ act, ...told }));
+    const marks = marksOf(world, meter, acts, COSTS);
+    expect(marks.minutes).toBe(found.minutes);
+    expect(marks.best).toMatchObject({ minutes: found.minutes, isRight: true });
+    expect(marks.steps.map((s) => s.better)).toEqual(marks.steps.map(() => null));
+    expect(marks.steps.reduce((s, one) => s + one.took, 0)).toBeCloseTo(marks.minutes, 6);
+    expect(marks.steps.at(-1)?.after).toMatchObject({ named: ["R2"], verdict: "settled" });
+    expect(marks.unsafe).toEqual([]);
+  });
+
+  it("say what would have told more, what was unsafe, and what a reading with a lead off elsewhere was", () => {
+    const world = worldIn(DIVIDER, [{ part: "R2", mode: "open", value: 0 }]);
+    const { meter } = SHIPPED_METERS[0];
+    let state = benchAtFirst(HANDHELD);
+    const acts: DoneAct[] = [];
+    for (const act of [
+      { act: "swap", part: "F1" },
+      { act: "free", part: "R1" },
+      dial("voltage", 20),
+      ...touch("A"),
+      take,
+    ] as Act[]) {
+      const done = doAct(world, HANDHELD, state, act);
+      state = done.state;
+      const { refused: _, ...told } = done.told;
+      acts.push({ act, ...told });
+    }
+    const { steps, unsafe, slips } = marksOf(world, meter, acts, COSTS);
+    expect(steps.map((s) => s.act.act)).toEqual(["swap", "take"]);
+    expect(steps[0].better?.measurement.kind).toBe("voltage");
+    expect(steps[0].took).toBe(COSTS.swap);
+    expect(unsafe).toEqual(["liveFree"]);
+    expect(slips).toEqual(["leftOpen"]);
+  });
+});
