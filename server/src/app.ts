@@ -24,6 +24,8 @@ import { logbookRoutes } from "./logbook/routes.ts";
 import { MeterLink } from "./meter/link.ts";
 import { isAllowed, keepLink, linkRoutes, linkStream } from "./meter/routes.ts";
 import { pictureBytes, pictureRoutes, pictureUpload, rawPicture } from "./pictures/routes.ts";
+import { huntRoutes } from "./practice/routes.ts";
+import { HuntService } from "./practice/service.ts";
 import { Problem } from "./problems.ts";
 import { LIMITS, type Limits } from "./threads/limits.ts";
 import { Threads } from "./threads/threads.ts";
@@ -76,6 +78,7 @@ export function createApp(effects: AppEffects): Express {
     ...pictureRoutes(db, jobs, now),
     ...peopleRoutes(db),
     ...libraryRoutes(new LibraryService(db, now, threads)),
+    ...huntRoutes(new HuntService(db, now, threads)),
     ...conventionRoutes(db),
     ...meterRoutes(db),
     ...linkRoutes(db, link, metersAt),

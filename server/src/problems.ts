@@ -4,6 +4,10 @@ import { MOST_READINGS } from "@hound/core/record";
 export const PROBLEMS = {
   "invalid-input": { status: 400, title: "The request is not understood" },
   "job-not-found": { status: 404, title: "There is no such job" },
+  "hunt-not-found": { status: 404, title: "There is no such hunt" },
+  "hunt-over": { status: 409, title: "This hunt is over" },
+  "hunt-moved-on": { status: 409, title: "This hunt went on elsewhere meanwhile" },
+  "no-hunt": { status: 422, title: "There can be no hunt on this" },
   "circuit-not-found": { status: 404, title: "There is no such circuit in the library" },
   "reading-not-found": { status: 404, title: "There is no such reading" },
   "not-found": { status: 404, title: "There is nothing at this address" },

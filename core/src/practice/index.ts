@@ -25,9 +25,23 @@ export {
   type Step,
   type Way,
 } from "./follow.ts";
+export {
+  HELP,
+  Help,
+  Hunt,
+  HuntList,
+  HuntState,
+  HuntSummary,
+  MOST_ACTS,
+  MOST_PARTS,
+  NewAct,
+  NewHunt,
+  NewNaming,
+  RunFile,
+} from "./hunt.ts";
 export { complaintOf, lookAt, looksOf } from "./lookAt.ts";
 export { DoneAct, type Lead, type MarkedStep, type Marks, marksOf, Naming } from "./marks.ts";
-export { type Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
+export { Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
 export { anyNode, halving, outward, plainWay, WAYS, type WayName } from "./plainWays.ts";
 export {
   drawWorld,

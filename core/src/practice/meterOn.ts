@@ -1,3 +1,4 @@
+import { z } from "zod";
 import { BODY_OHMS } from "../coach/index.ts";
 import type { MeterData, Quantity, RangeData } from "../record/index.ts";
 import { displayed, drawGain } from "../simulate/index.ts";
@@ -6,10 +7,8 @@ import { across, ohmsBetween, type Through, type Wired, wiredOf } from "./wired.
 import { seededBy, type World } from "./world.ts";
 
 /** What only the bench itself knows: the fuses that are gone, the meter's by socket and the circuit's by name. */
-export interface Burnt {
-  readonly sockets: readonly string[];
-  readonly fuses: readonly string[];
-}
+export const Burnt = z.strictObject({ sockets: z.array(z.string()), fuses: z.array(z.string()) });
+export type Burnt = z.infer<typeof Burnt>;
 
 /** What a placement of the leads does. */
 export interface Placed {

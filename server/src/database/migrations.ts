@@ -229,6 +229,19 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0009_hunts",
+    up: async (db) => {
+      // A hunt is a job of its own, which is in no logbook; what is hidden in it, and what was done.
+      await db.schema.createTable("hunts", (t) => {
+        t.text("job_id").primary().references("id").inTable("jobs").onDelete("CASCADE");
+        t.text("hidden").notNullable();
+        t.text("data").notNullable();
+        t.text("created_at").notNullable();
+        t.index(["created_at"]);
+      });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

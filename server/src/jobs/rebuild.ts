@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
+import { workJobs } from "../practice/repository.ts";
 import { type Reader, readHere } from "../threads/threads.ts";
 import { JobRepository } from "./repository.ts";
 import type { CircuitRow } from "./rows.ts";
@@ -9,7 +10,7 @@ import type { CircuitRow } from "./rows.ts";
  * @returns how many jobs
  */
 export async function rebuildLogbook(db: Knex, reader: Reader = readHere): Promise<number> {
-  const missing = await db("jobs")
+  const missing = await workJobs(db)
     .leftJoin("logbook", "logbook.job_id", "jobs.id")
     .whereNull("logbook.n")
     .select("jobs.id");

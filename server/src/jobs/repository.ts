@@ -4,6 +4,7 @@ import { z } from "zod";
 import { jsonOf } from "../database/json.ts";
 import { DAMAGED, sumOf } from "../database/sums.ts";
 import { LogbookKeeper } from "../logbook/keeper.ts";
+import { isHunt } from "../practice/repository.ts";
 import type { CircuitLook } from "../threads/worker.ts";
 import { ConventionStore } from "../workshop/conventions.ts";
 import { BelievedStore } from "./believed.ts";
@@ -73,6 +74,8 @@ export class JobRepository {
     const kinds = Kinds.parse(jsonOf(look?.kinds ?? "{}"));
     const exposure = Exposure.parse(jsonOf(look?.exposure ?? "{}"));
     const circuit = { key: look?.key ?? "", name: look?.name ?? "", kinds, exposure };
+    // What is practised on is no work, and teaches the workshop nothing.
+    if (await isHunt(this.db, job.id)) return job;
     const notes = await this.history.notesOf(job.id);
     await this.logbook.write({ job, circuit, partCount: look?.part_count ?? 0, notes });
     return job;

@@ -11,6 +11,7 @@ import { JobService } from "../jobs/service.ts";
 import { LibraryRepository } from "../library/repository.ts";
 import { habitSettingsIn } from "../logbook/habits.ts";
 import { PictureStore } from "../pictures/store.ts";
+import { workJobs } from "../practice/repository.ts";
 import { Problem } from "../problems.ts";
 import type { Reader } from "../threads/threads.ts";
 import { StoredConventions } from "./conventions.ts";
@@ -85,7 +86,7 @@ export async function* folderOf(db: Knex, tell: Tell = () => {}): AsyncGenerator
   const pictures = new PictureStore(db);
   const jobs = new JobService(db, () => new Date());
   const lines: Record<(typeof COLUMNS)[number], unknown>[] = [];
-  const ids = (await db("jobs").select("id").orderBy("created_at")) as { id: string }[];
+  const ids = (await workJobs(db).select("id").orderBy("created_at")) as { id: string }[];
   for (const [n, { id }] of ids.entries()) {
     tell(n, ids.length);
     const archived = await archiveOf(db, id);
@@ -170,7 +171,7 @@ export async function bringIn(
 
 /** Whether anybody has begun to work here. */
 export async function hasJobs(db: Knex): Promise<boolean> {
-  return (await db("jobs").first("id")) !== undefined;
+  return (await workJobs(db).first("id")) !== undefined;
 }
 
 async function bringBackCircuit(db: Knex, circuit: LibraryCircuit, reader: Reader) {

@@ -1,0 +1,124 @@
+import type { Circuit } from "@hound/core/circuit";
+import { readTrail } from "@hound/core/notation";
+import { type Act, COSTS, drawWorld, Hunt, HuntList, hiddenOf } from "@hound/core/practice";
+import { Job } from "@hound/core/record";
+import { describe, expect, it } from "vitest";
+import { rebuildLogbook } from "../jobs/rebuild.ts";
+import { apiBench } from "../test/apiBench.ts";
+
+const bench = apiBench();
+const TRAIL = "title Shed lamp\nBT1 12V: F1 1A + [A] R1 220 5% + [B] R2 470 5% + [D] LA1 100 5%";
+const ID = "00000000-0000-4000-8000-00000000000";
+const start = async (n: number, more: object = {}) =>
+  Hunt.parse(
+    (
+      await bench.api
+        .post("/api/hunts")
+        .send({ id: `${ID}${n}`, title: "Shed lamp", trail: TRAIL, ...more })
+        .expect(201)
+    ).body,
+  );
+const act = (n: number, after: number, what: Act) =>
+  bench.api.post(`/api/hunts/${ID}${n}/acts`).send({ after, act: what });
+const name = (n: number, ...named: string[]) => bench.api.post(`/api/hunts/${ID}${n}/names`).send({ named, sure: 0.8 });
+
+describe("the stand-in bench", () => {
+  it("tells nobody what is hidden before it was named: in no answer there is a fault, its value, or the seed", async () => {
+    for (const [n, kind] of ["open", "short", "drift", "bridge"].entries()) {
+      const seed = 918_273_640 + n;
+      const world = drawWorld(readTrail(TRAIL).circuit as Circuit, seed, { kinds: [kind as "open"] });
+      if (typeof world === "string") throw new Error(world);
+      const [hidden] = hiddenOf(world);
+      const answers = [JSON.stringify(await start(n, { seed, kinds: [kind] }))];
+      const touches: Act[] = [
+        { act: "touch", lead: "black", at: "0" },
+        { act: "touch", lead: "red", at: "B" },
+        { act: "take" },
+        { act: "look", part: "LA1" },
+      ];
+      for (const [k, one] of touches.entries()) answers.push((await act(n, k, one).expect(200)).text);
+      const wrong = world.owners.includes("BT1") ? "F1" : "BT1";
+      answers.push((await name(n, wrong).expect(200)).text);
+      const job = `/api/jobs/${ID}${n}`;
+      for (const path of [
+        "/api/hunts",
+        `/api/hunts/${ID}${n}`,
+        job,
+        `${job}/history`,
+        `${job}/case`,
+        `${job}/believed`,
+      ])
+        answers.push((await bench.api.get(path).expect(200)).text);
+      for (const text of answers) {
+        expect(text).not.toContain(String(seed));
+        expect(text).not.toMatch(/"mode"|"hidden"|"burnt"|"faults":\[\{/);
+        if (hidden.value > 0) expect(text).not.toContain(String(hidden.value).slice(0, 8));
+      }
+      const done = Hunt.parse((await name(n, ...world.owners).expect(200)).body);
+      expect(done).toMatchObject({ state: "found", truth: { faults: [hidden], seed } });
+      await bench.api.delete(`/api/hunts/${ID}${n}`).expect(204);
+    }
+  });
+
+  it("counts minutes, does an act once, charges a wrong name as a swap, and ends with the right one", async () => {
+    await start(1, { seed: 5, kinds: ["open"] });
+    const { body } = await act(1, 0, { act: "look", part: "LA1" }).expect(200);
+    expect(body.told.reading).toMatchObject({ quantity: "observation", seen: "dark" });
+    expect((await act(1, 0, { act: "look", part: "LA1" }).expect(200)).body).toEqual(body);
+    await act(1, 0, { act: "look", part: "F1" }).expect(409);
+    await act(1, 7, { act: "look", part: "F1" }).expect(409);
+    expect((await act(1, 1, { act: "look", part: "R1" }).expect(200)).body).toMatchObject({
+      acts: 1,
+      told: { refused: expect.stringContaining("nothing to be seen") },
+    });
+    const open = Hunt.parse((await name(1).expect(200)).body);
+    expect(open).toMatchObject({ state: "open", truth: null, namings: [{ named: [], right: 0, sure: 0.8 }] });
+    expect(open.now.minutes).toBe(COSTS.look + COSTS.swap);
+    const over = Hunt.parse((await bench.api.post(`/api/hunts/${ID}1/end`).expect(200)).body);
+    expect(over.truth?.faults).toHaveLength(1);
+    await act(1, 1, { act: "take" }).expect(409);
+    await name(1, "R1").expect(409);
+    await bench.api.put(`/api/hunts/${ID}1/best`).send({ minutes: 3, isRight: true }).expect(200);
+    const { hunts } = HuntList.parse((await bench.api.get("/api/hunts").expect(200)).body);
+    expect(hunts).toMatchObject([{ state: "givenUp", best: { minutes: 3 }, partCount: 5, minutes: 6.25 }]);
+  });
+
+  it("is a job that stands in no logbook, teaches nothing, goes into no folder, and can be taken away", async () => {
+    const hunt = await start(2);
+    const job = Job.parse((await bench.api.get(`/api/jobs/${hunt.id}`).expect(200)).body);
+    expect(job).toMatchObject({ title: "Shed lamp", state: "open", situation: "complaint" });
+    expect(job.complaint).not.toBe("");
+    const lists = async () => (await bench.api.get("/api/jobs").expect(200)).body.total;
+    expect(await lists()).toBe(0);
+    expect(await rebuildLogbook(bench.db)).toBe(0);
+    const reading = { quantity: "voltage", from: "B", value: 3 };
+    const sent = { id: `${ID}8`, circuitRevision: 0, reading };
+    await bench.api.post(`/api/jobs/${hunt.id}/readings`).send(sent).expect(201);
+    expect(await lists()).toBe(0);
+    await bench.api.delete(`/api/hunts/${hunt.id}`).expect(204);
+    await bench.api.get(`/api/jobs/${hunt.id}`).expect(404);
+    await bench.api.get(`/api/hunts/${hunt.id}`).expect(404);
+  });
+
+  it("refuses what there can be no hunt on, with the reason", async () => {
+    const refused = async (more: object) =>
+      (
+        await bench.api
+          .post("/api/hunts")
+          .send({ id: `${ID}3`, title: "x", trail: TRAIL, ...more })
+          .expect(422)
+      ).body.detail;
+    expect(await refused({ trail: "[A] R1 1k [B]" })).toMatch(/no supply/);
+    expect(await refused({ trail: "BT1 12V: R1" })).toMatch(/no known value|mistakes/);
+    expect(await refused({ trail: "BT1 12V: (R1" })).toMatch(/mistakes/);
+    const many = Array.from({ length: 70 }, (_, i) => `R${i + 1} 1k`).join(" + ");
+    expect(await refused({ trail: `BT1 12V: ${many}` })).toMatch(/60 parts/);
+    await start(4);
+    await bench
+      .db("hunts")
+      .where({ job_id: `${ID}4` })
+      .update({ data: "{damaged" });
+    await bench.api.get(`/api/hunts/${ID}4`).expect(404);
+    expect((await bench.api.get("/api/hunts").expect(200)).body.hunts).toEqual([]);
+  });
+});
