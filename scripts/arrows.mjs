@@ -62,6 +62,7 @@ export const WEB = [
   "workshop",
   "failures",
   "sums",
+  "practice",
   "help",
 ];
 

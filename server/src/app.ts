@@ -138,6 +138,7 @@ export function createApp(effects: AppEffects): Express {
   api.get("/meter-link/events", linkStream(link));
   api.get("/jobs/:id/events", events.stream);
   api.use("/jobs/:id", events.watch);
+  api.use("/hunts/:id", events.watch);
   api.post("/jobs/:id/pictures", rawPicture, pictureUpload(db, jobs, now));
   api.get("/jobs/:id/pictures/:picture.jpg", pictureBytes(db));
   for (const { method, path, handle } of routes) api[method](path, handle);

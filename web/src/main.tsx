@@ -68,6 +68,24 @@ const router = createBrowserRouter([
         errorElement: <PageError />,
       },
       {
+        path: "/practice",
+        lazy: async () => ({ Component: (await import("./practice/PracticePage.tsx")).PracticePage }),
+        HydrateFallback: () => <Loading what="practice" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/practice/:id",
+        lazy: async () => ({ Component: (await import("./practice/HuntPage.tsx")).HuntPage }),
+        HydrateFallback: () => <Loading what="the hunt" />,
+        errorElement: <PageError />,
+      },
+      {
+        path: "/practice/:id/marks",
+        lazy: async () => ({ Component: (await import("./practice/MarksPage.tsx")).MarksPage }),
+        HydrateFallback: () => <Loading what="the marks" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/sums",
         lazy: async () => ({ Component: (await import("./sums/SumsPage.tsx")).SumsPage }),
         HydrateFallback: () => <Loading what="the pocket sums" />,

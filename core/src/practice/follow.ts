@@ -32,6 +32,8 @@ export interface Way {
   readonly choose?: Choose;
   readonly habits?: Priors | undefined;
   readonly meter?: Meter;
+  /** What was known before anything was done: what brought the job here. */
+  readonly known?: readonly Reading[];
 }
 
 /** One thing that was done on the way. */
@@ -61,9 +63,9 @@ export interface Outcome {
 
 /** Takes what is proposed, looks, lifts and swaps included, until the job is settled or nothing is offered any more. */
 export function follow(world: World, hands: Hands, way: Way = {}): Outcome | RankProblem {
-  const { school = "information", choose, habits, meter } = way;
+  const { school = "information", choose, habits, meter, known = [] } = way;
   const random = seededRandom(world.seed + 7);
-  const readings: Reading[] = [];
+  const readings: Reading[] = [...known];
   const steps: Step[] = [];
   let standing: Configuration = {};
   let told: number | null = null;

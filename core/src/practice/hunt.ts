@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Meter, TEXT_LIMITS } from "../record/index.ts";
+import { Meter, Reading, TEXT_LIMITS } from "../record/index.ts";
 import { Act, BenchNow, COSTS, Costs, Display } from "./acts.ts";
 import { DoneAct, Naming } from "./marks.ts";
 import { FaultCount, FaultKind, HiddenFault } from "./world.ts";
@@ -22,6 +22,8 @@ export const MOST_PARTS = 60;
 const Options = {
   kinds: z.array(FaultKind).max(4).default([]),
   count: FaultCount.default("one"),
+  /** Parts that may fail; none: any. */
+  parts: z.array(z.string().max(80)).max(MOST_PARTS).default([]),
   help: Help.default("all"),
   /** Minutes within which it is to be found; null without end. */
   limit: z.number().positive().max(600).nullable().default(null),
@@ -62,6 +64,8 @@ export const Hunt = z.strictObject({
   who: z.string(),
   now: BenchNow,
   display: Display,
+  /** What brought the job here, as it was seen. */
+  noticed: z.array(Reading),
   acts: z.array(DoneAct),
   namings: z.array(Naming),
   best: Best.nullable(),

@@ -14,6 +14,7 @@ export {
 } from "./acts.ts";
 export { type BenchState, benchAtFirst, type Done, doAct, standingOf } from "./bench.ts";
 export { CarefulHands } from "./carefulHands.ts";
+export { FIRST_CIRCUITS, type FirstCircuit } from "./circuits.ts";
 export {
   type Choose,
   follow,
@@ -39,10 +40,11 @@ export {
   NewNaming,
   RunFile,
 } from "./hunt.ts";
-export { complaintOf, lookAt, looksOf } from "./lookAt.ts";
+export { complaintOf, lookAt, looksOf, noticedIn } from "./lookAt.ts";
 export { DoneAct, type Lead, type MarkedStep, type Marks, marksOf, Naming } from "./marks.ts";
 export { Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
 export { anyNode, halving, outward, plainWay, WAYS, type WayName } from "./plainWays.ts";
+export { type KindProgress, type Progress, progressOf, type RunPoint } from "./progress.ts";
 export {
   drawWorld,
   FAULT_KINDS,

@@ -53,23 +53,27 @@ export function lookAt(
   return found[0].look;
 }
 
-/**
- * What brought the job here, as somebody would say it who only looks: what is not as it would be if all were well.
- * Where nothing shows, that something was found off when it was checked.
- */
-export function complaintOf(world: World): string {
+/** What whoever only looks notices: parts that look otherwise than they would if all were well. */
+export function noticedIn(world: World): Observation[] {
   const likeliest = (faults: readonly FaultAt[], part: string) => {
     const found = chancesOfLook(world, faults, { part, alone: false }, {});
-    return found?.reduce((a, b) => (b.chance > a.chance ? b : a)).look.seen ?? null;
+    return found?.reduce((a, b) => (b.chance > a.chance ? b : a)).look ?? null;
   };
-  const odd = world.circuit.parts.flatMap(({ designator, kind }) => {
+  return world.circuit.parts.flatMap(({ designator, kind }) => {
     // A fuse is not seen from outside.
     if (rowOf(kind).role !== "consumer") return [];
     const [due, is] = [likeliest([], designator), likeliest(world.faults, designator)];
-    return due !== null && is !== null && due !== is ? [`${designator} ${SAID[is] ?? is}`] : [];
+    return due && is && due.seen !== is.seen ? [is] : [];
   });
-  if (odd.length > 0) return `${odd.join(", ")}.`;
-  return world.situation === "complaint"
+}
+
+/**
+ * What brought the job here, as somebody would say it who only looks. Where nothing shows, that something was found off
+ * when it was checked.
+ */
+export function complaintOf({ situation }: Pick<World, "situation">, noticed: readonly Observation[]): string {
+  if (noticed.length > 0) return `${noticed.map(({ part, seen }) => `${part} ${SAID[seen] ?? seen}`).join(", ")}.`;
+  return situation === "complaint"
     ? "Something was off when it was last checked; nothing is to be seen from outside."
     : "Brought in for a check.";
 }

@@ -81,10 +81,17 @@ const SLIPS: ReadonlySet<Trap> = new Set(["voltSocket", "otherSocket", "fingers"
 /**
  * Goes through a hunt that is over: what each reading told, what would have told more there, what was unsafe, and how
  * the planner does it in the same world.
+ * @param noticed what was known before anything was done
  */
-export function marksOf(world: World, meter: Meter, acts: readonly DoneAct[], costs: Costs): Marks {
+export function marksOf(
+  world: World,
+  meter: Meter,
+  acts: readonly DoneAct[],
+  costs: Costs,
+  noticed: readonly Reading[] = [],
+): Marks {
   const steps: MarkedStep[] = [];
-  const readings: Reading[] = [];
+  const readings: Reading[] = [...noticed];
   let standing: Configuration = {};
   let since = 0;
   let seen: Trap[] = [];
@@ -115,7 +122,7 @@ export function marksOf(world: World, meter: Meter, acts: readonly DoneAct[], co
   return {
     steps,
     minutes: acts.at(-1)?.now.minutes ?? 0,
-    best: bestOf(world, meter, costs),
+    best: bestOf(world, meter, costs, noticed),
     unsafe: all.filter((t) => UNSAFE.has(t)),
     slips: all.filter((t) => SLIPS.has(t)),
   };
@@ -167,9 +174,9 @@ function comparedWith(plan: Plan | null, act: Act, reading: Reading | null): Pic
   return { better: isBetter ? { measurement: best.measurement, bits: best.informationBits } : null, expected };
 }
 
-function bestOf(world: World, meter: Meter, costs: Costs): Marks["best"] {
+function bestOf(world: World, meter: Meter, costs: Costs, known: readonly Reading[]): Marks["best"] {
   const hands = new CarefulHands(world, meterData(meter), costs);
-  const found = follow(world, hands, { meter });
+  const found = follow(world, hands, { meter, known });
   if ("kind" in found) return null;
   const { steps, minutes, named, right } = found;
   return { steps, minutes, named, isRight: right === 1 };

@@ -18,6 +18,7 @@ import {
   hiddenOf,
   kindOfMode,
   marksOf,
+  noticedIn,
   type Told,
   type World,
   worldOf,
@@ -281,8 +282,9 @@ describe("hidden worlds", () => {
 
   it("are complained of by what shows", () => {
     const dark = worldIn("BT1 12V: F1 1A + [A] LA1 12V 5W", [{ part: "F1", mode: "open", value: 0 }]);
-    expect(complaintOf(dark)).toBe("LA1 stays dark.");
-    expect(complaintOf(worldIn(DIVIDER, [{ part: "R1", mode: "open", value: 0 }]))).toMatch(/nothing is to be seen/);
+    const said = (world: World) => complaintOf(world, noticedIn(world));
+    expect(said(dark)).toBe("LA1 stays dark.");
+    expect(said(worldIn(DIVIDER, [{ part: "R1", mode: "open", value: 0 }]))).toMatch(/nothing is to be seen/);
   });
 });
 

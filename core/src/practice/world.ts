@@ -43,6 +43,8 @@ export interface WorldOptions {
   readonly kinds?: readonly FaultKind[];
   /** How much; "any" is one as a rule, two or nothing now and then. */
   readonly count?: FaultCount;
+  /** Parts that may fail; left out, any. */
+  readonly parts?: readonly string[] | undefined;
   /** How its parts fail; left out, as the tables say. */
   readonly habits?: Priors | undefined;
 }
@@ -58,7 +60,7 @@ const MOST_DRAWS = 4000;
  * @returns why it cannot be done, where it cannot
  */
 export function drawWorld(circuit: Circuit, seed: number, options: WorldOptions = {}): World | string {
-  const { kinds = [], count = "one", habits = {} } = options;
+  const { kinds = [], count = "one", parts = [], habits = {} } = options;
   const random = seededRandom(seed);
   const network = networkOf(circuit);
   if (typeof network === "string") return network;
@@ -75,7 +77,7 @@ export function drawWorld(circuit: Circuit, seed: number, options: WorldOptions 
     const faults = wanted === 0 ? [] : drawer.draw(random);
     if (!isWanted(faults)) continue;
     const owners = ownersOf(hiddenOf({ network, faults }));
-    if (owners.length !== wanted) continue;
+    if (owners.length !== wanted || (parts.length > 0 && !owners.every((o) => parts.includes(o)))) continue;
     return { circuit, network, faults, owners, situation, seed };
   }
   return "no such fault can be in this circuit";

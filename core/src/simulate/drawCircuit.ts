@@ -20,8 +20,9 @@ const MIX: readonly Kind[] = [
  * A made-up circuit: one supply, and parts put in series with and in parallel to what is there, now and then across
  * two nodes of their own choice, which makes bridges.
  * @param count parts besides the supply
+ * @param hasBridges false leaves out what goes across
  */
-export function drawCircuit(count: number, random: Random): Circuit {
+export function drawCircuit(count: number, random: Random, hasBridges = true): Circuit {
   const pick = <T>(list: readonly T[]) => list[Math.floor(random.next() * list.length)];
   const node = (i: number) => (i === 0 ? "0" : `N${i}`) as NodeName;
   const edges: [number, number][] = [[1, 0]];
@@ -33,7 +34,7 @@ export function drawCircuit(count: number, random: Random): Circuit {
     if (u < 0.55) {
       edges.splice(at, 1, [from, nodes], [nodes, to]);
       nodes += 1;
-    } else if (u < 0.9 || nodes < 4) edges.push([from, to]);
+    } else if (u < 0.9 || nodes < 4 || !hasBridges) edges.push([from, to]);
     else {
       const a = Math.floor(random.next() * nodes);
       edges.push([a, (a + 1 + Math.floor(random.next() * (nodes - 1))) % nodes]);

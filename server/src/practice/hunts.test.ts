@@ -65,22 +65,30 @@ describe("the stand-in bench", () => {
     const { body } = await act(1, 0, { act: "look", part: "LA1" }).expect(200);
     expect(body.told.reading).toMatchObject({ quantity: "observation", seen: "dark" });
     expect((await act(1, 0, { act: "look", part: "LA1" }).expect(200)).body).toEqual(body);
+    await act(1, 1, { act: "power", on: false }).expect(200);
+    const job = Job.parse((await bench.api.get(`/api/jobs/${ID}1`).expect(200)).body);
+    expect(job.readings.map((r) => r.reading)).toMatchObject([
+      // What brought it here, and what was looked at.
+      { part: "LA1", seen: "dark" },
+      { part: "LA1", seen: "dark" },
+    ]);
+    expect(job.standing).toEqual({ off: ["BT1"] });
     await act(1, 0, { act: "look", part: "F1" }).expect(409);
     await act(1, 7, { act: "look", part: "F1" }).expect(409);
-    expect((await act(1, 1, { act: "look", part: "R1" }).expect(200)).body).toMatchObject({
-      acts: 1,
+    expect((await act(1, 2, { act: "look", part: "R1" }).expect(200)).body).toMatchObject({
+      acts: 2,
       told: { refused: expect.stringContaining("nothing to be seen") },
     });
     const open = Hunt.parse((await name(1).expect(200)).body);
     expect(open).toMatchObject({ state: "open", truth: null, namings: [{ named: [], right: 0, sure: 0.8 }] });
-    expect(open.now.minutes).toBe(COSTS.look + COSTS.swap);
+    expect(open.now.minutes).toBe(COSTS.look + COSTS.power + COSTS.swap);
     const over = Hunt.parse((await bench.api.post(`/api/hunts/${ID}1/end`).expect(200)).body);
     expect(over.truth?.faults).toHaveLength(1);
-    await act(1, 1, { act: "take" }).expect(409);
+    await act(1, 2, { act: "take" }).expect(409);
     await name(1, "R1").expect(409);
     await bench.api.put(`/api/hunts/${ID}1/best`).send({ minutes: 3, isRight: true }).expect(200);
     const { hunts } = HuntList.parse((await bench.api.get("/api/hunts").expect(200)).body);
-    expect(hunts).toMatchObject([{ state: "givenUp", best: { minutes: 3 }, partCount: 5, minutes: 6.25 }]);
+    expect(hunts).toMatchObject([{ state: "givenUp", best: { minutes: 3 }, partCount: 5, minutes: 7.75 }]);
   });
 
   it("is a job that stands in no logbook, teaches nothing, goes into no folder, and can be taken away", async () => {

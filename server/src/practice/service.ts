@@ -1,5 +1,6 @@
-import { randomInt } from "node:crypto";
-import type { Circuit } from "@hound/core/circuit";
+import { randomInt, randomUUID } from "node:crypto";
+import { buildNetwork, type Circuit } from "@hound/core/circuit";
+import { keyOf } from "@hound/core/configuration";
 import { readTrail } from "@hound/core/notation";
 import {
   type Act,
@@ -15,7 +16,9 @@ import {
   MOST_PARTS,
   type Naming,
   NewHunt,
+  noticedIn,
   rightOf,
+  standingOf,
   type Told,
   UNSAFE,
   type World,
@@ -25,6 +28,7 @@ import { type Meter, meterData, NEW_JOB_FIELDS } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { JobRepository } from "../jobs/repository.ts";
+import { habitsFor } from "../logbook/habits.ts";
 import { Problem } from "../problems.ts";
 import type { Reader } from "../threads/threads.ts";
 import { HuntRepository, type StoredHunt } from "./repository.ts";
@@ -54,16 +58,18 @@ export class HuntService {
 
   /** The same id twice is the same hunt. */
   async create(asked: NewHunt): Promise<Hunt> {
-    const { id, title, trail, seed = randomInt(2 ** 32), ...options } = NewHunt.parse(asked);
+    const { id, title, trail, seed = randomInt(2 ** 32), parts, ...options } = NewHunt.parse(asked);
     const look = await this.reader.look(trail);
     if (look.partCount > MOST_PARTS)
       throw new Problem("no-hunt", { detail: `a circuit of at most ${MOST_PARTS} parts` });
     const { circuit } = readTrail(trail);
     if (!circuit) throw new Problem("no-hunt", { detail: "the trail has mistakes" });
-    const world = drawWorld(circuit, seed, options);
+    const habits = (look.key === "" ? null : await habitsFor(this.db, look.key)) ?? {};
+    const world = drawWorld(circuit, seed, { ...options, parts, habits });
     if (typeof world === "string") throw new Problem("no-hunt", { detail: world });
     const first = benchAtFirst(meterData(options.meter));
     const situation = world.situation ?? "complaint";
+    const noticed = noticedIn(world);
     return inTransaction(this.db, async (trx) => {
       const hunts = new HuntRepository(trx);
       const made = await hunts.find(id);
@@ -72,24 +78,25 @@ export class HuntService {
       const jobs = new JobRepository(trx, this.who);
       if (await jobs.find(id)) throw new Problem("id-in-use");
       const { meter, help, limit, costs, count, kinds, set } = options;
-      const fields = { title, complaint: complaintOf(world), ...NEW_JOB_FIELDS, situation, meter };
+      const fields = { title, complaint: complaintOf(world, noticed), ...NEW_JOB_FIELDS, situation, meter };
       await jobs.create(id, { ...fields, state: "open" }, at);
       const kept = {
         ...{ id, title, state: "open" as const, count, kinds, help, limit, costs, ...(set ? { set } : {}) },
         ...{ who: this.who ?? "", now: first.now, display: displayAtFirst(world, options.meter, first) },
-        ...{ acts: [], namings: [], best: null, createdAt: at, meter, trail, partCount: circuit.parts.length },
+        ...{ noticed, acts: [], namings: [], best: null, createdAt: at, meter, trail, partCount: circuit.parts.length },
       };
       const hidden = { faults: hiddenOf(world), seed, situation, burnt: first.burnt };
       await hunts.create({ hidden, kept });
       await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
       await jobs.history.add(id, { what: "job", done: "made" }, at);
+      for (const reading of noticed) await jobs.addReading(id, randomUUID(), { ...reading, takenAt: at }, at);
       return shownOf({ hidden, kept });
     });
   }
 
   /** Does one thing at the bench. @param after how many acts there were before it; the same one again is answered again */
   act(id: string, after: number, act: Act): Promise<{ told: Told; acts: number }> {
-    return this.change(id, (stored) => {
+    return this.change(id, async (stored, trx) => {
       const { kept, hidden } = stored;
       const before = kept.acts[after];
       if (before) {
@@ -105,6 +112,7 @@ export class HuntService {
       if (told.refused !== null) return { stored, answer: { told, acts: kept.acts.length } };
       const { refused: _, ...brought } = told;
       const acts = [...kept.acts, { act, ...brought }];
+      await this.writeDown(trx, id, told);
       return {
         stored: {
           hidden: { ...hidden, burnt: next.burnt },
@@ -162,16 +170,34 @@ export class HuntService {
     });
   }
 
-  private change<T>(id: string, how: (stored: StoredHunt) => { stored: StoredHunt; answer: T }): Promise<T> {
+  /** What was read goes into the job's list, and how the circuit stands now into the job. */
+  private async writeDown(trx: Knex, id: string, { reading, now }: Told) {
+    const jobs = new JobRepository(trx, this.who);
+    const job = await jobs.find(id);
+    const { circuit } = readTrail(job?.circuit.trail ?? "");
+    if (!job || !circuit) return;
+    const at = this.now().toISOString();
+    const by = this.who === null ? {} : { who: this.who };
+    if (reading) await jobs.addReading(id, randomUUID(), { ...reading, ...by, takenAt: at }, at);
+    const standing = standingOf(now, buildNetwork(circuit));
+    if (keyOf(standing) !== keyOf(job.standing)) await jobs.update(job, { ...job, standing }, at);
+  }
+
+  private change<T>(id: string, how: Change<T>): Promise<T> {
     return inTransaction(this.db, async (trx) => {
       const hunts = new HuntRepository(trx);
       const before = found(await hunts.find(id));
-      const { stored, answer } = how(before);
+      const { stored, answer } = await how(before, trx);
       if (stored !== before) await hunts.update(stored);
       return answer;
     });
   }
 }
+
+type Change<T> = (
+  stored: StoredHunt,
+  trx: Knex,
+) => { stored: StoredHunt; answer: T } | Promise<{ stored: StoredHunt; answer: T }>;
 
 function found(stored: StoredHunt | null): StoredHunt {
   if (!stored) throw new Problem("hunt-not-found");

@@ -15,7 +15,7 @@ import { type BoardFacts, boardFacts, hushed } from "./boardFacts.ts";
 import { Drawing } from "./Drawing.tsx";
 import { columnFor, columnsIn, framesOf, sizeOf } from "./geometry.ts";
 import { type Imagined, withImagined } from "./imagined.ts";
-import { leadsOf } from "./leads.ts";
+import { type Leads, leadsOf } from "./leads.ts";
 import { Overview } from "./Overview.tsx";
 import { useFigures, useOddities } from "./useFigures.ts";
 
@@ -37,6 +37,8 @@ interface BoardViewProps {
   readonly isHushed?: boolean;
   /** What is to be measured next: its place is marked. */
   readonly next: Measurement | null;
+  /** Where the leads are held; left out, where they go for what is next. */
+  readonly held?: Leads | null;
   /** Faults whose figures stand beside the healthy ones; null where there are none. */
   readonly imagined: Imagined | null;
   /** Shows what is supposed in What-if, in stages that are not about it; null where nothing is. */
@@ -115,7 +117,8 @@ function Pane(props: BoardViewProps & { drawn: Drawn; whole: Drawn }) {
   }, [board, size.width, scale, staircase]);
   const total = sizeOf(frames);
   const legend = imagined && imagined.supposed.length > 0 ? legendOf(imagined, network) : "";
-  const leads = useMemo(() => next && leadsOf(next, whole), [next, whole]);
+  const { held } = props;
+  const leads = useMemo(() => (held !== undefined ? held : next && leadsOf(next, whole)), [held, next, whole]);
   const zoomBy = (factor: number) => setZoom(clamp(scale * factor, SCALES.least, SCALES.most));
   const fit = () => setZoom(fitting);
   useEffect(() => {

@@ -7,6 +7,7 @@ import { Unsaved } from "./Unsaved.tsx";
 const PLACES = [
   { to: "/jobs", name: "Jobs" },
   { to: "/library", name: "Library" },
+  { to: "/practice", name: "Practice" },
   { to: "/sums", name: "Pocket sums" },
   { to: "/workshop", name: "Workshop" },
   { to: "/help", name: "Help" },
