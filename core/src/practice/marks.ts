@@ -28,8 +28,9 @@ export const Naming = z.strictObject({
   /** How sure, as a share. */
   sure: z.number().min(0).max(1),
   right: z.number().min(0).max(1),
-  /** Minutes spent by then. */
+  /** Minutes spent by then, and what the name cost: of a wrong one what swapping takes. */
   minutes: z.number(),
+  took: z.number(),
 });
 export type Naming = z.infer<typeof Naming>;
 
@@ -82,6 +83,7 @@ const SLIPS: ReadonlySet<Trap> = new Set(["voltSocket", "otherSocket", "fingers"
  * Goes through a hunt that is over: what each reading told, what would have told more there, what was unsafe, and how
  * the planner does it in the same world.
  * @param noticed what was known before anything was done
+ * @param namings names that were given on the way: what they cost is no reading's
  */
 export function marksOf(
   world: World,
@@ -89,6 +91,7 @@ export function marksOf(
   acts: readonly DoneAct[],
   costs: Costs,
   noticed: readonly Reading[] = [],
+  namings: readonly Naming[] = [],
 ): Marks {
   const steps: MarkedStep[] = [];
   const readings: Reading[] = [...noticed];
@@ -107,7 +110,7 @@ export function marksOf(
     steps.push({
       act,
       reading,
-      took: now.minutes - since,
+      took: now.minutes - since - spentOn(namings, since, now.minutes),
       at: now.minutes,
       bits: before && known ? before.lead.left - known.lead.left : null,
       before: before?.lead ?? UNKNOWN,
@@ -121,12 +124,17 @@ export function marksOf(
   const all = acts.flatMap((a) => a.traps);
   return {
     steps,
-    minutes: acts.at(-1)?.now.minutes ?? 0,
+    minutes:
+      (acts.at(-1)?.now.minutes ?? 0) + spentOn(namings, acts.at(-1)?.now.minutes ?? 0, Number.POSITIVE_INFINITY),
     best: bestOf(world, meter, costs, noticed),
     unsafe: all.filter((t) => UNSAFE.has(t)),
     slips: all.filter((t) => SLIPS.has(t)),
   };
 }
+
+/** Minutes that names cost between two moments. */
+const spentOn = (namings: readonly Naming[], from: number, to: number) =>
+  namings.reduce((sum, n) => sum + (n.minutes >= from && n.minutes < to ? n.took : 0), 0);
 
 const leversOf = ({ switches }: Configuration): Configuration => (switches ? { switches } : {});
 

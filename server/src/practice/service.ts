@@ -129,9 +129,10 @@ export class HuntService {
       const { kept } = stored;
       if (kept.state !== "open") throw new Problem("hunt-over");
       const right = rightOf(worldIn(stored), named);
-      const naming = { named, sure, right, minutes: kept.now.minutes };
       const isOver = right === 1;
-      const minutes = kept.now.minutes + (isOver ? 0 : kept.costs.swap * Math.max(1, named.length));
+      const took = isOver ? 0 : kept.costs.swap * Math.max(1, named.length);
+      const naming = { named, sure, right, minutes: kept.now.minutes, took };
+      const minutes = kept.now.minutes + took;
       const next: StoredHunt = {
         ...stored,
         kept: {

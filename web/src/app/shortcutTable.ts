@@ -25,5 +25,7 @@ export const SHORTCUTS: readonly { readonly keys: string; readonly does: string 
   { keys: "Ctrl+Space", does: "in the trail: what could come next; Tab takes it" },
   { keys: "< > !", does: "in the trail: type [ ] and | where those need AltGr" },
   { keys: "Esc, then Tab", does: "in the trail: leave it with Tab" },
+  { keys: "r, b", does: "on the practice bench: the red, the black lead goes to what is picked next" },
+  { keys: "w, p, n", does: "on the practice bench: write the reading down, power off or on, name the fault" },
   { keys: "Ctrl+D", does: "in the parts table: copy the cell above; with Shift, fill all below" },
 ];

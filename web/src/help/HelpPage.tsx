@@ -4,11 +4,12 @@ import { SearchField } from "../app/SearchField.tsx";
 import { TopBar } from "../frame/TopBar.tsx";
 import { Lines } from "./Lines.tsx";
 import { found } from "./search.ts";
-import { Files, Keys, Parts, Percentages, Safety, Start } from "./Texts.tsx";
+import { Files, Keys, Parts, Percentages, Practice, Safety, Start } from "./Texts.tsx";
 import { isTopic, LINE_TOPICS, type LineTopic, TOPICS, type Topic } from "./topics.ts";
 
 const TEXTS: Readonly<Record<Exclude<Topic, LineTopic>, () => React.JSX.Element>> = {
   start: Start,
+  practice: Practice,
   parts: Parts,
   figures: Percentages,
   keys: Keys,

@@ -1,5 +1,6 @@
 import { helpKinds } from "@hound/core/help";
 import { FORMATS } from "@hound/core/notation";
+import { type Trap, TRAPS, UNSAFE } from "@hound/core/practice";
 import { CAUSES } from "@hound/core/safety";
 import { Link } from "react-router";
 import bench from "../../../docs/screenshots/readings.png";
@@ -123,6 +124,39 @@ export function Percentages() {
         speaks for a fault: what cannot be seen at this load is named with what would show it.
       </li>
     </ul>
+  );
+}
+
+/** What a hunt is, and what goes wrong in one. */
+export function Practice() {
+  return (
+    <>
+      <p>
+        On the{" "}
+        <Link to="/practice" className="font-bold underline">
+          practice bench
+        </Link>{" "}
+        a fault is hidden in a circuit. Turn the dial, choose the socket, hold red and black to two points, write the
+        reading down: each act costs its minutes. Then name the fault, or say that nothing is wrong. A wrong name costs
+        what swapping the part costs. The marks show what each reading told, what would have told more there, and the
+        best way in the same circuit.
+      </p>
+      <p>
+        What is hidden stays on the server until it is named, so hunts need the server. Exercises on paper work without
+        it.
+      </p>
+      <h3 className="font-bold">What the bench says when something goes wrong</h3>
+      <ul>
+        {Object.entries(TRAPS).map(([trap, text]) => (
+          <li key={trap} className="flex gap-3 border-t border-rule py-1 first:border-0">
+            <span className={`w-20 shrink-0 ${UNSAFE.has(trap as Trap) ? "font-bold text-wrong" : "text-doubt"}`}>
+              {UNSAFE.has(trap as Trap) ? "Unsafe" : "Slip"}
+            </span>
+            {text}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

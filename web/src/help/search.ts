@@ -1,5 +1,6 @@
 import { helpKinds } from "@hound/core/help";
 import { FORMATS } from "@hound/core/notation";
+import { TRAPS } from "@hound/core/practice";
 import { CAUSES } from "@hound/core/safety";
 import { LETTER_KEYS } from "../app/letterKeys.ts";
 import { SHORTCUTS } from "../app/shortcutTable.ts";
@@ -19,6 +20,7 @@ const ABOUT: Readonly<Partial<Record<Topic, string>>> = {
   start: "new job, six stages, board, beginning, tour",
   figures:
     "percent, probability, settled, healthy, suspect, repair, mis-taken, limits, tolerance, what it does not say",
+  practice: "hunt, hidden fault, exercise, paper, learn, train, marks, teacher, set, results",
 };
 
 /** Every row, of the same tables that the topics show. */
@@ -36,12 +38,13 @@ function rows(): HelpRow[] {
     ({ keys: head, does }): HelpRow => ({ topic: "keys", head, text: does }),
   );
   const safety = CAUSES.map(({ when }): HelpRow => ({ topic: "safety", head: "", text: when }));
+  const traps = Object.values(TRAPS).map((text): HelpRow => ({ topic: "practice", head: "", text }));
   const files = Object.values(FORMATS).map((text): HelpRow => ({ topic: "files", head: "", text }));
   const about = (Object.keys(ABOUT) as Topic[]).map(
     (topic): HelpRow => ({ topic, head: "", text: ABOUT[topic] ?? "" }),
   );
   const titles = (Object.keys(TOPICS) as Topic[]).map((topic): HelpRow => ({ topic, head: "", text: TOPICS[topic] }));
-  return [...titles, ...lines, ...parts, ...keys, ...safety, ...files, ...about];
+  return [...titles, ...lines, ...parts, ...keys, ...safety, ...traps, ...files, ...about];
 }
 
 /** Rows that hold every word that is searched, regardless of case. */

@@ -57,6 +57,7 @@ export const TOPICS = {
   suppose: LINE_TOPICS.suppose.title,
   parts: "Kinds of part, and how they fail",
   figures: "What the percentages mean",
+  practice: "Practice",
   keys: "Keys",
   safety: "Safety",
   files: "Files and the command line",

@@ -180,6 +180,13 @@ function NoJobs({ deleted, filtered, onNew }: { deleted: boolean; filtered: bool
       <button type="button" onClick={onNew} className="mt-4 rounded-lg bg-copper px-4 py-2.5 font-bold text-sheet">
         Start the first job
       </button>
+      <p className="mt-4">
+        New here?{" "}
+        <Link to="/practice" className="font-bold underline underline-offset-4">
+          Hunt a fault on the practice bench
+        </Link>{" "}
+        first: three lamps, one dark, and nothing that can be hurt.
+      </p>
     </div>
   );
 }

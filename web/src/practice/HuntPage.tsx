@@ -11,7 +11,6 @@ import { isTyping } from "../app/typing.ts";
 import { useKeys } from "../app/useKeys.ts";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { BoardView } from "../board/BoardView.tsx";
-import type { Leads } from "../board/leads.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { OpenedDesk } from "../desk/OpenedDesk.tsx";
 import type { Selection } from "../desk/pointing.ts";
@@ -25,6 +24,7 @@ import { measurementWords } from "../words/measurements.ts";
 import { clockWords } from "../words/practice.ts";
 import { type Lead, LeadsInHand, PartAtHand } from "./AtHand.tsx";
 import { HandMeter } from "./HandMeter.tsx";
+import { heldOf } from "./held.ts";
 import { NameIt } from "./NameIt.tsx";
 import { type HuntActs, inOrder, type Said, useHunt, useHuntActs } from "./useHunt.ts";
 
@@ -74,7 +74,7 @@ function Bench({ hunt }: { hunt: Hunt }) {
     if (picked.kind === "node") put(lead, picked.name);
   };
   useHandKeys(acts.act, setLead, () => setNaming(true), hunt);
-  const held = useMemo(() => heldOf(hunt), [hunt]);
+  const held = useMemo(() => heldOf(now), [now]);
   const next = isHelped ? (line.steps?.[0]?.measurement ?? null) : null;
   return (
     <div className="flex h-full flex-col">
@@ -273,12 +273,6 @@ function Clock({ hunt }: { hunt: Hunt }) {
       {hunt.limit !== null && <span className="text-base font-normal text-faint"> of {clockWords(hunt.limit)}</span>}
     </p>
   );
-}
-
-/** Where the leads are held, as the board marks it. */
-function heldOf({ now }: Hunt): Leads {
-  const node = (at: string | null) => (at === null || at.endsWith(".end") ? null : at);
-  return { red: node(now.red), black: node(now.black), part: null };
 }
 
 /** Keys of the hands: r and b choose the lead, Enter outside of fields writes down, p turns the power, n names. */

@@ -6,14 +6,16 @@ import { Link, Navigate, useParams } from "react-router";
 import { huntsApi } from "../api/hunts.ts";
 import { jobsApi } from "../api/jobs.ts";
 import { Loading } from "../app/Loading.tsx";
-import { Trouble } from "../app/PageError.tsx";
+import { PaneBoundary, Trouble } from "../app/PageError.tsx";
 import { fileName, saveFile } from "../app/saveFile.ts";
+import { OpenedDesk } from "../desk/OpenedDesk.tsx";
 import { TopBar } from "../frame/TopBar.tsx";
 import { measurementWords } from "../words/measurements.ts";
-import { actWords, clockWords, displayWords, endWords, namedWords, truthWords } from "../words/practice.ts";
+import { actWords, clockWords, endWords, namedWords, truthWords } from "../words/practice.ts";
 import { printFixed } from "../words/print.ts";
 import { percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import type { Marked, MarksAnswer } from "./marks.worker.ts";
+import { Replay } from "./Replay.tsx";
 import { huntKey, useHunt } from "./useHunt.ts";
 
 /** What a hunt was worth: what was hidden, the way that was gone beside the planner's own, act by act. */
@@ -80,10 +82,14 @@ function Worked({ hunt, job }: { hunt: Hunt; job: Job }) {
   if ("kind" in answer) return <p role="alert">The marks cannot be worked out: {answer.why}.</p>;
   return (
     <>
-      <Path marks={answer} />
+      <Path marks={answer} namings={hunt.namings} />
       <BestPath best={answer.best} />
       <Mishaps unsafe={answer.unsafe} slips={answer.slips} />
-      <Replay hunt={hunt} />
+      <PaneBoundary name="The replay">
+        <OpenedDesk id={id} what="the board">
+          <Replay hunt={hunt} />
+        </OpenedDesk>
+      </PaneBoundary>
       <p>
         <button
           type="button"
@@ -116,8 +122,11 @@ function useMarks(hunt: Hunt, job: Job): MarksAnswer | null {
   return answer;
 }
 
-function Path({ marks: { steps, minutes } }: { marks: Marks }) {
-  if (steps.length === 0) return <p className="text-faint">Nothing was read.</p>;
+function Path({ marks: { steps, minutes }, namings }: { marks: Marks; namings: Hunt["namings"] }) {
+  const wrong = namings.filter((n) => n.took > 0);
+  if (steps.length + wrong.length === 0) return <p className="text-faint">Nothing was read.</p>;
+  // In the order of the clock; a name was given after what was read at the same minute.
+  const rows = [...steps, ...wrong.map((n) => ({ ...n, at: n.minutes }))].sort((a, b) => a.at - b.at);
   return (
     <section aria-label="Your way" className={CARD}>
       <h3 className="text-xl font-bold">Your way: {clockWords(minutes)}</h3>
@@ -133,10 +142,15 @@ function Path({ marks: { steps, minutes } }: { marks: Marks }) {
             </tr>
           </thead>
           <tbody>
-            {steps.map((step, n) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: steps keep their place
-              <StepRow key={n} step={step} />
-            ))}
+            {rows.map((row, n) =>
+              "act" in row ? (
+                // biome-ignore lint/suspicious/noArrayIndexKey: rows keep their place
+                <StepRow key={n} step={row} />
+              ) : (
+                // biome-ignore lint/suspicious/noArrayIndexKey: rows keep their place
+                <WrongName key={n} naming={row} />
+              ),
+            )}
           </tbody>
         </table>
       </div>
@@ -178,6 +192,20 @@ function StepRow({ step }: { step: MarkedStep }) {
         ) : (
           <span className="text-faint">as good as any</span>
         )}
+      </td>
+    </tr>
+  );
+}
+
+function WrongName({ naming: { named, sure, took } }: { naming: Hunt["namings"][number] }) {
+  return (
+    <tr className="border-t border-rule align-top">
+      <th scope="row" className="py-1.5 pr-3 text-left font-bold">
+        named {namedWords(named)}
+      </th>
+      <td className="pr-3 whitespace-nowrap">{clockWords(took)}</td>
+      <td colSpan={3} className="text-doubt">
+        Wrong, and {percent(sure)} sure of it.
       </td>
     </tr>
   );
@@ -236,41 +264,6 @@ function Mishaps({ unsafe, slips }: Pick<Marks, "unsafe" | "slips">) {
       <p className="mt-2 text-sm text-faint">
         Nobody is hurt here. At a real bench local rules come first, and licensed people where they ask for it.
       </p>
-    </section>
-  );
-}
-
-/** Act by act once more. */
-function Replay({ hunt: { acts } }: { hunt: Hunt }) {
-  const [at, setAt] = useState(0);
-  const act = acts[at];
-  if (!act) return null;
-  return (
-    <section aria-label="Replay" className={CARD}>
-      <h3 className="text-xl font-bold">Act by act</h3>
-      <div className="flex flex-wrap items-center gap-3">
-        <input
-          type="range"
-          aria-label="Act"
-          min={0}
-          max={acts.length - 1}
-          value={at}
-          className="min-w-40 grow accent-copper"
-          onChange={(e) => setAt(Number(e.target.value))}
-        />
-        <span className="text-faint">
-          {at + 1} of {acts.length}, {clockWords(act.now.minutes)}
-        </span>
-      </div>
-      <p className="text-bench">
-        {actWords(act.act, act.reading)}
-        <strong className="ml-3 tabular-nums">{displayWords(act.display)}</strong>
-      </p>
-      {act.traps.map((t) => (
-        <p key={t} className="text-doubt">
-          {TRAPS[t]}
-        </p>
-      ))}
     </section>
   );
 }

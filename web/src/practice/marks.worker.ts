@@ -21,5 +21,5 @@ function marked({ hunt, trail, meter, situation }: Marked): MarksAnswer {
   if (!circuit || !hunt.truth) return { kind: "problem", why: "the hunt is not over, or its circuit cannot be read" };
   const world = worldOf(circuit as Circuit, hunt.truth.faults, hunt.truth.seed, situation);
   if (typeof world === "string") return { kind: "problem", why: world };
-  return marksOf(world, meter, hunt.acts, hunt.costs, hunt.noticed);
+  return marksOf(world, meter, hunt.acts, hunt.costs, hunt.noticed, hunt.namings);
 }
