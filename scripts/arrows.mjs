@@ -26,6 +26,7 @@ export const CORE = [
   ["simulate", { not: ["plan", "judgement", "coach", "whatif", "repair", "layout"] }],
   ["diagnose", { not: ["coach", "whatif", "repair", "layout"] }],
   ["practice", { not: ["whatif", "repair", "layout", "diagnose"] }],
+  ["paper", { not: ["plan", "judgement", "coach", "whatif", "repair", "layout", "diagnose"] }],
 ];
 
 /**

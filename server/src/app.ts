@@ -24,7 +24,8 @@ import { logbookRoutes } from "./logbook/routes.ts";
 import { MeterLink } from "./meter/link.ts";
 import { isAllowed, keepLink, linkRoutes, linkStream } from "./meter/routes.ts";
 import { pictureBytes, pictureRoutes, pictureUpload, rawPicture } from "./pictures/routes.ts";
-import { huntRoutes } from "./practice/routes.ts";
+import { ExerciseService } from "./practice/exercises.ts";
+import { exerciseRoutes, huntRoutes } from "./practice/routes.ts";
 import { HuntService } from "./practice/service.ts";
 import { Problem } from "./problems.ts";
 import { LIMITS, type Limits } from "./threads/limits.ts";
@@ -71,6 +72,7 @@ export function createApp(effects: AppEffects): Express {
   const events = new JobEvents(async (id) => (await db("jobs").where({ id }).first("updated_at"))?.updated_at ?? null);
   const work = new WorkInHand();
   const jobs = new JobService(db, now, threads);
+  const hunts = new HuntService(db, now, threads);
   const link = effects.link ?? meterLinkFor(effects);
   const routes = [
     ...logbookRoutes(db),
@@ -78,7 +80,8 @@ export function createApp(effects: AppEffects): Express {
     ...pictureRoutes(db, jobs, now),
     ...peopleRoutes(db),
     ...libraryRoutes(new LibraryService(db, now, threads)),
-    ...huntRoutes(new HuntService(db, now, threads)),
+    ...huntRoutes(hunts),
+    ...exerciseRoutes(new ExerciseService(db, hunts, now)),
     ...conventionRoutes(db),
     ...meterRoutes(db),
     ...linkRoutes(db, link, metersAt),

@@ -5,6 +5,7 @@ export const PROBLEMS = {
   "invalid-input": { status: 400, title: "The request is not understood" },
   "job-not-found": { status: 404, title: "There is no such job" },
   "hunt-not-found": { status: 404, title: "There is no such hunt" },
+  "set-not-found": { status: 404, title: "There is no such set of exercises, or no such hunt in it" },
   "hunt-over": { status: 409, title: "This hunt is over" },
   "hunt-moved-on": { status: 409, title: "This hunt went on elsewhere meanwhile" },
   "no-hunt": { status: 422, title: "There can be no hunt on this" },

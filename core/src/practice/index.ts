@@ -12,7 +12,7 @@ export {
   Trap,
   UNSAFE,
 } from "./acts.ts";
-export { type BenchState, benchAtFirst, type Done, doAct, standingOf } from "./bench.ts";
+export { type BenchState, benchAtFirst, type Done, doAct, NOTHING_BURNT, standingOf } from "./bench.ts";
 export { CarefulHands } from "./carefulHands.ts";
 export { FIRST_CIRCUITS, type FirstCircuit } from "./circuits.ts";
 export {

@@ -242,6 +242,18 @@ const MIGRATIONS: readonly { readonly name: string; readonly up: (db: Knex) => P
       });
     },
   },
+  {
+    name: "0010_exercises",
+    up: async (db) => {
+      for (const name of ["exercise_sets", "attempts"])
+        await db.schema.createTable(name, (t) => {
+          t.text("id").primary();
+          t.text("data").notNullable();
+          t.text("created_at").notNullable();
+          t.index(["created_at"]);
+        });
+    },
+  },
 ];
 
 /** Names of all that this program knows, in their order. */

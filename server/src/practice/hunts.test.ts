@@ -129,4 +129,78 @@ describe("the stand-in bench", () => {
     await bench.api.get(`/api/hunts/${ID}4`).expect(404);
     expect((await bench.api.get("/api/hunts").expect(200)).body.hunts).toEqual([]);
   });
+
+  it("takes in a run that was made elsewhere, once, and no run that still hides something", async () => {
+    const seed = 4_711;
+    await start(5, { seed, kinds: ["open"] });
+    const open = await bench.api.get(`/api/hunts/${ID}5`).expect(200);
+    const meter = { name: "by hand" };
+    const run = (hunt: object) => ({ format: "clever-hound-hunt", version: 1, trail: TRAIL, meter, hunt });
+    await bench.api.post("/api/hunts/runs").send(run(open.body)).expect(422);
+    await act(5, 0, { act: "look", part: "LA1" }).expect(200);
+    const { body: over } = await bench.api.post(`/api/hunts/${ID}5/end`).expect(200);
+    await bench.api.delete(`/api/hunts/${ID}5`).expect(204);
+    for (let n = 0; n < 2; n += 1) {
+      const { body } = await bench.api.post("/api/hunts/runs").send(run(over)).expect(201);
+      expect(Hunt.parse(body)).toEqual(over);
+    }
+    const job = Job.parse((await bench.api.get(`/api/jobs/${ID}5`).expect(200)).body);
+    expect(job.readings.filter((r) => r.reading.quantity === "observation").length).toBeGreaterThan(0);
+    await bench.api.delete(`/api/hunts/${ID}5`).expect(204);
+  });
+});
+
+describe("a set that a teacher hands out", () => {
+  const seed = 1_234_567_891;
+  const set = {
+    format: "clever-hound-set",
+    version: 1,
+    name: "First week",
+    exercises: [
+      { what: "hunt", title: "Shed lamp", trail: TRAIL, seed, kinds: ["open"], help: "none" },
+      { what: "paper", title: "Two parts", kind: "relation", seed: 3, trail: null },
+    ],
+  };
+
+  it("hides the same fault from everybody who begins its hunt, and shows nobody the seed", async () => {
+    const answers: string[] = [];
+    const put = await bench.api.put(`/api/exercises/sets/${ID}6`).send(set).expect(200);
+    answers.push(put.text, (await bench.api.get("/api/exercises/sets").expect(200)).text);
+    const truths: unknown[] = [];
+    for (const [n, who] of [
+      [7, "Ann"],
+      [8, "Bo"],
+    ] as const) {
+      const begun = await bench.api
+        .post(`/api/exercises/sets/${ID}6/hunts`)
+        .set("X-Hound-Who", who)
+        .send({ id: `${ID}${n}`, exercise: 1 })
+        .expect(201);
+      answers.push(begun.text);
+      expect(begun.body).toMatchObject({ who, help: "none", set: { name: "First week", exercise: 1 } });
+      truths.push(Hunt.parse((await bench.api.post(`/api/hunts/${ID}${n}/end`).expect(200)).body).truth);
+    }
+    expect(truths[0]).toEqual(truths[1]);
+    expect(truths[0]).toMatchObject({ seed });
+    for (const text of answers) expect(text).not.toContain(String(seed));
+    await bench.api
+      .post(`/api/exercises/sets/${ID}6/hunts`)
+      .send({ id: `${ID}9`, exercise: 2 })
+      .expect(404);
+    await bench.api.delete(`/api/exercises/sets/${ID}6`).expect(204);
+    await bench.api.delete(`/api/exercises/sets/${ID}6`).expect(404);
+    for (const n of [7, 8]) await bench.api.delete(`/api/hunts/${ID}${n}`).expect(204);
+  });
+
+  it("keeps an exercise on paper once, under the name of whoever did it", async () => {
+    const done = { id: `${ID}6`, kind: "relation", title: "Two parts", seed: 3, trail: null, share: 0.8, questions: 5 };
+    for (let n = 0; n < 2; n += 1)
+      await bench.api.post("/api/exercises").set("X-Hound-Who", "Ann").send(done).expect(201);
+    const { body } = await bench.api.get("/api/exercises").expect(200);
+    expect(body.attempts).toMatchObject([{ ...done, who: "Ann" }]);
+    await bench.api
+      .post("/api/exercises")
+      .send({ ...done, share: 1.2 })
+      .expect(400);
+  });
 });

@@ -1,6 +1,8 @@
-import { Hunt, HuntList, NewAct, NewHunt, NewNaming, Told } from "@hound/core/practice";
+import { Attempt, AttemptList, NewAttempt, PracticeSet, ShownSet, ShownSets } from "@hound/core/paper";
+import { Hunt, HuntList, NewAct, NewHunt, NewNaming, RunFile, Told } from "@hound/core/practice";
 import { z } from "zod";
 import { type Route, route } from "../http/route.ts";
+import type { ExerciseService } from "./exercises.ts";
 import type { HuntService } from "./service.ts";
 
 const Id = z.object({ id: z.uuid() });
@@ -23,6 +25,17 @@ export function huntRoutes(hunts: HuntService): Route[] {
         answer: Hunt,
       },
       ({ body, who }) => hunts.as(who).create(body),
+    ),
+    route(
+      {
+        method: "post",
+        path: "/hunts/runs",
+        summary: "Take in a run that was made elsewhere",
+        body: RunFile,
+        status: 201,
+        answer: Hunt,
+      },
+      ({ body, who }) => hunts.as(who).bring(body),
     ),
     route(
       { method: "get", path: "/hunts/:id", summary: "A hunt, without what is hidden", params: Id, answer: Hunt },
@@ -77,6 +90,68 @@ export function huntRoutes(hunts: HuntService): Route[] {
         await hunts.remove(params.id);
         return undefined;
       },
+    ),
+  ];
+}
+
+const SetHunt = z.strictObject({ id: z.uuid(), exercise: z.number().int().min(1) });
+
+/** Sets that were handed out, and exercises on paper that were done. */
+export function exerciseRoutes(exercises: ExerciseService): Route[] {
+  return [
+    route(
+      { method: "get", path: "/exercises/sets", summary: "List the sets of exercises", answer: ShownSets },
+      async () => ({ sets: await exercises.sets() }),
+    ),
+    route(
+      {
+        method: "put",
+        path: "/exercises/sets/:id",
+        summary: "Take in a set of exercises",
+        params: Id,
+        body: PracticeSet,
+        answer: ShownSet,
+      },
+      ({ params, body }) => exercises.keep(params.id, body),
+    ),
+    route(
+      {
+        method: "delete",
+        path: "/exercises/sets/:id",
+        summary: "Take a set away; what was done of it stays",
+        params: Id,
+      },
+      async ({ params }) => {
+        await exercises.removeSet(params.id);
+        return undefined;
+      },
+    ),
+    route(
+      {
+        method: "post",
+        path: "/exercises/sets/:id/hunts",
+        summary: "Begin a hunt of a set",
+        params: Id,
+        body: SetHunt,
+        status: 201,
+        answer: Hunt,
+      },
+      ({ params, body, who }) => exercises.start(params.id, body.exercise, body.id, who),
+    ),
+    route(
+      { method: "get", path: "/exercises", summary: "List exercises on paper that were done", answer: AttemptList },
+      async () => ({ attempts: await exercises.attempts() }),
+    ),
+    route(
+      {
+        method: "post",
+        path: "/exercises",
+        summary: "Keep an exercise on paper that was done",
+        body: NewAttempt,
+        status: 201,
+        answer: Attempt,
+      },
+      ({ body, who }) => exercises.attempted(body, who),
     ),
   ];
 }

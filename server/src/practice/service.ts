@@ -16,7 +16,9 @@ import {
   MOST_PARTS,
   type Naming,
   NewHunt,
+  NOTHING_BURNT,
   noticedIn,
+  type RunFile,
   rightOf,
   standingOf,
   type Told,
@@ -91,6 +93,34 @@ export class HuntService {
       await jobs.history.add(id, { what: "job", done: "made" }, at);
       for (const reading of noticed) await jobs.addReading(id, randomUUID(), { ...reading, takenAt: at }, at);
       return shownOf({ hidden, kept });
+    });
+  }
+
+  /** Takes in a run that was made elsewhere and is over; the same one twice is one. */
+  async bring({ trail, meter, hunt }: RunFile): Promise<Hunt> {
+    const { truth, ...own } = hunt;
+    if (!truth || hunt.state === "open") throw new Problem("no-hunt", { detail: "a run whose hunt is over" });
+    const look = await this.reader.look(trail);
+    const { circuit } = readTrail(trail);
+    const world = circuit ? worldOf(circuit, truth.faults, truth.seed) : "the trail has mistakes";
+    if (typeof world === "string") throw new Problem("no-hunt", { detail: world });
+    return inTransaction(this.db, async (trx) => {
+      const hunts = new HuntRepository(trx);
+      const made = await hunts.find(hunt.id);
+      if (made) return shownOf(made);
+      const jobs = new JobRepository(trx, this.who);
+      if (await jobs.find(hunt.id)) throw new Problem("id-in-use");
+      const at = this.now().toISOString();
+      const situation = hunt.count === "one" || hunt.count === "two" ? "complaint" : "unsaid";
+      const fields = { title: hunt.title, complaint: "", ...NEW_JOB_FIELDS, situation, meter } as const;
+      await jobs.create(hunt.id, { ...fields, state: "open" }, at);
+      const kept = { ...own, meter, trail, partCount: look.partCount };
+      const stored = { hidden: { ...truth, situation, burnt: NOTHING_BURNT } as const, kept };
+      await hunts.create(stored);
+      await jobs.addCircuit(hunt.id, { trail, look, revision: 0 }, at);
+      const readings = [...hunt.noticed, ...hunt.acts.flatMap((a) => a.reading ?? [])];
+      for (const reading of readings) await jobs.addReading(hunt.id, randomUUID(), { ...reading, takenAt: at }, at);
+      return shownOf(stored);
     });
   }
 

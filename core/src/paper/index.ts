@@ -1,0 +1,19 @@
+export type { Say } from "./drawn.ts";
+export { drawExercise, type Exercise, PAPER_KINDS, PaperKind } from "./exercise.ts";
+export { type Answer, type AnswerMark, markAnswer, type Question, type Wanted } from "./question.ts";
+export {
+  Attempt,
+  AttemptList,
+  NewAttempt,
+  PracticeSet,
+  ResultsFile,
+  resultsCsv,
+  resultsOf,
+  SetExercise,
+  SetResult,
+  ShownSet,
+  ShownSets,
+  shownSet,
+} from "./set.ts";
+export { type Point, type Tangle, tangleOf, type Wire } from "./tangle.ts";
+export { firstDifference } from "./wiring.ts";

@@ -1,0 +1,170 @@
+import type { Network } from "../circuit/index.ts";
+import type { Random } from "../simulate/index.ts";
+
+export interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A circuit as sheets draw it: parts at any angle, a node in several dots joined by plain wires, wires that cross. */
+export interface Tangle {
+  readonly width: number;
+  readonly height: number;
+  /** Each from the end of its `from` to that of its `to`: branch by branch. */
+  readonly parts: readonly { readonly branch: number; readonly from: Point; readonly to: Point }[];
+  readonly wires: readonly Wire[];
+  /** Where three or more ends are joined. What crosses without a dot is not joined. */
+  readonly dots: readonly Point[];
+}
+
+export interface Wire {
+  readonly node: number;
+  readonly a: Point;
+  readonly b: Point;
+}
+
+/** Half a part's length, half a symbol's, and how far things keep from each other; in the units of the drawing. */
+const HALF = 52;
+const SYMBOL = 30;
+const CLEAR = 20;
+const CELL = { width: 190, height: 150 } as const;
+const MARGIN = 80;
+/** Drawings that are tried, of which the clearest is taken. */
+const TRIES = 300;
+const ANGLE_STEP = 15;
+
+/** Draws a circuit as a tangle; the same random numbers draw the same. */
+export function tangleOf(network: Network, random: Random): Tangle {
+  let best: { tangle: Tangle; cost: number } | null = null;
+  for (let n = 0; n < TRIES; n += 1) {
+    const tangle = drawOnce(network, random);
+    const cost = muddleOf(tangle);
+    if (!best || cost < best.cost) best = { tangle, cost };
+  }
+  return (best as { tangle: Tangle }).tangle;
+}
+
+function drawOnce({ branches, nodes }: Network, random: Random): Tangle {
+  const columns = Math.max(2, Math.ceil(Math.sqrt(branches.length * 1.3)));
+  const rows = Math.ceil(branches.length / columns);
+  const cells = [...Array(columns * rows).keys()];
+  const parts = branches.map((_, branch) => {
+    const [cell] = cells.splice(Math.floor(random.next() * cells.length), 1);
+    const jitter = (size: number) => (random.next() - 0.5) * size;
+    const x = MARGIN + CELL.width * ((cell % columns) + 0.5) + jitter(40);
+    const y = MARGIN + CELL.height * (Math.floor(cell / columns) + 0.5) + jitter(30);
+    const angle = (Math.floor((random.next() * 360) / ANGLE_STEP) * ANGLE_STEP * Math.PI) / 180;
+    const [dx, dy] = [HALF * Math.cos(angle), HALF * Math.sin(angle)];
+    return { branch, from: { x: x - dx, y: y - dy }, to: { x: x + dx, y: y + dy } };
+  });
+  const wires: Wire[] = [];
+  const dots: Point[] = [];
+  for (const node of nodes.keys()) {
+    const ends = parts.flatMap(({ branch, from, to }) => [
+      ...(branches[branch].from === node ? [from] : []),
+      ...(branches[branch].to === node ? [to] : []),
+    ]);
+    // Now and then all come together at one dot, where wires cross; else from end to end.
+    const isStar = ends.length > 3 && random.next() < 0.5;
+    const own = isStar ? star(node, ends) : tree(node, ends);
+    wires.push(...own);
+    dots.push(...dotsOf(ends, own));
+  }
+  return { width: columns * CELL.width + 2 * MARGIN, height: rows * CELL.height + 2 * MARGIN, parts, wires, dots };
+}
+
+function star(node: number, ends: readonly Point[]): Wire[] {
+  const mean = (of: "x" | "y") => ends.reduce((sum, p) => sum + p[of], 0) / ends.length;
+  const middle = { x: mean("x"), y: mean("y") };
+  return ends.map((b) => ({ node, a: middle, b }));
+}
+
+/** The shortest wires that join all ends (Prim). */
+function tree(node: number, ends: readonly Point[]): Wire[] {
+  const [first, ...rest] = ends;
+  const wires: Wire[] = [];
+  const joined = first ? [first] : [];
+  const open = [...rest];
+  while (open.length > 0) {
+    const all = joined.flatMap((a) => open.map((b) => ({ node, a, b, far: distance(a, b) })));
+    const { a, b } = all.reduce((m, w) => (w.far < m.far ? w : m));
+    wires.push({ node, a, b });
+    joined.push(b);
+    open.splice(open.indexOf(b), 1);
+  }
+  return wires;
+}
+
+/** Where three or more ends meet: a part's lead counts as one. */
+function dotsOf(ends: readonly Point[], wires: readonly Wire[]): Point[] {
+  const places = [...new Set([...ends, ...wires.flatMap((w) => [w.a, w.b])])];
+  return places.filter((p) => {
+    const leads = ends.includes(p) ? 1 : 0;
+    return leads + wires.filter((w) => w.a === p || w.b === p).length > 2;
+  });
+}
+
+const distance = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
+
+/** How hard it is to tell what is joined: what must not be counts most, crossings a little. */
+function muddleOf({ parts, wires, dots }: Tangle): number {
+  let cost = 0;
+  const symbols = parts.map(({ from, to }) => symbolOf(from, to));
+  for (const [i, wire] of wires.entries()) {
+    cost += distance(wire.a, wire.b) / 400;
+    for (const [k, { from, to }] of parts.entries()) {
+      const own = [from, to].some((p) => p === wire.a || p === wire.b);
+      // Across a symbol, or along its own part.
+      if (apart(wire.a, wire.b, ...symbols[k]) < (own ? 6 : CLEAR)) cost += 40;
+      // Past the end of a part that it does not belong to: it would look joined.
+      for (const end of [from, to])
+        if (end !== wire.a && end !== wire.b && toSegment(end, wire.a, wire.b) < CLEAR * 0.7) cost += 30;
+    }
+    for (const dot of dots)
+      if (dot !== wire.a && dot !== wire.b && toSegment(dot, wire.a, wire.b) < CLEAR * 0.7) cost += 30;
+    for (const other of wires.slice(i + 1)) {
+      const shares = [other.a, other.b].some((p) => p === wire.a || p === wire.b);
+      const angle = between(wire, other);
+      if (shares) cost += angle < 0.25 ? 25 : 0;
+      else if (apart(wire.a, wire.b, other.a, other.b) === 0) {
+        // Two of one node that cross would be joined there.
+        cost += wire.node === other.node ? 25 : 1 + (Math.min(angle, Math.PI - angle) < 0.4 ? 12 : 0);
+      } else if (apart(wire.a, wire.b, other.a, other.b) < CLEAR / 2) cost += 12;
+    }
+  }
+  for (const [i, one] of symbols.entries())
+    for (const other of symbols.slice(i + 1)) if (apart(...one, ...other) < CLEAR * 1.5) cost += 40;
+  return cost;
+}
+
+/** The middle of a part, where its symbol is. */
+function symbolOf(from: Point, to: Point): [Point, Point] {
+  const share = SYMBOL / HALF / 2;
+  const at = (t: number) => ({ x: from.x + (to.x - from.x) * t, y: from.y + (to.y - from.y) * t });
+  return [at(0.5 - share), at(0.5 + share)];
+}
+
+/** Angle between two wires as lines, seen from where they meet or cross: 0 where they lie upon each other. */
+function between(one: Wire, other: Wire): number {
+  const shared = [one.a, one.b].find((p) => p === other.a || p === other.b);
+  const along = ({ a, b }: Wire) => {
+    const [p, q] = shared === b ? [b, a] : [a, b];
+    return Math.atan2(q.y - p.y, q.x - p.x);
+  };
+  const by = Math.abs(along(one) - along(other)) % (2 * Math.PI);
+  return Math.min(by, 2 * Math.PI - by);
+}
+
+/** How far two stretches are apart; 0 where they cross. */
+function apart(a: Point, b: Point, c: Point, d: Point): number {
+  const side = (p: Point, q: Point, r: Point) => Math.sign((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x));
+  if (side(a, b, c) !== side(a, b, d) && side(c, d, a) !== side(c, d, b)) return 0;
+  return Math.min(toSegment(a, c, d), toSegment(b, c, d), toSegment(c, a, b), toSegment(d, a, b));
+}
+
+function toSegment(p: Point, a: Point, b: Point): number {
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const long = dx * dx + dy * dy;
+  const t = long === 0 ? 0 : Math.max(0, Math.min(1, ((p.x - a.x) * dx + (p.y - a.y) * dy) / long));
+  return distance(p, { x: a.x + t * dx, y: a.y + t * dy });
+}
