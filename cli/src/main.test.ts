@@ -286,3 +286,29 @@ it("solve says of drawn circuits what a reference that shares nothing with it sa
       expect(Math.abs(value - plain({ quantity: "current", through })), through).toBeLessThan(1e-6 * most);
   }
 });
+
+it("practice hunts what it hid, and counts what a right name cost; the same seed hides the same again", async () => {
+  const path = file("row.trail", "BT1 12V ri=0.2: F1 1A + [A] R1 220 5% + [B] R2 470 5% + [C] LA1 100 5%\n");
+  const run = async () => {
+    out = "";
+    const argv = ["practice", path, "--worlds", "4", "--kind", "open", "--way", "planner", "outward"];
+    expect(await main(argv)).toBe(0);
+    return out;
+  };
+  const first = await run();
+  const all = lines();
+  const own = all.filter((l) => l.world !== undefined);
+  expect(own).toHaveLength(8);
+  // In a row one open part is found for certain, whoever hunts it.
+  for (const { hidden, named, right } of own) {
+    expect(["open", "dead"]).toContain(hidden[0].mode);
+    expect({ named, right }).toEqual({ named: [hidden[0].part], right: 1 });
+  }
+  for (const { way, minutesARightOne } of all.filter((l) => l.world === undefined)) {
+    const minutes = own.filter((l) => l.way === way).map((l) => l.minutes);
+    expect(minutesARightOne).toBeCloseTo(minutes.reduce((a, b) => a + b, 0) / minutes.length, 9);
+  }
+  expect(await run()).toBe(first);
+  expect(await main(["practice", file("none.json", { ...CASE, circuit: "", readings: [] })])).toBe(1);
+  expect(await main(["practice", path, "--kind", "magic"])).toBe(2);
+});

@@ -1,4 +1,5 @@
 import { SCHOOLS, type School } from "@hound/core/plan";
+import { FAULT_KINDS, FaultCount, WAYS } from "@hound/core/practice";
 import { comparisonCsv, signaturesCsv } from "@hound/core/whatif";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import type { Task } from "./diagnose.ts";
@@ -7,6 +8,7 @@ import { readFile, writeFile } from "./files.ts";
 import { habits } from "./habits.ts";
 import { type MeterOptions, meter } from "./meter.ts";
 import { diagnoseAll } from "./pool.ts";
+import { type PracticeOptions, practice } from "./practice.ts";
 import { type SimulateOptions, simulate } from "./simulate.ts";
 import { solve } from "./solve.ts";
 import { signatures, whatIf } from "./whatif.ts";
@@ -16,6 +18,12 @@ const collect = (value: string, before: string[]) => [...before, value];
 function share(text: string): number {
   const value = Number(text);
   if (!(value >= 0 && value <= 1)) throw new InvalidArgumentError("a probability between 0 and 1");
+  return value;
+}
+
+function count(text: string): number {
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < 1 || value > 1e9) throw new InvalidArgumentError("a whole number from 1 on");
   return value;
 }
 
@@ -97,6 +105,28 @@ function program(): Command {
     .option("--healthy", "no fault at all", false)
     .option("--blunder <probability>", "how often a reading is mis-taken", share, 0)
     .action((path: string, options: SimulateOptions) => simulate(path, options));
+  hound
+    .command("practice")
+    .description(
+      "hide faults, and let simulated hands hunt them at the stand-in bench in several ways; one JSON line each",
+    )
+    .argument("[file]", "case (.json), trail (.trail) or parts table (.csv); circuits are drawn otherwise")
+    .option("--worlds <number>", "faults to hide", count, 10)
+    .option("--seed <number>", "of the first world; the next ones count on", count, 1)
+    .option("--parts <number>", "parts besides the supply of a drawn circuit", count, 7)
+    .addOption(
+      new Option("--way <way...>", "ways of going about it; all otherwise").choices(Object.keys(WAYS)).default([]),
+    )
+    .addOption(
+      new Option("--kind <kind...>", "what may be wrong; anything otherwise")
+        .choices(Object.keys(FAULT_KINDS))
+        .default([]),
+    )
+    .addOption(new Option("--faults <number>", "how many").choices(FaultCount.options).default("one"))
+    .option("--steps", "each act too", false)
+    .action((path: string | undefined, options: PracticeOptions) => {
+      for (const line of practice(path, options)) print(line);
+    });
   hound
     .command("meter")
     .description("a simulated bench meter on a TCP port, put on the circuit of a case with a hidden fault")

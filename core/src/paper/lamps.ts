@@ -25,9 +25,9 @@ interface Lamp {
 
 /** Which lamp is brighter, before and after one is taken out. @param circuit with two lamps or more; null draws one */
 export function lampQuestions(circuit: Circuit | null, random: Random, say: Say): Question[] {
-  const own = circuit && lampsIn(buildNetwork(circuit), null).length > 1 ? circuit : null;
+  if (circuit && lampsIn(buildNetwork(circuit), null).length < 2) return [];
   for (let n = 0; n < MOST_DRAWS; n += 1) {
-    const asked = questionsOn(own ?? drawLamps(random), random, say);
+    const asked = questionsOn(circuit ?? drawLamps(random), random, say);
     if (asked.length > 1) return asked;
   }
   return [];

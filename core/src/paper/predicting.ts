@@ -6,9 +6,11 @@ import type { Question } from "./question.ts";
 
 const OPTIONS = ["It rises", "It falls", "It stays as it was"] as const;
 const COUNT = 4;
-/** Of the largest amount: below the first nothing is to be seen, from the second on anybody sees it. */
+/** Of its own amount: up to the first nothing is to be seen, from the second on anybody sees it. */
 const SAME = 0.004;
 const SEEN = 0.03;
+/** Of the largest amount in the circuit: what is less is as good as nothing. */
+const LEAST = 0.002;
 const MOST_DRAWS = 20;
 
 interface Quantity {
@@ -72,10 +74,12 @@ function quantitiesOf({ nodes, branches, reference }: Solved["network"], before:
   return [volts, amps].flatMap((own) => {
     const most = Math.max(...own.map((q) => Math.abs(q.before)).filter(Number.isFinite), 1e-12);
     return own.flatMap((q): Quantity[] => {
-      const by = (Math.abs(q.after) - Math.abs(q.before)) / most;
+      const by = Math.abs(q.after) - Math.abs(q.before);
       if (!Number.isFinite(by) || q.before * q.after < -1e-12) return [];
-      if (Math.abs(by) > SAME && Math.abs(by) < SEEN) return [];
-      return [{ ...q, right: Math.abs(by) <= SAME ? 2 : by > 0 ? 0 : 1 }];
+      const own = Math.abs(q.before);
+      const isSame = Math.abs(by) <= SAME * own;
+      if (!isSame && (Math.abs(by) < SEEN * own || Math.abs(by) < LEAST * most)) return [];
+      return [{ ...q, right: isSame ? 2 : by > 0 ? 0 : 1 }];
     });
   });
 }

@@ -1,5 +1,5 @@
 import type { Circuit } from "../circuit/index.ts";
-import { readTrail } from "../notation/index.ts";
+import { applyEdits, readTrail } from "../notation/index.ts";
 import { parseQuantity, type Unit } from "../units/index.ts";
 import type { Tangle } from "./tangle.ts";
 import { firstDifference } from "./wiring.ts";
@@ -85,9 +85,20 @@ function markFigure({ unit, value, slips }: Extract<Wanted, { kind: "figure" }>,
 }
 
 function markCircuit(due: Circuit, typed: string): AnswerMark | string {
-  const { circuit, mistakes } = readTrail(typed);
+  const { circuit, mistakes } = readWiring(typed);
   const [mistake] = mistakes;
   if (!circuit || mistake) return mistake ? mistake.message : "there is no circuit in it";
   const difference = firstDifference(due, circuit);
   return difference === null ? { share: 1, said: "" } : { share: 0, said: difference };
+}
+
+/** Reads how parts are joined: a value that nobody wrote is left open, as none matters there. */
+function readWiring(typed: string) {
+  let text = typed;
+  for (;;) {
+    const read = readTrail(text);
+    const open = read.mistakes.flatMap((m) => (m.message.includes("has no value") && m.fix ? [m.fix] : []));
+    if (open.length === 0) return read;
+    text = applyEdits(text, open[0].edits);
+  }
 }

@@ -13,6 +13,8 @@ const MOST_DRAWS = 30;
 /** So many of its limits away a reading speaks against a fault beyond doubt; so many it agrees with it. */
 const FAR = 2.5;
 const NEAR = 0.6;
+/** Of the supply: what differs by less is seen by no eye. */
+const PLAIN = 0.015;
 
 /** Which faults does this reading rule out? One reading, a few faults, each foretold by itself. */
 export function rulingOutQuestions(circuit: Circuit, random: Random, say: Say): Question[] {
@@ -41,6 +43,7 @@ function questionOf(
     (s) => s.branch >= 0 && (s.mode === "open" || s.mode === "short" || s.mode === "dead"),
   );
   const others = shuffled(sites, random).filter((s) => s.branch !== truth.site.branch || s.mode !== truth.site.mode);
+  const most = Math.max(...network.branches.map((b) => (b.law.kind === "supply" ? Math.abs(b.law.volts) : 0)));
   const places = nodes.flatMap((from, node) => (node === reference || from.includes(".") ? [] : [{ from, node }]));
   for (const { from } of shuffled(places, random)) {
     const point: NumericReading = { quantity: "voltage", from, value: 0 };
@@ -54,11 +57,12 @@ function questionOf(
     const offered = [null, ...others].flatMap((site) => {
       const by = foretold(site ? [{ site, value: 0 }] : []);
       if (!by) return [];
+      const apart = Math.abs(by.value - value);
       const limits = by.plusMinus + is.plusMinus + 0.005 * Math.abs(value);
-      const away = Math.abs(by.value - value) / limits;
-      if (away > NEAR && away < FAR) return [];
+      const isOut = apart >= FAR * limits && apart >= PLAIN * most;
+      if (!isOut && apart > NEAR * limits) return [];
       const words = site ? say.fault({ site, value: 0 }, network) : "nothing wrong";
-      return [{ words, isOut: away >= FAR, says: say.print(by.value, "V") }];
+      return [{ words, isOut, says: say.print(by.value, "V") }];
     });
     const out = offered.filter((o) => o.isOut);
     const still = offered.filter((o) => !o.isOut);

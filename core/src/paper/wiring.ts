@@ -35,6 +35,8 @@ export function firstDifference(due: Circuit, own: Circuit): string | null {
   return first ? `in the drawing ${listed([...first].sort())} meet at one point, and nothing else does` : null;
 }
 
+const ONE_OHM = { resistance: { by: "ohms", ohms: 1 } } as const;
+
 /** Values do not matter here: what is open on paper is taken as any. */
 function networkOf(circuit: Circuit): Network {
   try {
@@ -42,9 +44,9 @@ function networkOf(circuit: Circuit): Network {
   } catch (error) {
     if (!(error instanceof UnknownValueError)) throw error;
     const known = circuit.parts.map((p) =>
-      p.designator === error.designator ? { ...p, resistance: { by: "ohms" as const, ohms: 1 } } : p,
+      p.designator !== error.designator ? p : p.kind === "supply" ? { ...p, volts: 1 } : { ...p, ...ONE_OHM },
     );
-    return networkOf({ ...circuit, parts: known as unknown as Circuit["parts"] });
+    return networkOf({ ...circuit, parts: known as Circuit["parts"] });
   }
 }
 
