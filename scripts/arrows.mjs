@@ -63,6 +63,7 @@ export const WEB = [
   "workshop",
   "failures",
   "sums",
+  "paper",
   "practice",
   "help",
 ];

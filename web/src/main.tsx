@@ -74,6 +74,12 @@ const router = createBrowserRouter([
         errorElement: <PageError />,
       },
       {
+        path: "/practice/paper/:kind",
+        lazy: async () => ({ Component: (await import("./paper/PaperPage.tsx")).PaperPage }),
+        HydrateFallback: () => <Loading what="the exercise" />,
+        errorElement: <PageError />,
+      },
+      {
         path: "/practice/:id",
         lazy: async () => ({ Component: (await import("./practice/HuntPage.tsx")).HuntPage }),
         HydrateFallback: () => <Loading what="the hunt" />,

@@ -4,6 +4,7 @@ export { type Answer, type AnswerMark, markAnswer, type Question, type Wanted } 
 export {
   Attempt,
   AttemptList,
+  MOST_EXERCISES,
   NewAttempt,
   PracticeSet,
   ResultsFile,

@@ -206,7 +206,9 @@ describe("a tangled drawing", () => {
         if (!tangle) throw new Error("no drawing");
         expect(meetingsIn(tangle, names)).toEqual([...due.values()].map((e) => e.sort().join(" ")).sort());
         const all = tangle.parts.flatMap((p) => [p.from, p.to]);
-        for (const { x, y } of all) expect(x > 0 && y > 0 && x < tangle.width && y < tangle.height).toBe(true);
+        const [left, top, width, height] = tangle.box;
+        for (const { x, y } of [...all, ...tangle.parts.map((p) => p.name)])
+          expect(x > left && y > top && x < left + width && y < top + height).toBe(true);
         for (const { a, b } of tangle.wires)
           for (const p of all) {
             const long = Math.hypot(b.x - a.x, b.y - a.y);

@@ -8,13 +8,21 @@ export interface Point {
 
 /** A circuit as sheets draw it: parts at any angle, a node in several dots joined by plain wires, wires that cross. */
 export interface Tangle {
-  readonly width: number;
-  readonly height: number;
+  /** All of it, names too: left, top, width, height. */
+  readonly box: readonly [number, number, number, number];
   /** Each from the end of its `from` to that of its `to`: branch by branch. */
-  readonly parts: readonly { readonly branch: number; readonly from: Point; readonly to: Point }[];
+  readonly parts: readonly TanglePart[];
   readonly wires: readonly Wire[];
   /** Where three or more ends are joined. What crosses without a dot is not joined. */
   readonly dots: readonly Point[];
+}
+
+export interface TanglePart {
+  readonly branch: number;
+  readonly from: Point;
+  readonly to: Point;
+  /** The middle of its name, beside it where most is free. */
+  readonly name: Point;
 }
 
 export interface Wire {
@@ -28,7 +36,9 @@ const HALF = 52;
 const SYMBOL = 30;
 const CLEAR = 20;
 const CELL = { width: 190, height: 150 } as const;
-const MARGIN = 80;
+const MARGIN = 24;
+/** A name with its value, as large as it may get, and how far it stands from the part. */
+const NAME = { width: 112, height: 24, away: 26 } as const;
 /** Drawings that are tried, of which the clearest is taken. */
 const TRIES = 300;
 const ANGLE_STEP = 15;
@@ -51,8 +61,8 @@ function drawOnce({ branches, nodes }: Network, random: Random): Tangle {
   const parts = branches.map((_, branch) => {
     const [cell] = cells.splice(Math.floor(random.next() * cells.length), 1);
     const jitter = (size: number) => (random.next() - 0.5) * size;
-    const x = MARGIN + CELL.width * ((cell % columns) + 0.5) + jitter(40);
-    const y = MARGIN + CELL.height * (Math.floor(cell / columns) + 0.5) + jitter(30);
+    const x = CELL.width * ((cell % columns) + 0.5) + jitter(40);
+    const y = CELL.height * (Math.floor(cell / columns) + 0.5) + jitter(30);
     const angle = (Math.floor((random.next() * 360) / ANGLE_STEP) * ANGLE_STEP * Math.PI) / 180;
     const [dx, dy] = [HALF * Math.cos(angle), HALF * Math.sin(angle)];
     return { branch, from: { x: x - dx, y: y - dy }, to: { x: x + dx, y: y + dy } };
@@ -70,7 +80,51 @@ function drawOnce({ branches, nodes }: Network, random: Random): Tangle {
     wires.push(...own);
     dots.push(...dotsOf(ends, own));
   }
-  return { width: columns * CELL.width + 2 * MARGIN, height: rows * CELL.height + 2 * MARGIN, parts, wires, dots };
+  const named = parts.map((part) => ({ ...part, name: nameBeside(part, parts, wires) }));
+  return { box: boxOf(named, wires), parts: named, wires, dots };
+}
+
+type Placed = Omit<TanglePart, "name">;
+
+/** On which side of a part its name has most room. */
+function nameBeside(part: Placed, parts: readonly Placed[], wires: readonly Wire[]): Point {
+  const { from, to } = part;
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  const long = Math.hypot(dx, dy);
+  const middle = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
+  const across = (side: number) => {
+    const [nx, ny] = [(side * dy) / long, (-side * dx) / long];
+    // A name lies flat: beside an upright part it stands farther off.
+    const away = NAME.away + Math.abs(nx) * (NAME.width / 2 - 4);
+    return { x: middle.x + nx * away, y: middle.y + ny * away };
+  };
+  const others = [
+    ...wires.map((w) => [w.a, w.b] as const),
+    ...parts.filter((p) => p !== part).map((p) => symbolOf(p.from, p.to)),
+  ];
+  const roomAt = (at: Point) => {
+    const [left, right] = flat(at);
+    return others.reduce((least, [a, b]) => Math.min(least, apart(left, right, a, b)), Number.POSITIVE_INFINITY);
+  };
+  const [one, other] = [across(1), across(-1)];
+  return roomAt(one) >= roomAt(other) ? one : other;
+}
+
+/** A name as the stretch that it covers. */
+const flat = ({ x, y }: Point): [Point, Point] => [
+  { x: x - NAME.width / 2, y },
+  { x: x + NAME.width / 2, y },
+];
+
+function boxOf(parts: readonly TanglePart[], wires: readonly Wire[]): Tangle["box"] {
+  const names = parts.flatMap(({ name: { x, y } }) => [
+    { x: x - NAME.width / 2, y: y - NAME.height },
+    { x: x + NAME.width / 2, y: y + NAME.height },
+  ]);
+  const all = [...names, ...parts.flatMap((p) => [p.from, p.to]), ...wires.flatMap((w) => [w.a, w.b])];
+  const [xs, ys] = [all.map((p) => p.x), all.map((p) => p.y)];
+  const [left, top] = [Math.min(...xs) - MARGIN, Math.min(...ys) - MARGIN];
+  return [left, top, Math.max(...xs) + MARGIN - left, Math.max(...ys) + MARGIN - top];
 }
 
 function star(node: number, ends: readonly Point[]): Wire[] {
@@ -131,6 +185,14 @@ function muddleOf({ parts, wires, dots }: Tangle): number {
         cost += wire.node === other.node ? 25 : 1 + (Math.min(angle, Math.PI - angle) < 0.4 ? 12 : 0);
       } else if (apart(wire.a, wire.b, other.a, other.b) < CLEAR / 2) cost += 12;
     }
+  }
+  for (const { name, branch } of parts) {
+    const [left, right] = flat(name);
+    for (const wire of wires) if (apart(left, right, wire.a, wire.b) < NAME.height / 2) cost += 8;
+    for (const [k, symbol] of symbols.entries())
+      if (k !== branch && apart(left, right, ...symbol) < NAME.height) cost += 20;
+    for (const other of parts)
+      if (other.branch > branch && apart(left, right, ...flat(other.name)) < NAME.height) cost += 30;
   }
   for (const [i, one] of symbols.entries())
     for (const other of symbols.slice(i + 1)) if (apart(...one, ...other) < CLEAR * 1.5) cost += 40;

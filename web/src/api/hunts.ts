@@ -1,4 +1,4 @@
-import { type Act, Hunt, HuntList, type NewHunt, Told } from "@hound/core/practice";
+import { type Act, Hunt, HuntList, type NewHunt, type RunFile, Told } from "@hound/core/practice";
 import { z } from "zod";
 import { call } from "./client.ts";
 
@@ -9,6 +9,7 @@ export const huntsApi = {
   list: () => call("GET", "/hunts", HuntList),
   open: (id: string) => call("GET", `/hunts/${id}`, Hunt),
   start: (hunt: NewHunt) => call("POST", "/hunts", Hunt, hunt),
+  bring: (run: RunFile) => call("POST", "/hunts/runs", Hunt, run),
   act: (id: string, after: number, act: Act) => call("POST", `/hunts/${id}/acts`, Answer, { after, act }),
   name: (id: string, named: readonly string[], sure: number) =>
     call("POST", `/hunts/${id}/names`, Hunt, { named, sure }),

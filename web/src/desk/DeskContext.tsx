@@ -92,10 +92,12 @@ const EVENTS = ["pointerdown", "keydown", "drop"] as const;
 
 interface DeskProviderProps {
   readonly desk: JobDesk;
+  /** Whether others may have its job open, too; a circuit on paper is nobody else's. */
+  readonly isShared?: boolean;
   readonly children: ReactNode;
 }
 
-export function DeskProvider({ desk, children }: DeskProviderProps) {
+export function DeskProvider({ desk, isShared = true, children }: DeskProviderProps) {
   const [tables] = useState(tableExchange);
   const [trailDocument] = useState(
     () =>
@@ -135,13 +137,16 @@ export function DeskProvider({ desk, children }: DeskProviderProps) {
     [trailDocument, latest.text, desk],
   );
   useEffect(() => {
-    const onFocus = () => desk.refresh();
+    const onFocus = () => isShared && desk.refresh();
     window.addEventListener("focus", onFocus);
     return () => window.removeEventListener("focus", onFocus);
-  }, [desk]);
+  }, [desk, isShared]);
   const [who] = useOnDevice("who", "");
   const [here, setHere] = useState<readonly string[]>([]);
-  useEffect(() => followChanges(stored.id, desk, who, setHere), [desk, stored.id, who]);
+  useEffect(
+    () => (isShared ? followChanges(stored.id, desk, who, setHere) : undefined),
+    [desk, stored.id, who, isShared],
+  );
   const notice = useNotice();
   useEffect(() => {
     if (merges > 0) notice({ text: "The circuit was changed elsewhere too: both changes are in the trail now." });

@@ -21,14 +21,15 @@ export function Mine({
 }: {
   readonly expected: Expected;
   readonly conventions: Conventions;
-  readonly onHush: (isHushed: boolean) => void;
+  /** Told whether the board shows no figures; null where it never shows any. */
+  readonly onHush: ((isHushed: boolean) => void) | null;
 }) {
   const own = useClaims(expected);
   const [isOpen, setOpen] = useState(false);
   // Whoever works it out does not have the answers beside it.
   useEffect(() => {
-    onHush(!isOpen);
-    return () => onHush(false);
+    onHush?.(!isOpen);
+    return () => onHush?.(false);
   }, [onHush, isOpen]);
   const { places, marked } = own;
   const rows = places.filter((p) => p.kind !== "node");
@@ -42,15 +43,17 @@ export function Mine({
           ? "Type your own figures, in any order, with units or without: each is marked at once. They are no readings."
           : `${count("right", "rounded")} right, ${count("wrong")} wrong${count("follows") > 0 ? `, ${count("follows")} right from what was wrong before` : ""}.`}
       </p>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={isOpen}
-          onChange={(e) => setOpen(e.target.checked)}
-          className="size-5 accent-copper"
-        />
-        Show the figures on the board
-      </label>
+      {onHush && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={isOpen}
+            onChange={(e) => setOpen(e.target.checked)}
+            className="size-5 accent-copper"
+          />
+          Show the figures on the board
+        </label>
+      )}
       <Scroll label="Own figures">
         <table className="w-full border-collapse text-[0.94rem]" aria-label="My own figures">
           <thead className="bg-band">

@@ -1,6 +1,6 @@
 import { helpKinds } from "@hound/core/help";
 import { FORMATS } from "@hound/core/notation";
-import { type Trap, TRAPS, UNSAFE } from "@hound/core/practice";
+import { TRAPS, type Trap, UNSAFE } from "@hound/core/practice";
 import { CAUSES } from "@hound/core/safety";
 import { Link } from "react-router";
 import bench from "../../../docs/screenshots/readings.png";

@@ -1,3 +1,4 @@
+import type { NewAttempt } from "@hound/core/paper";
 import {
   Conventions,
   type HabitChange,
@@ -11,6 +12,7 @@ import {
   type WorkshopMeter,
 } from "@hound/core/record";
 import { call } from "../api/client.ts";
+import { exercisesApi } from "../api/exercises.ts";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { metersApi } from "../api/meters.ts";
@@ -35,6 +37,7 @@ export interface ErrandBodies {
   letterhead: LetterheadChange;
   habits: HabitChange;
   meterLink: MeterLinkSettings;
+  attempt: NewAttempt;
   note: OfJob & { readonly note: { readonly id: string; readonly text: string } };
   addPicture: OfJob & { readonly id: string; readonly file: File };
   changePicture: OfJob & { readonly id: string; readonly change: PictureChange };
@@ -82,6 +85,7 @@ export const ERRAND_KINDS: Kinds = {
   letterhead: { touches: ["letterhead"], send: (change) => workshopApi.changeLetterhead(change) },
   habits: { touches: ["habits"], send: (change) => workshopApi.changeHabits(change) },
   meterLink: { touches: ["meter-link"], send: (settings) => metersApi.useLink(settings) },
+  attempt: { touches: ["attempts"], send: (done) => exercisesApi.attempted(done) },
   note: { touches: ["history"], send: ({ job, note }) => jobsApi.note(job, note) },
   addPicture: { touches: ["pictures", "history"], send: ({ job, id, file }) => picturesApi.add(job, id, file) },
   changePicture: {

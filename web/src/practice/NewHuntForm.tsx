@@ -1,13 +1,10 @@
-import { writeTrail } from "@hound/core/notation";
 import { COSTS, type Costs, FAULT_KINDS, type FaultCount, type FaultKind, HELP, type Help } from "@hound/core/practice";
 import { type Meter, SHIPPED_METERS } from "@hound/core/record";
-import { drawCircuit, seededRandom } from "@hound/core/simulate";
 import { type FormEvent, useState } from "react";
-import { jobsApi } from "../api/jobs.ts";
-import { libraryApi } from "../api/library.ts";
 import { metersApi } from "../api/meters.ts";
 import { useKept } from "../desk/useKept.ts";
 import { useSeen } from "../desk/useSeen.ts";
+import { CircuitChoice, circuitOf } from "./CircuitChoice.tsx";
 import { useStart } from "./useStart.ts";
 
 interface SetUp {
@@ -61,15 +58,13 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
   const [isOpen, setOpen] = useState(false);
   const [why, setWhy] = useState("");
   const start = useStart();
-  const library = useSeen(["library", "", false], () => libraryApi.list("", false), { enabled: isOpen });
-  const jobs = useSeen(["jobs", "for practice"], () => jobsApi.list({}, 30), { enabled: isOpen });
   const meters = useSeen(["meters"], metersApi.list, { enabled: isOpen });
   const set = (change: Partial<SetUp>) => typed.set({ ...own, ...change });
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     setWhy("");
     try {
-      const { title, trail } = await circuitOf(own);
+      const { title, trail } = await circuitOf(own.circuit, own);
       const costs = { ...COSTS };
       for (const [name, text] of Object.entries(own.costs)) {
         const value = Number(text.replace(",", "."));
@@ -97,30 +92,7 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
     >
       <summary className="text-lg font-bold">A hunt of your own: any circuit, any fault</summary>
       <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
-        <label className="flex flex-col gap-1">
-          Circuit
-          <select value={own.circuit} className={FIELD} onChange={(e) => set({ circuit: e.target.value })}>
-            <option value="drawn">drawn at random</option>
-            {library.data && library.data.circuits.length > 0 && (
-              <optgroup label="Of the library">
-                {library.data.circuits.map((c) => (
-                  <option key={c.id} value={`library ${c.id}`}>
-                    {c.name}
-                  </option>
-                ))}
-              </optgroup>
-            )}
-            {jobs.data && jobs.data.jobs.length > 0 && (
-              <optgroup label="Of a job">
-                {jobs.data.jobs.map((j) => (
-                  <option key={j.id} value={`job ${j.id}`}>
-                    {j.title}
-                  </option>
-                ))}
-              </optgroup>
-            )}
-          </select>
-        </label>
+        <CircuitChoice label="Circuit" value={own.circuit} isOpen={isOpen} onPick={(circuit) => set({ circuit })} />
         {own.circuit === "drawn" && (
           <div className="flex flex-wrap items-end gap-4">
             <label className="flex flex-col gap-1">
@@ -236,23 +208,6 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
       </form>
     </details>
   );
-}
-
-async function circuitOf({ circuit, parts, bridges }: SetUp): Promise<{ title: string; trail: string }> {
-  const [from, id] = circuit.split(" ");
-  if (from === "library") {
-    const { name, trail } = await libraryApi.open(id);
-    return { title: name, trail };
-  }
-  if (from === "job") {
-    const job = await jobsApi.open(id);
-    return { title: job.title, trail: job.circuit.trail };
-  }
-  const count = Number(parts);
-  if (!Number.isInteger(count) || count < 2 || count > 40) throw new Error("from 2 to 40 parts can be drawn");
-  // What is drawn here is the circuit, which is seen; what is hidden in it the server draws.
-  const drawn = drawCircuit(count, seededRandom(Math.floor(Math.random() * 2 ** 32)), bridges);
-  return { title: `A circuit of ${count} parts`, trail: writeTrail(drawn) };
 }
 
 function meterIn(meters: readonly { readonly id: string; readonly meter: Meter }[] | undefined, id: string): Meter {

@@ -2,14 +2,19 @@ import { progressOf } from "@hound/core/practice";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { exercisesApi } from "../api/exercises.ts";
 import { huntsApi } from "../api/hunts.ts";
 import { Loading } from "../app/Loading.tsx";
 import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
+import { useSeen } from "../desk/useSeen.ts";
 import { TopBar } from "../frame/TopBar.tsx";
 import { clockWords, endWords, truthWords } from "../words/practice.ts";
 import { FirstHunts } from "./FirstHunts.tsx";
 import { NewHuntForm } from "./NewHuntForm.tsx";
+import { PaperExercises } from "./PaperExercises.tsx";
 import { ProgressCard } from "./ProgressCard.tsx";
+import { SetMaker } from "./SetMaker.tsx";
+import { Sets } from "./Sets.tsx";
 
 /** Practice: hunts on a bench that cannot be hurt, exercises on paper, and how one gets on. */
 export function PracticePage() {
@@ -28,6 +33,8 @@ export function PracticePage() {
 
 function Practice() {
   const { data, error } = useQuery({ queryKey: ["hunts"], queryFn: huntsApi.list });
+  const { attempts } = useSeen(["attempts"], exercisesApi.attempts).data ?? NO_ATTEMPTS;
+  const { sets } = useSeen(["sets"], exercisesApi.sets).data ?? NO_SETS;
   if (!data && !error) return <Loading what="your hunts" />;
   const hunts = data?.hunts ?? [];
   const open = hunts.filter((h) => h.state === "open");
@@ -49,11 +56,17 @@ function Practice() {
         <FirstHunts done={new Set(hunts.filter((h) => h.state === "found").map((h) => h.title))} />
         <NewHuntForm wanted={progress.next?.kind ?? null} />
       </section>
+      <PaperExercises attempts={attempts} />
       <ProgressCard progress={progress} />
+      <Sets {...{ sets, hunts, attempts }} />
+      <SetMaker />
       <Done hunts={hunts.filter((h) => h.state !== "open")} />
     </>
   );
 }
+
+const NO_ATTEMPTS = { attempts: [] };
+const NO_SETS = { sets: [] };
 
 type Hunts = Awaited<ReturnType<typeof huntsApi.list>>["hunts"];
 
