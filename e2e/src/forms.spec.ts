@@ -127,6 +127,24 @@ const FORMS: readonly Form[] = [
     field: labelled(/^Notes/),
   },
   {
+    name: "a hunt of one's own",
+    at: (server) => `${server.address}/practice`,
+    reach: (page) => page.getByText("A hunt of your own").click(),
+    field: labelled("Minutes to find it in; empty: no limit"),
+    text: "12",
+  },
+  {
+    name: "a set",
+    reach: (page) => page.getByText("Make a set to hand out").click(),
+    field: labelled("Name of the set"),
+  },
+  {
+    name: "a figure on paper",
+    at: (server) => `${server.address}/practice/paper/meter?seed=7`,
+    field: labelled("Your figure"),
+    text: "1.",
+  },
+  {
     name: "sum",
     at: (server) => `${server.address}/sums`,
     field: (page) => page.getByRole("main").locator("input").first(),

@@ -62,6 +62,29 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
         await p.getByLabel("Notes").waitFor();
       },
     },
+    { name: "practice", at: page("/practice"), isView: true, reflows: true },
+    {
+      name: "a hunt of one's own, and a set to make",
+      once: async (p) => {
+        for (const words of ["A hunt of your own", "Make a set to hand out", "What each act costs"])
+          await p.getByText(words).click();
+      },
+    },
+    { name: "a hunt", at: (s) => hunt(s), isView: true, reflows: true },
+    {
+      name: "a part in hand",
+      once: async (p) => {
+        await pick(/^LA1 /)(p);
+        await p.getByText("Leads, fingers, its fuses").click();
+      },
+    },
+    { name: "naming", once: opens("Name the fault") },
+    { name: "marks", at: (s) => marks(s), isView: true, reflows: true },
+    { name: "on paper", at: page("/practice/paper/relation?seed=7"), isView: true, reflows: true },
+    { name: "answered", once: press(/neither/) },
+    { name: "a tangled drawing", at: page("/practice/paper/tangled?seed=7"), isView: true },
+    { name: "ticks", at: page("/practice/paper/ruleOut?seed=7") },
+    { name: "a chart on paper", at: page("/practice/paper/chart?seed=7"), isView: true },
     { name: "pocket sums", at: page("/sums"), isView: true },
     { name: "workshop", at: page("/workshop"), isView: true },
     { name: "a meter changed", once: press("Copy bench") },
@@ -243,6 +266,36 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     { name: "side by side", at: async (s) => beside(s) },
   ],
 };
+
+const LAMPS = "BT1 12V ri=0.2: F1 2A + [A] (J1 + [B] LA1 12V 5W | J2 + [C] LA2 12V 5W)";
+
+async function sent(server: RunningServer, path: string, body: object): Promise<void> {
+  const headers = { "Content-Type": "application/json" };
+  await fetch(`${server.address}/api${path}`, { method: "POST", headers, body: JSON.stringify(body) });
+}
+
+/** A hunt with all help, two acts in. */
+async function hunt(server: RunningServer): Promise<string> {
+  const id = crypto.randomUUID();
+  await sent(server, "/hunts", { id, title: "Lamps over the potting bench", trail: LAMPS, kinds: ["open"], seed: 4 });
+  for (const [after, [lead, at]] of [
+    ["black", "0"],
+    ["red", "B"],
+  ].entries())
+    await sent(server, `/hunts/${id}/acts`, { after, act: { act: "touch", lead, at } });
+  return `${server.address}/practice/${id}`;
+}
+
+/** One that is over, with a reading, a wrong name and an unsafe act. */
+async function marks(server: RunningServer): Promise<string> {
+  const address = await hunt(server);
+  const id = address.split("/").at(-1);
+  await sent(server, `/hunts/${id}/acts`, { after: 2, act: { act: "take" } });
+  await sent(server, `/hunts/${id}/acts`, { after: 3, act: { act: "free", part: "LA1" } });
+  await sent(server, `/hunts/${id}/names`, { named: ["BT1"], sure: 0.9 });
+  await sent(server, `/hunts/${id}/end`, {});
+  return `${address}/marks`;
+}
 
 /** Two jobs beside each other. */
 async function beside(server: RunningServer): Promise<string> {

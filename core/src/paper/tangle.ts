@@ -169,7 +169,7 @@ function muddleOf({ parts, wires, dots }: Tangle): number {
     for (const [k, { from, to }] of parts.entries()) {
       const own = [from, to].some((p) => p === wire.a || p === wire.b);
       // Across a symbol, or along its own part.
-      if (apart(wire.a, wire.b, ...symbols[k]) < (own ? 6 : CLEAR)) cost += 40;
+      if (apart(wire.a, wire.b, ...symbols[k]) < (own ? 15 : CLEAR)) cost += 40;
       // Past the end of a part that it does not belong to: it would look joined.
       for (const end of [from, to])
         if (end !== wire.a && end !== wire.b && toSegment(end, wire.a, wire.b) < CLEAR * 0.7) cost += 30;

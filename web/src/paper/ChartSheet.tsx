@@ -31,7 +31,7 @@ function Sheet({ drawn, exercise, origin, onAnother }: SheetProps & { drawn: Dra
     <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
       <section
         aria-label="Board"
-        className="h-[38vh] min-h-52 shrink-0 border-b border-rule lg:h-auto lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
+        className="h-[38vh] min-h-52 min-w-0 shrink-0 border-b border-rule lg:h-auto lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
       >
         <Board question={null} />
       </section>

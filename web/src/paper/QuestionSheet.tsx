@@ -50,7 +50,7 @@ export function QuestionSheet({ exercise, origin, onAnother }: SheetProps) {
     <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
       <section
         aria-label={question.tangle ? "Drawing and board" : "Board"}
-        className="flex min-h-64 shrink-0 flex-col border-b border-rule lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
+        className="flex min-h-64 min-w-0 shrink-0 flex-col border-b border-rule lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
       >
         {question.tangle && (
           <div className="h-[42vh] shrink-0 p-2 lg:h-auto lg:min-h-0 lg:flex-1">

@@ -19,6 +19,7 @@ export function FirstHunts({ done }: { done: ReadonlySet<string> }) {
             <button
               type="button"
               disabled={start.isPending}
+              aria-label={`${done.has(title) ? "Hunt again" : "Hunt"}: ${title}`}
               className={`self-start rounded-lg px-4 py-2 font-bold ${key === next?.key ? "bg-copper text-sheet" : "border border-rule hover:bg-band"}`}
               onClick={() =>
                 start.mutate({

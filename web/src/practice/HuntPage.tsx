@@ -1,5 +1,6 @@
 import { type Act, type Hunt, TRAPS, UNSAFE } from "@hound/core/practice";
 import { meterData } from "@hound/core/record";
+import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
@@ -62,6 +63,9 @@ function Bench({ hunt }: { hunt: Hunt }) {
   const navigate = useNavigate();
   useTitle(hunt.title, "Hunt");
   useArrival();
+  const queries = useQueryClient();
+  // Whoever goes back to the list finds there what was done here.
+  useEffect(() => () => void queries.invalidateQueries({ queryKey: ["hunts"] }), [queries]);
   const isOver = hunt.state !== "open";
   useEffect(() => {
     if (isOver) navigate(`/practice/${hunt.id}/marks`, { replace: true });

@@ -74,7 +74,10 @@ function Worked({ hunt, job }: { hunt: Hunt; job: Job }) {
   useEffect(() => {
     if (!best || kept) return;
     huntsApi.best(id, { minutes: best.minutes, isRight: best.isRight }).then(
-      (next) => queries.setQueryData(huntKey(id), next),
+      (next) => {
+        queries.setQueryData(huntKey(id), next);
+        void queries.invalidateQueries({ queryKey: ["hunts"] });
+      },
       () => {},
     );
   }, [best, kept, id, queries]);

@@ -31,7 +31,12 @@ export function NameIt({ hunt, circuit, onClose }: NameItProps) {
   const sent = useMutation({
     mutationFn: (give: boolean) =>
       give ? huntsApi.giveUp(hunt.id) : huntsApi.name(hunt.id, isNothing ? [] : named, sure),
-    onSuccess: (next) => queries.setQueryData(huntKey(hunt.id), next),
+    onSuccess: (next) => {
+      queries.setQueryData(huntKey(hunt.id), next);
+      // What was wrong is not meant again; of what was part of it the rest is looked for.
+      if (next.state === "open" && (next.namings.at(-1)?.right ?? 0) === 0) setNamed([]);
+      setNothing(false);
+    },
   });
   const turn = (name: string) => {
     setNothing(false);
