@@ -97,6 +97,15 @@ const FORMS: readonly Form[] = [
   { name: "own figure", reach: checkMine, field: labelled("My V(R1)"), text: "6.9" },
   { name: "own volts between", field: labelled("My volts between"), text: "7." },
   { name: "own equation", field: labelled("My own equation"), text: "I1 = I2 + I" },
+  {
+    name: "own figure of a step",
+    reach: async (page) => {
+      await tab("Reduce")(page);
+      await page.getByRole("button", { name: "Check mine" }).click();
+    },
+    field: labelled("My R of Ra"),
+    text: "330",
+  },
   { name: "what-if", at: bench("whatif"), field: (page) => page.getByRole("textbox", { name: "What if" }) },
   { name: "another column", reach: tab("Variants"), field: (page) => page.getByLabel("Another column") },
   { name: "what would give", reach: tab("Causes"), field: (page) => page.getByLabel("What would give") },

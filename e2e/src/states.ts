@@ -170,6 +170,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
     },
     { name: "no own figures", once: (p) => p.getByRole("button", { name: "Check mine" }).click() },
     { name: "reduction", once: tab("Reduce") },
+    { name: "own figures of each step", once: (p) => p.getByRole("button", { name: "Check mine" }).click() },
     { name: "checks", once: tab(/^Checks/) },
     { name: "between", once: tab("Between") },
     { name: "measured", once: tab("Measured") },
@@ -177,6 +178,7 @@ export const STATES: Readonly<Record<string, readonly State[]>> = {
   readings: [
     { name: "no reading yet", at: bench("lantern", "readings"), isView: true },
     { name: "readings", at: bench("pump", "readings"), isView: true, reflows: true },
+    { name: "own figures beside readings", once: press("Check mine") },
     { name: "more", once: press("More") },
     {
       name: "history",

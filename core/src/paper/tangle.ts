@@ -39,31 +39,65 @@ const CELL = { width: 190, height: 150 } as const;
 const MARGIN = 24;
 /** A name with its value, as large as it may get, and how far it stands from the part. */
 const NAME = { width: 112, height: 24, away: 26 } as const;
-/** Drawings that are tried, of which the clearest is taken. */
-const TRIES = 300;
+/** Drawings that are begun with, and changes that are tried on the clearest of them. */
+const BEGINNINGS = 40;
+const CHANGES = 500;
 const ANGLE_STEP = 15;
 
-/** Draws a circuit as a tangle; the same random numbers draw the same. */
-export function tangleOf(network: Network, random: Random): Tangle {
-  let best: { tangle: Tangle; cost: number } | null = null;
-  for (let n = 0; n < TRIES; n += 1) {
-    const tangle = drawOnce(network, random);
-    const cost = muddleOf(tangle);
-    if (!best || cost < best.cost) best = { tangle, cost };
-  }
-  return (best as { tangle: Tangle }).tangle;
+/** Where each part lies, and which nodes come together at one dot. */
+interface Plan {
+  readonly places: readonly {
+    readonly cell: number;
+    readonly dx: number;
+    readonly dy: number;
+    readonly turn: number;
+  }[];
+  readonly stars: readonly boolean[];
 }
 
-function drawOnce({ branches, nodes }: Network, random: Random): Tangle {
-  const columns = Math.max(2, Math.ceil(Math.sqrt(branches.length * 1.3)));
-  const rows = Math.ceil(branches.length / columns);
-  const cells = [...Array(columns * rows).keys()];
-  const parts = branches.map((_, branch) => {
-    const [cell] = cells.splice(Math.floor(random.next() * cells.length), 1);
-    const jitter = (size: number) => (random.next() - 0.5) * size;
-    const x = CELL.width * ((cell % columns) + 0.5) + jitter(40);
-    const y = CELL.height * (Math.floor(cell / columns) + 0.5) + jitter(30);
-    const angle = (Math.floor((random.next() * 360) / ANGLE_STEP) * ANGLE_STEP * Math.PI) / 180;
+/**
+ * Draws a circuit as a tangle; the same random numbers draw the same. The clearest of a few drawings at random is changed
+ * part by part, and kept where that makes it clearer.
+ */
+export function tangleOf(network: Network, random: Random): Tangle {
+  const { branches, nodes } = network;
+  const columns = Math.max(2, Math.ceil(Math.sqrt(branches.length)));
+  const cells = columns * Math.ceil(branches.length / columns);
+  const spot = (cell: number) => ({
+    cell,
+    dx: (random.next() - 0.5) * 40,
+    dy: (random.next() - 0.5) * 30,
+    turn: Math.floor((random.next() * 360) / ANGLE_STEP),
+  });
+  const drawn = (plan: Plan) => {
+    const tangle = drawPlan(network, plan, columns);
+    return { plan, tangle, cost: muddleOf(tangle) };
+  };
+  const anyPlan = (): Plan => {
+    const free = [...Array(cells).keys()];
+    const places = branches.map(() => spot(free.splice(Math.floor(random.next() * free.length), 1)[0]));
+    return { places, stars: nodes.map(() => random.next() < 0.5) };
+  };
+  const changed = ({ places, stars }: Plan): Plan => {
+    const at = Math.floor(random.next() * places.length);
+    const cell = random.next() < 0.4 ? Math.floor(random.next() * cells) : places[at].cell;
+    // Whoever lies there comes here.
+    const moved = places.map((p, k) => (k !== at && p.cell === cell ? { ...p, cell: places[at].cell } : p));
+    return { places: moved.map((p, k) => (k === at ? spot(cell) : p)), stars };
+  };
+  let best = drawn(anyPlan());
+  for (let n = 1; n < BEGINNINGS + CHANGES && best.cost > 0; n += 1) {
+    const next = drawn(n < BEGINNINGS ? anyPlan() : changed(best.plan));
+    if (next.cost < best.cost) best = next;
+  }
+  return best.tangle;
+}
+
+function drawPlan({ branches, nodes }: Network, { places, stars }: Plan, columns: number): Tangle {
+  const parts = places.map(({ cell, dx: right, dy: down, turn }, branch) => {
+    const x = CELL.width * ((cell % columns) + 0.5) + right;
+    const y = CELL.height * (Math.floor(cell / columns) + 0.5) + down;
+    const angle = (turn * ANGLE_STEP * Math.PI) / 180;
     const [dx, dy] = [HALF * Math.cos(angle), HALF * Math.sin(angle)];
     return { branch, from: { x: x - dx, y: y - dy }, to: { x: x + dx, y: y + dy } };
   });
@@ -75,8 +109,7 @@ function drawOnce({ branches, nodes }: Network, random: Random): Tangle {
       ...(branches[branch].to === node ? [to] : []),
     ]);
     // Now and then all come together at one dot, where wires cross; else from end to end.
-    const isStar = ends.length > 3 && random.next() < 0.5;
-    const own = isStar ? star(node, ends) : tree(node, ends);
+    const own = ends.length > 3 && stars[node] ? star(node, ends) : tree(node, ends);
     wires.push(...own);
     dots.push(...dotsOf(ends, own));
   }
@@ -169,7 +202,7 @@ function muddleOf({ parts, wires, dots }: Tangle): number {
     for (const [k, { from, to }] of parts.entries()) {
       const own = [from, to].some((p) => p === wire.a || p === wire.b);
       // Across a symbol, or along its own part.
-      if (apart(wire.a, wire.b, ...symbols[k]) < (own ? 15 : CLEAR)) cost += 40;
+      if (apart(wire.a, wire.b, ...symbols[k]) < (own ? 15 : CLEAR)) cost += 120;
       // Past the end of a part that it does not belong to: it would look joined.
       for (const end of [from, to])
         if (end !== wire.a && end !== wire.b && toSegment(end, wire.a, wire.b) < CLEAR * 0.7) cost += 30;
@@ -188,7 +221,7 @@ function muddleOf({ parts, wires, dots }: Tangle): number {
   }
   for (const { name, branch } of parts) {
     const [left, right] = flat(name);
-    for (const wire of wires) if (apart(left, right, wire.a, wire.b) < NAME.height / 2) cost += 8;
+    for (const wire of wires) if (apart(left, right, wire.a, wire.b) < NAME.height / 2) cost += 20;
     for (const [k, symbol] of symbols.entries())
       if (k !== branch && apart(left, right, ...symbol) < NAME.height) cost += 20;
     for (const other of parts)

@@ -63,7 +63,7 @@ export function ExpectedStage({ drawn, fold, onFold, onHush }: ExpectedStageProp
         )}
       </Tabs.Content>
       <Tabs.Content value="reduce">
-        <Reduce expected={expected} conventions={conventions} fold={fold} onFold={onFold} />
+        <Reduce expected={expected} conventions={conventions} fold={fold} onFold={onFold} onHush={onHush} />
       </Tabs.Content>
       <Tabs.Content value="checks">
         <Checks expected={expected} />

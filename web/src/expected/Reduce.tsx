@@ -4,6 +4,7 @@ import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-re
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
 import { type SeenFrom, seenIn } from "./ends.ts";
+import { MineInSteps } from "./MineInSteps.tsx";
 import { SeenChoice, Whole } from "./Seen.tsx";
 import { BackStep, SeenBySupply, There } from "./steps.tsx";
 import { type Expected, ohmsOf, paperOf } from "./useExpected.ts";
@@ -21,13 +22,15 @@ interface ReduceProps {
   readonly conventions: Conventions;
   readonly fold: Fold;
   readonly onFold: (fold: Fold) => void;
+  /** Told whether the board keeps what is expected to itself. */
+  readonly onHush: (isHushed: boolean) => void;
 }
 
 /** Milliseconds between two steps while it plays. */
 const PACE = 1800;
 
 /** The reduction, innermost first, and the way back: by step, by play, or straight to any step. */
-export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
+export function Reduce({ expected, conventions, fold, onFold, onHush }: ReduceProps) {
   const { network } = expected;
   const { at } = fold;
   const seen = useMemo(() => seenIn(network, fold.seen), [network, fold.seen]);
@@ -48,7 +51,34 @@ export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
     }, PACE);
     return () => clearTimeout(timer);
   }, [playing, at, last, onGo]);
+  const [isMine, setMine] = useState(false);
+  // Whoever works it out does not have the answers beside it.
+  useEffect(() => {
+    onHush(isMine);
+    return () => onHush(false);
+  }, [isMine, onHush]);
   const digits = expected.onPaper ? 3 : 4;
+  const turn = (
+    <button
+      type="button"
+      aria-pressed={isMine}
+      onClick={() => {
+        setPlaying(false);
+        onFold({ at: 0, seen: null });
+        setMine(!isMine);
+      }}
+      className="ml-auto rounded-lg border border-rule px-3 py-1.5 hover:bg-band aria-pressed:border-copper aria-pressed:bg-copper aria-pressed:text-sheet"
+    >
+      Check mine
+    </button>
+  );
+  if (isMine)
+    return (
+      <div className="flex flex-col gap-3">
+        {turn}
+        <MineInSteps expected={expected} />
+      </div>
+    );
   return (
     <div className="flex flex-col gap-3">
       <SeenChoice network={network} seen={fold.seen} onSee={(next) => onFold({ at: 0, seen: next })} />
@@ -68,6 +98,7 @@ export function Reduce({ expected, conventions, fold, onFold }: ReduceProps) {
         <span className="ml-2 text-faint" role="status">
           Step {at} of {last}
         </span>
+        {expected.solution.kind === "solved" && turn}
       </div>
       {idle.length > 0 && (
         <p className="text-faint">Left out, as nothing flows there: {idle.map((i) => i.why).join("; ")}.</p>

@@ -57,7 +57,7 @@ const namesOf = (step: Step) =>
     .join(", ");
 
 /** `Ra is R1 + R2`; `The triangle R1, R2, R3 is the star Ra, Rb, Rc`. */
-function headOf(step: Step): string {
+export function headOf(step: Step): string {
   const names = step.parts.map((p) => p.name);
   if ("result" in step) return `${step.result.name} is ${names.join(step.kind === "series" ? " + " : " parallel ")}`;
   const [before, after] = step.kind === "star" ? ["triangle", "star"] : ["star", "triangle"];

@@ -28,14 +28,14 @@ function Sheet({ drawn, exercise, origin, onAnother }: SheetProps & { drawn: Dra
     ({ mark, claim }) => isCell.has(claim.place) && (mark.kind === "right" || mark.kind === "rounded"),
   ).length;
   return (
-    <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
+    <div className="relative flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
       <section
         aria-label="Board"
         className="h-[38vh] min-h-52 min-w-0 shrink-0 border-b border-rule lg:h-auto lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
       >
         <Board question={null} />
       </section>
-      <main className="flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:w-[30rem] lg:overflow-auto lg:border-l lg:border-rule xl:w-[36rem]">
+      <main className="relative flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:w-[30rem] lg:overflow-auto lg:border-l lg:border-rule xl:w-[36rem]">
         {done.value.isOver ? (
           <Done
             {...{ exercise, origin, onAnother }}

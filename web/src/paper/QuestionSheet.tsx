@@ -47,7 +47,7 @@ export function QuestionSheet({ exercise, origin, onAnother }: SheetProps) {
   const shown = question.circuit ?? (mark || isOver ? circuit : null);
   const network = useMemo(() => buildNetwork(circuit), [circuit]);
   return (
-    <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
+    <div className="relative flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
       <section
         aria-label={question.tangle ? "Drawing and board" : "Board"}
         className="flex min-h-64 min-w-0 shrink-0 flex-col border-b border-rule lg:min-h-0 lg:flex-1 lg:shrink lg:border-b-0"
@@ -65,7 +65,7 @@ export function QuestionSheet({ exercise, origin, onAnother }: SheetProps) {
           </div>
         )}
       </section>
-      <main className="flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:w-[27rem] lg:overflow-auto lg:border-l lg:border-rule xl:w-[30rem]">
+      <main className="relative flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:w-[27rem] lg:overflow-auto lg:border-l lg:border-rule xl:w-[30rem]">
         {isOver ? (
           <Done
             {...{ exercise, origin, onAnother, share }}

@@ -23,7 +23,7 @@ export function LeadsInHand({ hunt, lead, onLead, act }: LeadsProps) {
   const nodes = drawn?.network.nodes.filter((n) => !n.includes(".")) ?? [];
   const places: readonly Touch[] = [...nodes, ...now.freed.map((f) => freedEnd(f.part))];
   return (
-    <div className="grid shrink-0 grid-cols-2 gap-2">
+    <div className="grid shrink-0 gap-2 min-[480px]:grid-cols-2">
       {(["red", "black"] as const).map((which) => {
         const name = which === "red" ? "Red" : "Black";
         return (

@@ -107,7 +107,7 @@ function Bench({ hunt }: { hunt: Hunt }) {
         </button>
       </header>
       {isNaming && drawn && <NameIt hunt={hunt} circuit={drawn.circuit} onClose={() => setNaming(false)} />}
-      <div className="flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
+      <div className="relative flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
         <section
           aria-label="Board"
           className="flex h-[38vh] min-h-52 min-w-0 shrink-0 flex-col border-b border-rule lg:h-auto lg:min-h-0 lg:flex-1 lg:border-b-0"
@@ -132,7 +132,7 @@ function Bench({ hunt }: { hunt: Hunt }) {
           </PaneBoundary>
         </section>
         <main
-          className={`flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:overflow-auto lg:border-l lg:border-rule ${isOnPaper ? "lg:w-[27rem] xl:w-[35rem]" : "lg:w-[27rem] xl:w-[30rem]"}`}
+          className={`relative flex w-full shrink-0 flex-col gap-3 p-3 pb-8 lg:overflow-auto lg:border-l lg:border-rule ${isOnPaper ? "lg:w-[27rem] xl:w-[35rem]" : "lg:w-[27rem] xl:w-[30rem]"}`}
         >
           <PaneBoundary name="The bench">
             {isOnPaper && drawn ? (
