@@ -22,6 +22,7 @@ const address = await new Promise((done) => {
   });
 });
 
+const ONLY = process.argv.slice(2);
 const VIEWS = [
   { name: "jobs", path: "/jobs" },
   { name: "library", path: "/library" },
@@ -36,27 +37,58 @@ const VIEWS = [
   },
   { name: "workshop", path: "/workshop" },
   { name: "circuit", job: "soil", stage: "circuit", press: "R4" },
-  { name: "parts", job: "pump", stage: "circuit", tab: "Parts" },
   { name: "breadboard", job: "pump", stage: "circuit", tab: "Breadboard" },
   { name: "expected", job: "vent", stage: "expected", cell: ["R3", 0] },
-  { name: "reduce", job: "vent", stage: "expected", tab: "Reduce", click: ["A step on", "A step on"] },
   { name: "readings", job: "vent", stage: "readings" },
   { name: "bench", job: "vent", stage: "readings?view=bench" },
   { name: "whatif", job: "vent", stage: "whatif", suppose: "R3 470→2k" },
-  { name: "map", job: "pump", stage: "whatif", suppose: "K1 open", tab: "Map" },
   { name: "suspects", job: "soil", stage: "suspects", open: true },
   { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
   { name: "readings-phone", job: "vent", stage: "readings", width: 390 },
   { name: "repair", job: "vent", stage: "repair", button: "Repair R3" },
   { name: "report", job: "soil", stage: "sheets/report", height: 1180 },
   { name: "failures", path: "/failures", closed: true },
+  { name: "hunt", hunt: "" },
+  { name: "marks", hunt: "/marks" },
+  { name: "paper", path: "/practice/paper/tangled?seed=11" },
 ];
+
+const post = async (path, body) => {
+  const headers = { "Content-Type": "application/json" };
+  await fetch(`${address}/api/hunts${path}`, { method: "POST", headers, body: JSON.stringify(body) });
+};
+
+/** A hunt as it may go: two readings, a wrong name; to its end for its marks. */
+async function hunted(isOver) {
+  const id = crypto.randomUUID();
+  const trail = "BT1 12V ri=0.2: F1 2A + [A] (J1 + [B] LA1 12V 5W | J2 + [C] LA2 12V 5W | J3 + [D] LA3 12V 5W)";
+  const parts = ["J2"];
+  await post("", { id, title: "Three lamps over the potting bench", trail, kinds: ["open"], parts, seed: 4 });
+  const acts = [
+    { act: "dial", quantity: "voltage", span: 20 },
+    ...[
+      ["black", "0"],
+      ["red", "B"],
+    ].map(([lead, at]) => ({ act: "touch", lead, at })),
+    { act: "take" },
+    { act: "look", part: "F1" },
+    { act: "touch", lead: "red", at: "A" },
+    { act: "take" },
+    ...(isOver ? [{ act: "touch", lead: "red", at: "C" }, { act: "take" }] : []),
+  ];
+  for (const [after, act] of acts.entries()) await post(`/${id}/acts`, { after, act });
+  if (!isOver) return id;
+  await post(`/${id}/names`, { named: ["LA2"], sure: 0.9 });
+  await post(`/${id}/names`, { named: ["J2"], sure: 0.99 });
+  return id;
+}
 
 const chrome = await chromium.launch({
   executablePath: "/usr/bin/chromium-headless-shell",
   args: ["--disable-gpu", "--disable-quic", "--disable-background-networking", "--no-sandbox"],
 });
 for (const view of VIEWS) {
+  if (ONLY.length > 0 && !ONLY.includes(view.name)) continue;
   const { name, job, stage, open, theme = "light", width = 1280, height = 800 } = view;
   const page = await chrome.newPage({ viewport: { width, height } });
   await page.addInitScript((t) => localStorage.setItem("hound:theme", t), theme);
@@ -65,6 +97,7 @@ for (const view of VIEWS) {
     const { jobs } = await (await fetch(`${address}/api/jobs?search=${job}`)).json();
     path = `/jobs/${jobs[0].id}/${stage}`;
   }
+  if (view.hunt !== undefined) path = `/practice/${await hunted(view.hunt !== "")}${view.hunt}`;
   if (view.closed) await addClosedJobs(address);
   await page.goto(address + path);
   if (job && !stage.startsWith("sheets")) await page.locator("[data-board]").waitFor({ state: "attached" });
@@ -74,6 +107,7 @@ for (const view of VIEWS) {
       .getByText(/^(Next|At leisure): |^Nothing more has|^This job is closed/)
       .first()
       .waitFor();
+  if (view.hunt === "/marks") await page.getByRole("region", { name: "The best way" }).waitFor();
   if (view.suppose) {
     await page.getByRole("textbox", { name: "What if" }).fill(view.suppose);
     await page.keyboard.press("Enter");

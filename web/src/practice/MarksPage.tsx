@@ -81,7 +81,12 @@ function Worked({ hunt, job }: { hunt: Hunt; job: Job }) {
       () => {},
     );
   }, [best, kept, id, queries]);
-  if (!answer) return <Loading what="what each act was worth" />;
+  if (!answer)
+    return (
+      <p role="status" className="p-8 text-lg text-faint">
+        Working out what each act was worth, and the best way in the same circuit …
+      </p>
+    );
   if ("kind" in answer) return <p role="alert">The marks cannot be worked out: {answer.why}.</p>;
   return (
     <>
