@@ -80,8 +80,12 @@ test("what misleads a meter misleads this one, and each trap is said: no leads, 
   page,
   server,
 }) => {
-  await page.goto(`${server.address}/practice`);
-  await page.getByRole("button", { name: "Hunt: A string in a row, all dark" }).click();
+  const id = crypto.randomUUID();
+  const trail = "BT1 12V ri=0.3: F1 2A + [A] LA1 6 + [B] LA2 6 + [C] LA3 6";
+  // What is fed is live, whatever is hidden behind it.
+  const hunt = { id, title: "A string in a row", trail, kinds: ["open"], parts: ["LA2", "LA3"] };
+  expect((await page.request.post(`${server.address}/api/hunts`, { data: hunt })).status()).toBe(201);
+  await page.goto(`${server.address}/practice/${id}`);
   const said = page.getByRole("alert");
   const read = page.getByRole("button", { name: /^Write it down/ });
   await read.click();
@@ -236,4 +240,36 @@ test("a set is made, handed out as a file, worked through under a name, and its 
   expect(rows).toHaveLength(4);
   expect(rows[0]).toMatch(/^learner,exercise,title/);
   expect(rows.slice(1).map((r) => r.split(",").slice(0, 2).join(" "))).toEqual(["Ann 1", "Ann 2", "Bo 1"]);
+});
+
+test("a hunt by touch alone on a tablet: nodes tapped for the leads, the meter's face, a part, the name", async ({
+  browser,
+  server,
+}) => {
+  const context = await browser.newContext({
+    hasTouch: true,
+    viewport: { width: 820, height: 1180 },
+    serviceWorkers: "block",
+  });
+  const page = await context.newPage();
+  await page.goto(`${server.address}/practice`);
+  await page.getByRole("button", { name: "Hunt: Three lamps, one dark" }).tap();
+  await page.getByLabel("Display").waitFor();
+  const node = (name: string) => page.getByRole("option", { name: new RegExp(`^node ${name}\\b`) });
+  await page.getByRole("button", { name: "Black goes to what is picked next" }).tap();
+  await node("0").tap();
+  await expect(page.getByLabel("Black lead to")).toHaveValue("0");
+  // The other lead has its turn by itself.
+  await node("A").tap();
+  await expect(page.getByLabel("Red lead to")).toHaveValue("A");
+  await page.getByRole("button", { name: "20 V", exact: true }).tap();
+  await page.getByRole("button", { name: /^Write it down/ }).tap();
+  await expect(page.getByRole("list", { name: "Readings" }).getByRole("listitem").first()).toContainText("A");
+  await page.getByRole("option", { name: /^LA1 / }).tap();
+  await page.getByRole("button", { name: /^Look, / }).tap();
+  await expect(page.getByRole("list", { name: "Readings" })).toContainText("LA1");
+  await page.getByRole("button", { name: "Name the fault" }).tap();
+  await page.getByRole("button", { name: /^Give up/ }).tap();
+  await expect(page.getByRole("heading", { name: /^It was: / })).toBeVisible();
+  await context.close();
 });

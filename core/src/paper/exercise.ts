@@ -100,7 +100,7 @@ export function drawExercise(kind: PaperKind, seed: number, circuit: Circuit | n
   const { parts, hasBridges } = PAPER_KINDS[kind];
   for (let n = 0; n < MOST_DRAWS; n += 1) {
     const count = parts[0] + Math.floor(random.next() * (parts[1] - parts[0] + 1));
-    const drawn = plainly(drawCircuit(count, random, hasBridges));
+    const drawn = plainly(drawCircuit(count, random, { hasBridges }));
     const exercise = exerciseIn(kind, seed, drawn, { random, say, isDrawn: true });
     if (exercise) return exercise;
   }

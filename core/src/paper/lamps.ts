@@ -37,7 +37,7 @@ export function lampQuestions(circuit: Circuit | null, random: Random, say: Say)
 function drawLamps(random: Random): Circuit {
   const count = LAMPS.least + Math.floor(random.next() * (LAMPS.most - LAMPS.least + 1));
   const areAlike = random.next() < 0.6;
-  const drawn = drawCircuit(count, random, false);
+  const drawn = drawCircuit(count, random, { hasBridges: false });
   const parts = drawn.parts.map((p, i): Part => {
     const { from, to } = p;
     if (p.kind === "supply") return { ...p, volts: 12, internalOhms: 0.05 };

@@ -16,28 +16,44 @@ const MIX: readonly Kind[] = [
   "coil",
 ];
 
+/** What a circuit that is drawn may be like. */
+export interface ToDraw {
+  /** What goes across two nodes of its own choice, now and then. */
+  readonly hasBridges?: boolean;
+  /** Forks within forks, at most; 0 leaves all in a row. */
+  readonly depth?: number;
+  /** What it is made of, as often as listed. */
+  readonly kinds?: readonly Kind[];
+}
+
 /**
  * A made-up circuit: one supply, and parts put in series with and in parallel to what is there, now and then across
  * two nodes of their own choice, which makes bridges.
  * @param count parts besides the supply
- * @param hasBridges false leaves out what goes across
  */
-export function drawCircuit(count: number, random: Random, hasBridges = true): Circuit {
+export function drawCircuit(count: number, random: Random, how: ToDraw = {}): Circuit {
+  const { hasBridges = true, depth = Number.POSITIVE_INFINITY, kinds = MIX } = how;
   const pick = <T>(list: readonly T[]) => list[Math.floor(random.next() * list.length)];
   const node = (i: number) => (i === 0 ? "0" : `N${i}`) as NodeName;
-  const edges: [number, number][] = [[1, 0]];
+  /** From, to, and in how many forks it lies. */
+  const edges: [number, number, number][] = [[1, 0, 0]];
   let nodes = 2;
   while (edges.length < count) {
     const u = random.next();
     const at = Math.floor(random.next() * edges.length);
-    const [from, to] = edges[at];
-    if (u < 0.55) {
-      edges.splice(at, 1, [from, nodes], [nodes, to]);
+    const [from, to, within] = edges[at];
+    // Where one lies beside it already, another one makes no fork within it.
+    const isForked = edges.some((e, k) => k !== at && e[0] === from && e[1] === to);
+    const deeper = isForked ? within : within + 1;
+    if (u < 0.55 || deeper > depth) {
+      edges.splice(at, 1, [from, nodes, within], [nodes, to, within]);
       nodes += 1;
-    } else if (u < 0.9 || nodes < 4 || !hasBridges) edges.push([from, to]);
-    else {
+    } else if (u < 0.9 || nodes < 4 || !hasBridges) {
+      edges[at] = [from, to, deeper];
+      edges.push([from, to, deeper]);
+    } else {
       const a = Math.floor(random.next() * nodes);
-      edges.push([a, (a + 1 + Math.floor(random.next() * (nodes - 1))) % nodes]);
+      edges.push([a, (a + 1 + Math.floor(random.next() * (nodes - 1))) % nodes, within]);
     }
   }
   const counts = new Map<string, number>();
@@ -48,7 +64,7 @@ export function drawCircuit(count: number, random: Random, hasBridges = true): C
   };
   const ohms = () => pick(E12) * 10 ** Math.floor(random.next() * 3);
   const parts = edges.map(([from, to]): Part => {
-    const kind = pick(MIX);
+    const kind = pick(kinds);
     const tolerance = kind === "resistor" ? pick([0.01, 0.02, 0.05, 0.1]) : KINDS[kind].tolerance;
     const shared = { designator: named(kind), from: node(from), to: node(to), tolerance };
     if (kind === "fuse") return { ...shared, kind, currentRating: 1, ohms: DEFAULTS.fuseVolts };

@@ -1,5 +1,5 @@
 export { BenchMeter, displayed, drawGain, type Shown } from "./benchMeter.ts";
-export { drawCircuit } from "./drawCircuit.ts";
+export { drawCircuit, type ToDraw } from "./drawCircuit.ts";
 export { FaultDrawer } from "./drawFaults.ts";
 export { monteCarlo } from "./monteCarlo.ts";
 export { type Random, seededRandom } from "./random.ts";

@@ -163,3 +163,29 @@ describe("the seeded bench", () => {
     expect(factor("RV1.top", -50)).toBe(0.01);
   });
 });
+
+it("draws circuits of the kinds and as deep as asked: a circuit one deep folds in a row of forks, one of none in a row", () => {
+  const random = seededRandom(8);
+  for (let n = 0; n < 40; n += 1) {
+    const row = drawCircuit(3 + (n % 9), random, { hasBridges: false, depth: 0, kinds: ["resistor"] });
+    // All in a row: each node joins just two ends.
+    const ends = row.parts.flatMap((p) => [p.from, p.to]);
+    for (const node of ends) expect(ends.filter((e) => e === node)).toHaveLength(2);
+    expect(row.parts.filter((p) => p.kind !== "supply").every((p) => p.kind === "resistor")).toBe(true);
+    // One deep: with every branch's inner nodes taken out, what is left are parts beside each other between the row's nodes.
+    const { parts } = drawCircuit(3 + (n % 9), random, { hasBridges: false, depth: 1 });
+    let edges = parts.map((p): [string, string] => [p.from, p.to]);
+    const joined = (node: string) => edges.filter((e) => e.includes(node));
+    const inner = () =>
+      [...new Set(edges.flat())].find((node) => joined(node).length === 2 && node !== "0" && node !== "N1");
+    for (let node = inner(); node !== undefined; node = inner()) {
+      const [a, b] = joined(node);
+      const far = [a, b].map((e) => (e[0] === node ? e[1] : e[0])) as [string, string];
+      edges = [...edges.filter((e) => e !== a && e !== b), far];
+    }
+    const pairs = new Set(edges.map((e) => [...e].sort().join(" ")));
+    // What is left of nodes is a ring: as many pairs as nodes, or one pair of two.
+    const nodes = new Set(edges.flat());
+    expect(pairs.size).toBe(nodes.size === 2 ? 1 : nodes.size);
+  }
+});

@@ -16,6 +16,7 @@ const ELSEWHERE: Readonly<Record<string, string>> = {
   "circuit/PartsTable.tsx": "a filter of rows",
   "jobs/Filters.tsx": "a filter: the page's address has it",
   "line/QuickLine.tsx": "the reading line: session/useReadingLine keeps it",
+  "practice/Sets.tsx": "the device's own name for who works here, kept at each letter",
   "readings/ReadingsExchange.tsx": "the device's own name for who works here, kept at each letter",
   "workshop/PairPage.tsx": "a code that is good once",
 };

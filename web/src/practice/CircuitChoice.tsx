@@ -53,10 +53,16 @@ export function CircuitChoice({ label, value, isOpen, onPick }: CircuitChoicePro
 export interface ToDraw {
   readonly parts: string;
   readonly bridges: boolean;
+  /** Forks within forks at most; empty as many as come. */
+  readonly depth?: string;
+  readonly isPlain?: boolean;
 }
 
 /** @throws Error where the parts to be drawn are no number, or the circuit is not there */
-export async function circuitOf(choice: string, { parts, bridges }: ToDraw): Promise<{ title: string; trail: string }> {
+export async function circuitOf(
+  choice: string,
+  { parts, bridges, depth = "", isPlain = false }: ToDraw,
+): Promise<{ title: string; trail: string }> {
   const [from, id] = choice.split(" ");
   const first = FIRST_CIRCUITS.find((c) => from === "first" && c.key === id);
   if (first) return { title: first.title, trail: first.trail };
@@ -71,6 +77,10 @@ export async function circuitOf(choice: string, { parts, bridges }: ToDraw): Pro
   const count = Number(parts);
   if (!Number.isInteger(count) || count < 2 || count > 40) throw new Error("from 2 to 40 parts can be drawn");
   // What is drawn here is the circuit, which is seen; what is hidden in it the server draws.
-  const drawn = drawCircuit(count, seededRandom(Math.floor(Math.random() * 2 ** 32)), bridges);
+  const drawn = drawCircuit(count, seededRandom(Math.floor(Math.random() * 2 ** 32)), {
+    hasBridges: bridges,
+    ...(depth === "" ? {} : { depth: Number(depth) }),
+    ...(isPlain ? { kinds: ["resistor" as const] } : {}),
+  });
   return { title: `A circuit of ${count} parts`, trail: writeTrail(drawn) };
 }

@@ -12,6 +12,8 @@ interface SetUp {
   readonly circuit: string;
   readonly parts: string;
   readonly bridges: boolean;
+  readonly depth: string;
+  readonly isPlain: boolean;
   readonly kinds: readonly FaultKind[];
   readonly count: FaultCount;
   readonly help: Help;
@@ -24,6 +26,8 @@ const FIRST: SetUp = {
   circuit: "drawn",
   parts: "6",
   bridges: false,
+  depth: "",
+  isPlain: false,
   kinds: [],
   count: "one",
   help: "hints",
@@ -103,6 +107,27 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
                 className={`${FIELD} w-24`}
                 onChange={(e) => set({ parts: e.target.value })}
               />
+            </label>
+            <label className="flex flex-col gap-1">
+              Forks within forks
+              <select value={own.depth} className={FIELD} onChange={(e) => set({ depth: e.target.value })}>
+                <option value="">as they come</option>
+                <option value="0">none: all in a row</option>
+                <option value="1">one deep</option>
+                <option value="2">two deep</option>
+                <option value="3">three deep</option>
+              </select>
+            </label>
+            <label className="flex flex-col gap-1">
+              Parts
+              <select
+                value={own.isPlain ? "plain" : "mixed"}
+                className={FIELD}
+                onChange={(e) => set({ isPlain: e.target.value === "plain" })}
+              >
+                <option value="mixed">as in a workshop</option>
+                <option value="plain">resistors alone</option>
+              </select>
             </label>
             <label className="flex items-center gap-2 py-2">
               <input
