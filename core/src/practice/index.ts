@@ -44,7 +44,7 @@ export { complaintOf, lookAt, looksOf, noticedIn } from "./lookAt.ts";
 export { DoneAct, type Lead, type MarkedStep, type Marks, marksOf, Naming } from "./marks.ts";
 export { Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
 export { anyNode, halving, outward, plainWay, WAYS, type WayName } from "./plainWays.ts";
-export { type KindProgress, type Progress, progressOf, type RunPoint } from "./progress.ts";
+export { type KindProgress, type Progress, progressOf, type RunPoint, type SortProgress } from "./progress.ts";
 export {
   drawWorld,
   FAULT_KINDS,

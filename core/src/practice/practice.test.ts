@@ -19,6 +19,7 @@ import {
   kindOfMode,
   marksOf,
   noticedIn,
+  progressOf,
   type Told,
   type World,
   worldOf,
@@ -331,5 +332,51 @@ describe("the marks", () => {
     expect(steps[0].took).toBe(COSTS.swap);
     expect(unsafe).toEqual(["liveFree"]);
     expect(slips).toEqual(["leftOpen"]);
+  });
+});
+
+describe("how one gets on", () => {
+  const hunt = (n: number, mode: string | null, minutes: number, more: object = {}) => ({
+    ...{ id: `${n}`, title: `Hunt ${n}`, state: "found", count: "one", help: "none", who: "", partCount: 4, unsafe: 0 },
+    ...{ best: { minutes: 2, isRight: true }, createdAt: `2026-01-0${n}T00:00:00Z`, minutes },
+    truth: { seed: n, faults: mode === null ? [] : [{ part: "R1", mode, value: 0 }] },
+    namings: [{ named: ["R1"], sure: 0.9, right: 1, minutes, took: 0 }],
+    ...more,
+  });
+  const wrong = { named: ["R2"], sure: 0.9, right: 0, minutes: 1, took: 6 };
+  const all = (...hunts: object[]) => progressOf(hunts as never);
+
+  it("sets minutes beside the best way's, by kind of fault and size of circuit, and how sure beside how right", () => {
+    const after = hunt(3, "open", 9, { partCount: 12, namings: [wrong, { ...wrong, right: 1 }], unsafe: 2 });
+    const given = hunt(4, "high", 5, { state: "givenUp", namings: [] });
+    const { runs, kinds, sizes, sureness, unsafe } = all(given, after, hunt(2, "dead", 3), hunt(1, "open", 2));
+    expect(runs.map((r) => [r.id, r.ratio, r.isFirstRight])).toEqual([
+      ["1", 1, true],
+      ["2", 1.5, true],
+      ["3", 4.5, false],
+      ["4", 2.5, false],
+    ]);
+    expect(kinds).toEqual([
+      { kind: "open", name: "Opens", hunts: 3, firstRight: 2, ratio: 1.5 },
+      { kind: "drift", name: "Drifted values", hunts: 1, firstRight: 0, ratio: null },
+    ]);
+    expect(sizes.map((s) => [s.name, s.hunts, s.ratio])).toEqual([
+      ["Up to 5 parts", 3, 1.25],
+      ["11 to 20 parts", 1, 4.5],
+    ]);
+    expect(sureness).toEqual([{ sure: 0.9, times: 3, of: 4 }]);
+    expect(unsafe).toBe(2);
+  });
+
+  it("says what to practise next: what is often named wrongly, else what was never hunted, else what is slow", () => {
+    expect(all().next).toBeNull();
+    const kinds = (minutes: number) => ["open", "short", "high", "bridged"].map((m, n) => hunt(n + 1, m, minutes));
+    expect(all(hunt(1, "open", 2), hunt(2, "short", 2, { namings: [wrong, wrong] })).next).toEqual({
+      kind: "short",
+      why: "wrong",
+    });
+    expect(all(...kinds(2).slice(0, 2)).next).toEqual({ kind: "drift", why: "new" });
+    expect(all(...kinds(2).slice(0, 3), hunt(4, "bridged", 9)).next).toEqual({ kind: "bridge", why: "slow" });
+    expect(all(...kinds(3)).next).toBeNull();
   });
 });

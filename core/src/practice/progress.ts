@@ -14,8 +14,8 @@ export interface RunPoint {
   readonly isFirstRight: boolean;
 }
 
-export interface KindProgress {
-  readonly kind: FaultKind | "nothing" | "several";
+/** How hunts of one sort went. */
+export interface SortProgress {
   readonly name: string;
   readonly hunts: number;
   readonly firstRight: number;
@@ -23,9 +23,15 @@ export interface KindProgress {
   readonly ratio: number | null;
 }
 
+export interface KindProgress extends SortProgress {
+  readonly kind: FaultKind | "nothing" | "several";
+}
+
 export interface Progress {
   readonly runs: readonly RunPoint[];
   readonly kinds: readonly KindProgress[];
+  /** By how many parts the circuit has, the smallest first. */
+  readonly sizes: readonly SortProgress[];
   /** How often what was named with so much certainty was right, the least sure first. */
   readonly sureness: readonly { readonly sure: number; readonly times: number; readonly of: number }[];
   readonly unsafe: number;
@@ -42,10 +48,15 @@ export function progressOf(hunts: readonly HuntSummary[]): Progress {
     const kind = kindOf(hunt);
     byKind.set(kind, [...(byKind.get(kind) ?? []), runs[i]]);
   });
-  const kinds = [...byKind].map(([kind, own]) => progressIn(kind, own));
+  const kinds = [...byKind].map(([kind, own]) => ({ kind, ...progressIn(kindName(kind), own) }));
+  const sizes = SIZES.flatMap(({ name, most }, n) => {
+    const own = runs.filter((_, i) => over[i].partCount <= most && over[i].partCount > (SIZES[n - 1]?.most ?? 0));
+    return own.length > 0 ? [progressIn(name, own)] : [];
+  });
   return {
     runs,
     kinds,
+    sizes,
     sureness: surenessOf(over),
     unsafe: over.reduce((n, h) => n + h.unsafe, 0),
     next: nextOf(kinds, over.length),
@@ -65,11 +76,21 @@ function kindOf({ truth }: HuntSummary): KindProgress["kind"] {
   return kinds.size === 1 ? ([...kinds][0] as FaultKind) : "several";
 }
 
-function progressIn(kind: KindProgress["kind"], own: readonly RunPoint[]): KindProgress {
-  const name = kind === "nothing" ? "Nothing wrong" : kind === "several" ? "Several at once" : FAULT_KINDS[kind].name;
+const kindName = (kind: KindProgress["kind"]) =>
+  kind === "nothing" ? "Nothing wrong" : kind === "several" ? "Several at once" : FAULT_KINDS[kind].name;
+
+/** Classes of circuits by their parts. */
+const SIZES = [
+  { name: "Up to 5 parts", most: 5 },
+  { name: "6 to 10 parts", most: 10 },
+  { name: "11 to 20 parts", most: 20 },
+  { name: "More than 20 parts", most: Number.POSITIVE_INFINITY },
+] as const;
+
+function progressIn(name: string, own: readonly RunPoint[]): SortProgress {
   const ratios = own.flatMap((r) => (r.ratio === null || !r.isFound ? [] : [r.ratio])).sort((a, b) => a - b);
   const middle = ratios.length === 0 ? null : median(ratios);
-  return { kind, name, hunts: own.length, firstRight: own.filter((r) => r.isFirstRight).length, ratio: middle };
+  return { name, hunts: own.length, firstRight: own.filter((r) => r.isFirstRight).length, ratio: middle };
 }
 
 const median = (sorted: readonly number[]) =>

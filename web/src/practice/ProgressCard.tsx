@@ -1,4 +1,4 @@
-import { FAULT_KINDS, type Progress, type RunPoint } from "@hound/core/practice";
+import { FAULT_KINDS, type Progress, type RunPoint, type SortProgress } from "@hound/core/practice";
 import { scaleLinear, scaleLog } from "d3-scale";
 import { clockWords } from "../words/practice.ts";
 import { printFixed } from "../words/print.ts";
@@ -12,7 +12,7 @@ const WHY = {
 
 /** How one gets on: minutes beside the best way's, by kind of fault and over time, and how sure against how right. */
 export function ProgressCard({ progress }: { progress: Progress }) {
-  const { runs, kinds, sureness, next, unsafe } = progress;
+  const { runs, kinds, sizes, sureness, next, unsafe } = progress;
   if (runs.length === 0) return null;
   const firstRight = runs.filter((r) => r.isFirstRight).length;
   return (
@@ -30,21 +30,9 @@ export function ProgressCard({ progress }: { progress: Progress }) {
       </p>
       <OverTime runs={runs} />
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
-        <div>
-          <h3 className="font-bold">By kind of fault</h3>
-          <ul>
-            {kinds.map((k) => (
-              <li key={k.kind} className="flex flex-wrap gap-x-3 border-t border-rule py-1">
-                <span className="grow">{k.name}</span>
-                <span>
-                  {k.firstRight} of {k.hunts} at once
-                </span>
-                <span className="w-32 text-right">
-                  {k.ratio === null ? "" : `${printFixed(k.ratio, 1)} × the best`}
-                </span>
-              </li>
-            ))}
-          </ul>
+        <div className="flex flex-col gap-3">
+          <Sorts title="By kind of fault" sorts={kinds} />
+          <Sorts title="By size of circuit" sorts={sizes} />
         </div>
         <div>
           <h3 className="font-bold">How sure, how right</h3>
@@ -115,5 +103,24 @@ function OverTime({ runs }: { runs: readonly RunPoint[] }) {
         ))}
       </svg>
     </figure>
+  );
+}
+
+function Sorts({ title, sorts }: { title: string; sorts: readonly SortProgress[] }) {
+  return (
+    <div>
+      <h3 className="font-bold">{title}</h3>
+      <ul>
+        {sorts.map(({ name, firstRight, hunts, ratio }) => (
+          <li key={name} className="flex flex-wrap gap-x-3 border-t border-rule py-1">
+            <span className="grow">{name}</span>
+            <span>
+              {firstRight} of {hunts} at once
+            </span>
+            <span className="w-32 text-right">{ratio === null ? "" : `${printFixed(ratio, 1)} × the best`}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
