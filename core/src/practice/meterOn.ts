@@ -159,9 +159,13 @@ export function isGap(now: BenchNow, red: Touch, black: Touch): boolean {
   });
 }
 
+/** Digits that a display wanders by itself. */
+const FEW = 5;
+
 function finished(display: Display, traps: readonly Trap[], burnt: Burnt): Placed {
   const more: Trap[] = display.isOver && display.quantity !== "resistance" ? ["overRange"] : [];
-  if (!display.isOver && display.value < 0) more.push("minus");
+  // A digit or two beside nothing are the meter's own.
+  if (!display.isOver && display.value < -FEW * display.step) more.push("minus");
   return { display, traps: [...traps, ...more], burnt };
 }
 

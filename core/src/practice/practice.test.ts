@@ -214,6 +214,11 @@ describe("the traps of a bench", () => {
   it("over range, minus, a lead left off elsewhere, and leads where no reading has a name", () => {
     expect(after(world, [dial("voltage", 2), ...touch("B")])).toMatchObject({ traps: ["overRange"] });
     expect(after(world, [dial("voltage", 20), ...touch("0", "B")])).toMatchObject({ traps: ["minus"] });
+    // Nothing that wanders about nothing is the other way round.
+    const dead = worldIn("BT1 12V: R1 1k + [B] R2 1k", [{ part: "R1", mode: "open", value: 0 }]);
+    const taken = each(dead, [dial("voltage", 20), ...touch("B"), ...Array<Act>(40).fill(take)], HANDHELD);
+    expect(taken.some((t) => t.display.value < 0)).toBe(true);
+    expect(taken.flatMap((t) => t.traps)).not.toContain("minus");
     const left: Act[] = [
       power(false),
       { act: "free", part: "R2" },

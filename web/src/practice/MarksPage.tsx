@@ -183,7 +183,9 @@ function StepRow({ step }: { step: MarkedStep }) {
         ))}
       </th>
       <td className="pr-3 whitespace-nowrap">{clockWords(step.took)}</td>
-      <td className="pr-3 whitespace-nowrap">{bits === null ? "–" : `${printFixed(bits, 1)} bits`}</td>
+      <td className="pr-3 whitespace-nowrap">
+        {bits === null ? "–" : `${printFixed(Math.abs(bits) < 0.05 ? 0 : bits, 1)} bits`}
+      </td>
       <td className="pr-3">
         {namedWords(after.named)} {percent(after.probability)}
         {after.verdict === "settled" && <strong className="block text-sm">settled</strong>}
