@@ -94,6 +94,10 @@ export interface Exercise {
 export function drawExercise(kind: PaperKind, seed: number, circuit: Circuit | null, say: Say): Exercise | string {
   const random = seededRandom(seed);
   if (circuit) {
+    const open = circuit.parts.find((p) =>
+      p.kind === "supply" ? p.volts === null : "resistance" in p && p.resistance.by === "unknown",
+    );
+    if (open) return `${open.designator} has no value: nobody can work it out on paper`;
     const exercise = exerciseIn(kind, seed, circuit, { random, say });
     return exercise ?? `there is no such question in this circuit: ${PAPER_KINDS[kind].name}`;
   }

@@ -1,6 +1,6 @@
 import { buildNetwork, type Circuit, type Network, type Part } from "../circuit/index.ts";
 import { drawCircuit, type Random } from "../simulate/index.ts";
-import { choice, type Say, shuffled, solved } from "./drawn.ts";
+import { choice, type Say, type Solved, shuffled, solved } from "./drawn.ts";
 import type { Question } from "./question.ts";
 import { listed } from "./wiring.ts";
 
@@ -75,12 +75,16 @@ function lampsIn(network: Network, without: string | null): Lamp[] {
   const branches = network.branches.map((b) => (b.name === without ? { ...b, law: { kind: "open" as const } } : b));
   const own = solved({ ...network, branches });
   if (!own) return [];
+  const whole = without === null ? own : solved(network);
   return network.branches.flatMap(({ name, part, from, to }): Lamp[] => {
-    if (part.kind !== "lamp" || part.resistance.by !== "rating") return [];
-    const { volts: rated, watts } = part.resistance;
-    const across = Math.abs(own.volts[from] - own.volts[to]);
-    const volts = name === without || !(across > DUST) ? 0 : across;
-    return [{ name, volts, rated, light: watts * (volts / rated) ** LIGHT }];
+    if (part.kind !== "lamp" || part.resistance.by === "unknown") return [];
+    const across = (s: Solved | null) => Math.abs((s?.volts[from] ?? 0) - (s?.volts[to] ?? 0));
+    const volts = name === without || !(across(own) > DUST) ? 0 : across(own);
+    const { resistance } = part;
+    if (resistance.by === "rating")
+      return [{ name, volts, rated: resistance.volts, light: resistance.watts * (volts / resistance.volts) ** LIGHT }];
+    // One that is written by its ohms glows as drawn; its light goes with its watts.
+    return [{ name, volts, rated: across(whole), light: volts ** 2 / resistance.ohms }];
   });
 }
 

@@ -1,4 +1,4 @@
-import { type Branch, type Network, rowOf } from "../circuit/index.ts";
+import { type Branch, type Network, type NodeName, rowOf } from "../circuit/index.ts";
 import { jointOf } from "../coach/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { bridgeCandidates, type FaultAt, priorData, sitesOf } from "../faults/index.ts";
@@ -146,7 +146,9 @@ function changedBy({ network }: World, { now, burnt }: BenchState, act: Act): Ch
       return so({ power: act.on });
     case "free": {
       const branch = branchOf(network, act.part) as Branch;
-      const at = jointOf(network, branch.name)?.at ?? network.nodes[branch.from];
+      const ends = [jointOf(network, branch.name)?.at, network.nodes[branch.from], network.nodes[branch.to]];
+      // Nobody gets at the middle of a track: a section is freed at its own end.
+      const at = ends.find((end) => end !== undefined && !end.includes(".")) as NodeName;
       const kicks = network.branches.some((b) => rowOf(b.kind).danger === "winding");
       const live: readonly Trap[] = now.power ? (kicks ? ["liveFree", "kick"] : ["liveFree"]) : [];
       return so({ freed: [...now.freed, { part: branch.name, at }] }, live);

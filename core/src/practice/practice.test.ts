@@ -12,6 +12,7 @@ import {
   COSTS,
   complaintOf,
   type DoneAct,
+  dialOf,
   doAct,
   drawWorld,
   follow,
@@ -20,7 +21,7 @@ import {
   marksOf,
   noticedIn,
   progressOf,
-  type Told,
+  Told,
   type World,
   worldOf,
 } from "./index.ts";
@@ -211,6 +212,24 @@ describe("the traps of a bench", () => {
     expect(after(low, ohm).display.value - nulled).toBeGreaterThan(0.05);
   });
 
+  it("a track is freed at the ends one gets at, and reads its section there", () => {
+    const track = worldIn("BT1 12V 0%: [A] RV1 10k 0% at=40% wiper=[W]\n[W] R3 4.7k 0% [0]");
+    for (const [part, at, ohms] of [
+      ["RV1.top", "A", 4_000],
+      ["RV1.bottom", "0", 6_000],
+    ] as const) {
+      const acts: Act[] = [
+        power(false),
+        { act: "free", part },
+        dial("resistance", 20_000),
+        ...touch(`${part}.end`, "W"),
+      ];
+      const told = after(track, acts);
+      expect(told.now.freed).toEqual([{ part, at }]);
+      expect(Math.abs(told.display.value - ohms)).toBeLessThan(0.03 * ohms);
+    }
+  });
+
   it("over range, minus, a lead left off elsewhere, and leads where no reading has a name", () => {
     expect(after(world, [dial("voltage", 2), ...touch("B")])).toMatchObject({ traps: ["overRange"] });
     expect(after(world, [dial("voltage", 20), ...touch("0", "B")])).toMatchObject({ traps: ["minus"] });
@@ -338,6 +357,49 @@ describe("the marks", () => {
     expect(unsafe).toEqual(["liveFree"]);
     expect(slips).toEqual(["leftOpen"]);
   });
+});
+
+it("whatever hands do at whatever bench, in any order, is told in its form or refused with a reason", () => {
+  const random = seededRandom(61);
+  const pick = <T>(list: readonly T[]) => list[Math.floor(random.next() * list.length)];
+  const own = [
+    "BT1 12V: R1 1k + [A] RV1 10k at=40% wiper=[W] + [B] R2 1k\n[W] R3 4.7k [0]",
+    "PS1 24V limit=1A: S1 open + [A] (LA1 24V 5W | K1 240) + [B] F1 2A",
+    "BT1 24V ri=0.5: R1 100 + [A] R2 220 + [B] R3 330\n[0] BT2 9V + R4 47 [B]",
+    "BT1 9V: W1",
+  ].map(circuitOf);
+  for (let n = 0; n < share(90); n += 1) {
+    const circuit = n % 3 === 0 ? own[(n / 3) % own.length] : drawCircuit(3 + (n % 8), random);
+    const world = drawWorld(circuit, n, { count: pick(["one", "two", "none", "any"]) });
+    if (typeof world === "string") continue;
+    const meter = n % 2 === 0 ? HANDHELD : BENCH;
+    const { voltage, current, resistance } = meter.ranges;
+    const sockets = [...voltage, ...current, ...resistance].map((r) => r.socket);
+    const parts = world.network.branches.map((b) => b.name);
+    const places = [...world.network.nodes, ...parts.map((p) => `${p}.end`), null];
+    let state = benchAtFirst(meter);
+    for (let k = 0; k < 60; k += 1) {
+      const quantity = pick(["voltage", "current", "resistance"] as const);
+      const part = pick(parts);
+      const act = pick<Act>([
+        { act: "dial", quantity, span: pick(dialOf(meter, quantity)) },
+        { act: "plug", socket: pick(sockets) },
+        { act: "touch", lead: pick(["red", "black"]), at: pick(places) },
+        { act: "touch", lead: pick(["red", "black"]), at: pick(places) },
+        { act: "power", on: random.next() < 0.5 },
+        { act: pick(["free", "join", "swap", "alone", "look"]), part } as Act,
+        { act: "lever", part, position: pick(["open", "closed"]) },
+        { act: "fingers", on: random.next() < 0.5 },
+        { act: "fuse", socket: pick(sockets) },
+        { act: pick(["null", "take", "hint"]) } as Act,
+      ]);
+      const { told, state: next } = doAct(world, meter, state, act);
+      expect(Told.parse(told), JSON.stringify(act)).toEqual(told);
+      if (told.refused !== null) expect(next).toBe(state);
+      expect(told.now.minutes).toBeGreaterThanOrEqual(state.now.minutes);
+      state = next;
+    }
+  }
 });
 
 describe("how one gets on", () => {
