@@ -268,6 +268,21 @@ test("a hunt by touch alone on a tablet: nodes tapped for the leads, the meter's
   await page.getByRole("option", { name: /^LA1 / }).tap();
   await page.getByRole("button", { name: /^Look, / }).tap();
   await expect(page.getByRole("list", { name: "Readings" })).toContainText("LA1");
+  // A current: power off, a lead off, the meter between, power on.
+  await page.getByRole("button", { name: /^Power off/ }).tap();
+  await page.getByRole("option", { name: /^F1 / }).tap();
+  await page.getByRole("button", { name: /^Take a lead off/ }).tap();
+  const off = await page.getByRole("heading", { name: /^F1, its lead off / }).textContent();
+  await page.getByRole("button", { name: "Red goes to what is picked next" }).tap();
+  await page.getByRole("option", { name: off?.endsWith("+") ? /^node \+/ : /^node A\b/ }).tap();
+  await page.getByRole("option", { name: /^F1 / }).tap();
+  await page.getByRole("button", { name: "Black to its free end" }).tap();
+  await page.getByRole("button", { name: "10 A", exact: true }).tap();
+  await page.getByRole("button", { name: "Red into 10 A" }).tap();
+  await page.getByRole("button", { name: /^Power is off/ }).tap();
+  await expect(page.getByLabel("Display")).toContainText(/^−?(?:0\.[78]|1\.2)\d/);
+  await page.getByRole("button", { name: /^Write it down/ }).tap();
+  await expect(page.getByRole("list", { name: "Readings" })).toContainText(/F1.*A/);
   await page.getByRole("button", { name: "Name the fault" }).tap();
   await page.getByRole("button", { name: /^Give up/ }).tap();
   await expect(page.getByRole("heading", { name: /^It was: / })).toBeVisible();

@@ -62,7 +62,7 @@ export function LeadsInHand({ hunt, lead, onLead, act }: LeadsProps) {
 }
 
 /** What can be done with the part that is picked on the board, with what it costs. */
-export function PartAtHand({ hunt, act }: Pick<LeadsProps, "hunt" | "act">) {
+export function PartAtHand({ hunt, lead, act }: Pick<LeadsProps, "hunt" | "lead" | "act">) {
   const { drawn } = useDesk();
   const { selection } = useSelection();
   const name = selection?.kind === "branch" ? selection.name : null;
@@ -76,13 +76,16 @@ export function PartAtHand({ hunt, act }: Pick<LeadsProps, "hunt" | "act">) {
   const { now, costs } = hunt;
   const { designator } = part;
   const row = rowOf(part.kind);
-  const isFreed = now.freed.some((f) => f.part.split(".")[0] === designator);
+  const freed = now.freed.find((f) => f.part.split(".")[0] === designator);
   const canSee = looksOf(part.kind).length > 0;
   return (
     <section aria-label={`With ${designator}`} className="flex shrink-0 flex-col gap-1.5">
       <h3 className="text-bench font-bold">
         {designator}
-        <span className="font-normal text-faint">{now.swapped.includes(designator) ? ", a known-good one" : ""}</span>
+        <span className="font-normal text-faint">
+          {now.swapped.includes(designator) && ", a known-good one"}
+          {freed && `, its lead off ${freed.at}`}
+        </span>
       </h3>
       <div className="flex flex-wrap gap-2">
         {canSee && (
@@ -90,10 +93,19 @@ export function PartAtHand({ hunt, act }: Pick<LeadsProps, "hunt" | "act">) {
             Look, {clockWords(costs.look)}
           </button>
         )}
-        {isFreed ? (
-          <button type="button" className={BUTTON} onClick={() => act({ act: "join", part: name })}>
-            Put its lead back
-          </button>
+        {freed ? (
+          <>
+            <button
+              type="button"
+              className={BUTTON}
+              onClick={() => act({ act: "touch", lead, at: freedEnd(freed.part) })}
+            >
+              {lead === "red" ? "Red" : "Black"} to its free end
+            </button>
+            <button type="button" className={BUTTON} onClick={() => act({ act: "join", part: freed.part })}>
+              Put its lead back
+            </button>
+          </>
         ) : (
           <button type="button" className={BUTTON} onClick={() => act({ act: "free", part: name })}>
             Take a lead off, {clockWords(costs.free)}

@@ -78,7 +78,7 @@ function Bench({ hunt }: { hunt: Hunt }) {
     if (picked.kind === "node") put(lead, picked.name);
   };
   useHandKeys(acts.act, setLead, () => setNaming(true), hunt);
-  const held = useMemo(() => heldOf(now), [now]);
+  const held = useMemo(() => (drawn ? heldOf(now, drawn.network) : null), [now, drawn]);
   const next = isHelped ? (line.steps?.[0]?.measurement ?? null) : null;
   return (
     <div className="flex h-full flex-col">
@@ -203,7 +203,7 @@ function AtTheBench({ hunt, line, acts, lead, isHelped, onLead, meter }: AtTheBe
         </button>
       </div>
       <SaidNow said={said} isTold={hunt.help === "all"} />
-      <PartAtHand hunt={hunt} act={act} />
+      <PartAtHand {...{ hunt, lead, act }} />
       {isHelped && <ThreeSuspects line={line} />}
       <ReadingList verdicts={isHelped && ranking?.kind === "ranking" ? ranking.readings : []} />
     </>

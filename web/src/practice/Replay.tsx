@@ -10,7 +10,7 @@ export function Replay({ hunt: { acts } }: { hunt: Hunt }) {
   const { drawn } = useDesk();
   const [at, setAt] = useState(0);
   const act = acts[at];
-  const held = useMemo(() => (act ? heldOf(act.now) : null), [act]);
+  const held = useMemo(() => (act && drawn ? heldOf(act.now, drawn.network) : null), [act, drawn]);
   if (!act || !drawn) return null;
   return (
     <section aria-label="Replay" className="rounded-xl border border-rule bg-sheet px-4 py-3">
