@@ -199,7 +199,8 @@ test("a set is made, handed out as a file, worked through under a name, and its 
   const file = readFileSync(await (await saved).path(), "utf8");
   expect(JSON.parse(file)).toMatchObject({ format: "clever-hound-set", name: "First week" });
   const set = page.getByRole("article").filter({ hasText: "First week" });
-  await set.getByRole("button", { name: "Take away" }).click();
+  await set.getByRole("button", { name: /^Take away/ }).click();
+  await set.getByRole("button", { name: /^Gone for good/ }).click();
   await expect(set).toHaveCount(0);
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),

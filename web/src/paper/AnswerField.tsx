@@ -1,5 +1,5 @@
 import type { Answer, Question } from "@hound/core/paper";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { isPlain } from "../app/letterKeys.ts";
 import { isTyping } from "../app/typing.ts";
 import { useKeys } from "../app/useKeys.ts";
@@ -108,6 +108,11 @@ function Typed({ question: { wanted }, given, formKey, onAnswer }: AnswerFieldPr
   const { value: text, set, forget } = useKept(formKey, "");
   const [why, setWhy] = useState("");
   const isCircuit = wanted.kind === "circuit";
+  const field = useRef<HTMLInputElement & HTMLTextAreaElement>(null);
+  // Who types has the line at once; under a finger the board stays in sight.
+  useEffect(() => {
+    if (given === null && matchMedia("(pointer: fine)").matches) field.current?.focus();
+  }, [given]);
   const shown = given === null ? text : String(given);
   const submit = (event?: FormEvent) => {
     event?.preventDefault();
@@ -117,6 +122,7 @@ function Typed({ question: { wanted }, given, formKey, onAnswer }: AnswerFieldPr
     if (refused === null) forget();
   };
   const shared = {
+    ref: field,
     value: shown,
     readOnly: given !== null,
     spellCheck: false,

@@ -1,11 +1,11 @@
 import { progressOf } from "@hound/core/practice";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { exercisesApi } from "../api/exercises.ts";
 import { huntsApi } from "../api/hunts.ts";
 import { Loading } from "../app/Loading.tsx";
-import { NoticeArea, NoticeBar, useNotice } from "../app/Notice.tsx";
+import { NoticeArea, NoticeBar } from "../app/Notice.tsx";
 import { useSeen } from "../desk/useSeen.ts";
 import { TopBar } from "../frame/TopBar.tsx";
 import { clockWords, endWords, truthWords } from "../words/practice.ts";
@@ -15,6 +15,7 @@ import { PaperExercises } from "./PaperExercises.tsx";
 import { ProgressCard } from "./ProgressCard.tsx";
 import { SetMaker } from "./SetMaker.tsx";
 import { Sets } from "./Sets.tsx";
+import { TakeAway } from "./TakeAway.tsx";
 
 /** Practice: hunts on a bench that cannot be hurt, exercises on paper, and how one gets on. */
 export function PracticePage() {
@@ -78,7 +79,7 @@ function Open({ hunts }: { hunts: Hunts }) {
           <span className="min-w-0 grow truncate">
             Under way: <strong dir="auto">{h.title}</strong>, {clockWords(h.minutes)}
           </span>
-          <TakeAway id={h.id} />
+          <TakeAway what={h.title} list="hunts" remove={() => huntsApi.remove(h.id)} />
           <Link to={`/practice/${h.id}`} className="rounded-lg bg-copper px-4 py-2 font-bold text-sheet">
             Go on
           </Link>
@@ -111,7 +112,7 @@ function Done({ hunts }: { hunts: Hunts }) {
               {endWords(h)}, {clockWords(h.minutes)}
               {h.best && <span className="text-faint"> (best {clockWords(h.best.minutes)})</span>}
             </span>
-            <TakeAway id={h.id} />
+            <TakeAway what={h.title} list="hunts" remove={() => huntsApi.remove(h.id)} />
           </li>
         ))}
       </ul>
@@ -121,24 +122,5 @@ function Done({ hunts }: { hunts: Hunts }) {
         </button>
       )}
     </section>
-  );
-}
-
-function TakeAway({ id }: { id: string }) {
-  const queries = useQueryClient();
-  const notice = useNotice();
-  return (
-    <button
-      type="button"
-      className="rounded-lg border border-rule px-3 py-1 hover:bg-band"
-      onClick={() =>
-        huntsApi.remove(id).then(
-          () => queries.invalidateQueries({ queryKey: ["hunts"] }),
-          (e: Error) => notice({ text: `Not taken away: ${e.message}` }),
-        )
-      }
-    >
-      Take away
-    </button>
   );
 }

@@ -18,6 +18,7 @@ import { useNotice } from "../app/Notice.tsx";
 import { newId } from "../app/newId.ts";
 import { readTextFile } from "../app/readTextFile.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
+import { TakeAway } from "./TakeAway.tsx";
 import { huntKey } from "./useHunt.ts";
 
 interface SetsProps {
@@ -175,18 +176,7 @@ function OneSet({ set, results, who }: { set: ShownSet; results: readonly SetRes
           Save my results
         </button>
         <AllResults set={set} results={results} />
-        <button
-          type="button"
-          className={BUTTON}
-          onClick={() =>
-            exercisesApi.removeSet(set.id).then(
-              () => queries.invalidateQueries({ queryKey: ["sets"] }),
-              (e: Error) => notice({ text: `Not taken away: ${e.message}` }),
-            )
-          }
-        >
-          Take away
-        </button>
+        <TakeAway what={set.name} list="sets" remove={() => exercisesApi.removeSet(set.id)} />
       </p>
     </article>
   );
