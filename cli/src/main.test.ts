@@ -304,6 +304,7 @@ it("practice hunts what it hid, and counts what a right name cost; the same seed
     expect(["open", "dead"]).toContain(hidden[0].mode);
     expect({ named, right }).toEqual({ named: [hidden[0].part], right: 1 });
   }
+  expect(new Set(own.map(({ hidden }) => JSON.stringify(hidden))).size).toBeGreaterThan(1);
   for (const { way, minutesARightOne } of all.filter((l) => l.world === undefined)) {
     const minutes = own.filter((l) => l.way === way).map((l) => l.minutes);
     expect(minutesARightOne).toBeCloseTo(minutes.reduce((a, b) => a + b, 0) / minutes.length, 9);

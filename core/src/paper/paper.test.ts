@@ -78,6 +78,23 @@ describe("questions on paper are right by a reference that shares nothing with t
       const volts = plain(circuit, { quantity: "voltage", from: supply.from, to: supply.to });
       const amps = plain(circuit, { quantity: "current", through: supply.designator });
       if (questions.length < 10 && last.kind === "figure") expect(last.value).toBeCloseTo(volts / Math.abs(amps), 6);
+      expect(supply).toMatchObject({ kind: "supply", internalOhms: 0 });
+      // What is easily had instead is named: of the first step, whose parts stand on the drawing.
+      const [, first] = questions;
+      const ohms = circuit.parts.flatMap((p) =>
+        first.parts?.includes(p.designator) && "resistance" in p && p.resistance.by === "ohms"
+          ? [p.resistance.ohms]
+          : [],
+      );
+      const sum = ohms.reduce((a, b) => a + b, 0);
+      const turned = ohms.reduce((a, b) => a + 1 / b, 0);
+      const isRow = first.wanted.kind === "figure" && Math.abs(first.wanted.value - sum) < 1e-6 * sum;
+      const said = (typed: number) => markAnswer(first, typed.toPrecision(4));
+      if (isRow) expect(said(1 / turned)).toMatchObject({ share: 0, said: expect.stringMatching(/in parallel/) });
+      else {
+        expect(said(sum)).toMatchObject({ share: 0, said: expect.stringMatching(/their sum/) });
+        expect(said(turned)).toMatchObject({ share: 0, said: expect.stringMatching(/not turned back/) });
+      }
       for (const { wanted } of questions)
         if (wanted.kind === "choice") expect(new Set(wanted.options).size).toBe(wanted.options.length);
     }

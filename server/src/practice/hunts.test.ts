@@ -130,6 +130,17 @@ describe("the stand-in bench", () => {
     expect((await bench.api.get("/api/hunts").expect(200)).body.hunts).toEqual([]);
   });
 
+  it("charges two wrong names as two swaps, and the right one nothing", async () => {
+    await start(4, { seed: 5, kinds: ["open"], parts: ["R1"] });
+    const wrong = Hunt.parse((await name(4, "F1", "R2").expect(200)).body);
+    expect(wrong.now.minutes).toBe(2 * COSTS.swap);
+    expect(wrong.namings).toMatchObject([{ right: 0, took: 2 * COSTS.swap, minutes: 0 }]);
+    const right = Hunt.parse((await name(4, "R1").expect(200)).body);
+    expect(right).toMatchObject({ state: "found", now: { minutes: 2 * COSTS.swap } });
+    expect(right.namings[1]).toMatchObject({ right: 1, took: 0 });
+    await bench.api.delete(`/api/hunts/${ID}4`).expect(204);
+  });
+
   it("takes in a run that was made elsewhere, once, and no run that still hides something", async () => {
     const seed = 4_711;
     await start(5, { seed, kinds: ["open"] });
