@@ -5,7 +5,7 @@ import type { NumericReading } from "../record/index.ts";
 import { drawCircuit, seededRandom } from "../simulate/index.ts";
 import { share } from "../test/examples.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
-import { printQuantity } from "../units/index.ts";
+import { parseQuantity, printQuantity } from "../units/index.ts";
 import {
   drawExercise,
   type Exercise,
@@ -142,6 +142,7 @@ describe("questions on paper are right by a reference that shares nothing with t
   });
 
   it("what a reading rules out foretells something else there, and what it does not rule out foretells just that", () => {
+    const random = seededRandom(17);
     for (const { circuit, questions } of exercises("ruleOut"))
       for (const { wanted, ask, leads, why } of questions) {
         if (wanted.kind !== "ticks") continue;
@@ -152,6 +153,19 @@ describe("questions on paper are right by a reference that shares nothing with t
           plain(circuit, { quantity: "voltage", from: leads?.red as NodeName }, faultIn(words));
         const held = wanted.options.map((words) => said(words));
         const [near] = held.filter((_, i) => !wanted.right[i]);
+        // No part within its tolerance brings what is ruled out to what was read.
+        const [, typed] = / reads (.+) against/.exec(ask) ?? [];
+        const read = parseQuantity(typed);
+        if (read.kind === "mistake") throw new Error(read.why);
+        for (const [i, words] of wanted.options.entries())
+          for (let n = 0; wanted.right[i] && n < 12; n += 1) {
+            const factor = Object.fromEntries(
+              circuit.parts.map((p) => [p.designator, 1 + p.tolerance * (2 * random.next() - 1)]),
+            );
+            const point = { quantity: "voltage", from: leads?.red as NodeName, value: 0 } as const;
+            const drawn = plainReading(circuit, point, faultIn(words), { factor }, NO_METER);
+            expect(Math.abs(drawn - read.value), `${ask} ${words}`).toBeGreaterThan(0.002 * (supply.volts ?? 1));
+          }
         for (const [i, value] of held.entries()) {
           const away = Math.abs(value - near) / (supply.volts ?? 1);
           if (wanted.right[i]) expect(away, `${ask} ${why}`).toBeGreaterThan(0.01);
