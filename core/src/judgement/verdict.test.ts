@@ -32,6 +32,35 @@ describe("where a job stands", () => {
     expect(stands(DIVIDER, ["A 10.00", "B 6.70"]).verdict.kind).toBe("open");
   });
 
+  it("says how likely something else is wrong too, be it that nothing read speaks for it: of all that is weighed", () => {
+    // A dead supply hides whatever else is wrong; what was measured good by itself hides nothing.
+    const row = "BT1 12V: F1 1A + [A] R1 220 5% + [B] R2 470 5% + [D] LA1 100 5%";
+    const hidden = stands(row, ["+ 0.000", "LA1 dark"]);
+    const known = stands(row, [
+      "+ 0.000",
+      "LA1 dark",
+      "R1 lifted",
+      "R1 221ohm",
+      "R1 restored",
+      "R2 lifted",
+      "R2 468ohm",
+    ]);
+    const said = [hidden, known].map(({ verdict, weighing }) => {
+      if (verdict.kind !== "settled") throw new Error(verdict.kind);
+      expect(verdict.repair).toEqual([{ part: "BT1" }]);
+      const { branches } = weighing.prepared.network;
+      const supply = branches.findIndex((b) => b.name === "BT1");
+      const held = weighing.hypotheses.filter((h) => h.hypothesis.sites.some((s) => s.branch === supply));
+      const sum = (of: typeof held) => of.reduce((total, h) => total + h.probability, 0);
+      const due = 1 - sum(held.filter((h) => h.hypothesis.sites.length === 1)) / sum(held);
+      // But for the few in which the supply is the one that nothing speaks for.
+      expect(verdict.besides).toBeCloseTo(due, 2);
+      return verdict.besides;
+    });
+    expect(said[0]).toBeGreaterThan(0.05);
+    expect(said[1]).toBeLessThan(said[0]);
+  });
+
   it("agrees with healthy where nothing read speaks for a fault, and names what could not be seen", () => {
     const { verdict } = stands("PS1 9V ri=0: [P] R1 56 + [Q] R2 39", ["P 9.00", "Q 3.69", "P-Q 5.31", "R1 94.7mA"]);
     if (verdict.kind !== "healthy") throw new Error(verdict.kind);

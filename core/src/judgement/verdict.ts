@@ -81,7 +81,8 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
   const earned = earnedOf(shares, slipped);
   if (earned) {
     const { repair, besides, others } = settledOn(earned, shares);
-    return besides > HALF_OF_IT && isTold
+    // What nothing speaks for is no half of it.
+    return 1 - earned.alone / earned.probability > HALF_OF_IT && isTold
       ? { kind: "open", sure: repair, others }
       : { kind: "settled", repair, besides, others };
   }
@@ -134,7 +135,7 @@ function earnedOf(shares: readonly RepairShare[], slipped: number): RepairShare 
 }
 
 function settledOn(
-  { repair, probability, alone }: RepairShare,
+  { repair, besides }: RepairShare,
   shares: readonly RepairShare[],
 ): Omit<Extract<Verdict, { kind: "settled" }>, "kind"> {
   const others = shares
@@ -142,7 +143,7 @@ function settledOn(
       (s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => hasStep(s.repair, step)),
     )
     .map((s) => s.repair.filter((step) => !hasStep(repair, step)));
-  return { repair, besides: Math.max(0, 1 - alone / probability), others };
+  return { repair, besides, others };
 }
 
 /** No suspect that counts explains what was read much better than nothing wrong does. */

@@ -25,6 +25,8 @@ export interface RepairShare {
   readonly probability: number;
   /** Probability that just this is, and nothing more that anything speaks for. */
   readonly alone: number;
+  /** Where it is to be changed, the chance that something else is wrong too, be it that nothing read speaks for it yet. */
+  readonly besides: number;
   /** log of how many times better the readings go with it than with nothing wrong, slips included, whatever the priors. */
   readonly evidence: number;
 }
@@ -42,14 +44,16 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
   const alone = new Map<Site, number>();
   for (const h of hypotheses)
     if (h.hypothesis.sites.length === 1 && !h.hypothesis.meter) alone.set(h.hypothesis.sites[0], evidenceOf(h));
-  const found = new Map<string, { repair: RepairStep[]; probability: number; members: number[] }>();
+  const found = new Map<string, { repair: RepairStep[]; probability: number; only: number; members: number[] }>();
   hypotheses.forEach((weighed, h) => {
     const sites = neededSites(weighed, alone);
     const owners = sites.map((site) => prior.nameOf(site)).sort();
     const key = owners.join(" & ");
+    const only = weighed.hypothesis.sites.length === sites.length ? weighed.probability : 0;
     const known = found.get(key);
     if (known) {
       known.probability += weighed.probability;
+      known.only += only;
       known.members.push(h);
       return;
     }
@@ -58,7 +62,7 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
       const [a, b] = set.bridges[site.bridge];
       return { nodes: [set.network.nodes[a], set.network.nodes[b]] };
     });
-    found.set(key, { repair: steps, probability: weighed.probability, members: [h] });
+    found.set(key, { repair: steps, probability: weighed.probability, only, members: [h] });
   });
   const groups = [...found.values()].map((group) => ({ ...group, owners: namesOf(group.repair) }));
   const healthy = hypotheses.find((h) => isHealthy(h.hypothesis));
@@ -88,10 +92,12 @@ export function repairsOf({ prior, set }: Prepared, hypotheses: readonly Weighed
       const more = (withOwner.get(first) ?? []).filter((k) => others.every((o) => groups[k].owners.includes(o)));
       const isNothing = group.repair.length === 0;
       const total = more.reduce((sum, k) => sum + groups[k].probability, 0);
+      const holds = isNothing ? group.probability : total;
       return {
         repair: group.repair,
         members: group.members,
         alone: group.probability,
+        besides: holds > 0 ? Math.max(0, 1 - group.only / holds) : 0,
         probability: isNothing ? group.probability : Math.min(1, total),
         evidence: isNothing ? 0 : Math.max(...more.map((k) => logEvidence[k])),
       };
