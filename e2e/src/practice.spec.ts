@@ -174,6 +174,18 @@ test("every exercise on paper is answered to its end: a choice by its number, a 
     }
     await expect(page.getByRole("heading", { name: / right$/ }), kind).toBeVisible();
   }
+  // Of a circuit that was chosen: of the first hunts, or of a job.
+  for (const [circuit, part] of [
+    ["A relay that does not pull", "K1"],
+    [/^Pump controller/, "LA1"],
+  ] as const) {
+    await page.goto(`${server.address}/practice`);
+    const choice = page.getByLabel("Circuit of these exercises");
+    const option = choice.getByRole("option", { name: circuit }).first();
+    await choice.selectOption(await option.getAttribute("value").then((value) => value ?? ""));
+    await page.getByRole("link", { name: /^Series, parallel/ }).click();
+    await expect(page.getByRole("option", { name: new RegExp(`^${part} `) })).toBeVisible();
+  }
   await page.goto(`${server.address}/practice/paper/chart?seed=7`);
   await page.getByLabel("My V(R1)").fill("9999");
   await page.keyboard.press("Enter");

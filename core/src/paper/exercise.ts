@@ -1,7 +1,7 @@
 import { z } from "zod";
-import type { Circuit, NodeName } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type NodeName } from "../circuit/index.ts";
 import { drawCircuit, type Random, seededRandom } from "../simulate/index.ts";
-import { loadsOf, type Say, solved } from "./drawn.ts";
+import { type Say, solved } from "./drawn.ts";
 import { lampQuestions } from "./lamps.ts";
 import { meterQuestions } from "./meterShows.ts";
 import { predictingQuestions } from "./predicting.ts";
@@ -114,7 +114,7 @@ export function drawExercise(kind: PaperKind, seed: number, circuit: Circuit | n
 /** Circuits that are drawn for paper: resistors and an ideal supply, nodes by letters from plus to minus. */
 function plainly(circuit: Circuit): Circuit {
   const own = { ...circuit, parts: resistorsOf(circuit) };
-  const { network } = loadsOf(own);
+  const network = buildNetwork(own);
   const volts = solved(network)?.volts;
   if (!volts) return own;
   const order = [...network.nodes.keys()].sort((a, b) => volts[b] - volts[a]).filter((n) => n !== network.reference);
@@ -143,7 +143,7 @@ interface Drawing {
 }
 
 function exerciseIn(kind: PaperKind, seed: number, circuit: Circuit, how: Drawing): Exercise | null {
-  const { network } = loadsOf(circuit);
+  const network = buildNetwork(circuit);
   if (!solved(network) || !network.branches.some((b) => b.kind === "supply")) return null;
   const questions = questionsOf(kind, circuit, how);
   const own = kind === "lamps" ? (questions[0]?.circuit ?? circuit) : circuit;

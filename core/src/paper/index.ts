@@ -16,5 +16,4 @@ export {
   ShownSets,
   shownSet,
 } from "./set.ts";
-export { type Point, type Tangle, tangleOf, type Wire } from "./tangle.ts";
-export { firstDifference } from "./wiring.ts";
+export type { Tangle } from "./tangle.ts";

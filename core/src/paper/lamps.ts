@@ -1,8 +1,8 @@
 import { buildNetwork, type Circuit, type Network, type Part } from "../circuit/index.ts";
+import { listed } from "../reduce/index.ts";
 import { drawCircuit, type Random } from "../simulate/index.ts";
 import { choice, type Say, type Solved, shuffled, solved } from "./drawn.ts";
 import type { Question } from "./question.ts";
-import { listed } from "./wiring.ts";
 
 const WATTS = [5, 10, 21];
 const LAMPS = { least: 3, most: 5 };

@@ -19,7 +19,12 @@ export function meterQuestions(circuit: Circuit, random: Random, say: Say): Ques
   const flows = loads.filter((k) => Math.abs(solution.amps[k]) > 1e-6);
   const amps =
     flows.length > 0 ? [ampsQuestion(circuit, network, solution, { k: pick(flows, random), random, say })] : [];
-  return [...volts, ...amps, ...ohmsQuestions(circuit, network, { loads, random, say }), trap(circuit, loads, random)];
+  return [
+    ...volts,
+    ...amps,
+    ...ohmsQuestions(circuit, network, { loads, random, say }),
+    trap(circuit, network, { loads, random }),
+  ];
 }
 
 function pairsOf({ nodes }: Network, { volts }: Solved): [number, number][] {
@@ -144,9 +149,12 @@ const TRAPS = [
   },
 ] as const;
 
-function trap(circuit: Circuit, loads: readonly number[], random: Random): Question {
-  const { network } = loadsOf(circuit);
-  const part = network.branches[pick(loads, random)].name;
+function trap(
+  circuit: Circuit,
+  { branches }: Network,
+  { loads, random }: { readonly loads: readonly number[]; readonly random: Random },
+): Question {
+  const part = branches[pick(loads, random)].name;
   const { ask, right, wrong, why } = pick(TRAPS, random);
   return { ask: ask(part), wanted: choice([right, ...wrong(part)], [0], random), why, circuit, parts: [part] };
 }

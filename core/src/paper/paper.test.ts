@@ -9,7 +9,6 @@ import { parseQuantity, printQuantity } from "../units/index.ts";
 import {
   drawExercise,
   type Exercise,
-  firstDifference,
   markAnswer,
   PAPER_KINDS,
   type PaperKind,
@@ -21,6 +20,7 @@ import {
   shownSet,
   type Tangle,
 } from "./index.ts";
+import { firstDifference } from "./wiring.ts";
 
 /** Faults are written so that they can be read back. */
 const say: Say = {

@@ -97,8 +97,8 @@ function readWiring(typed: string) {
   let text = typed;
   for (;;) {
     const read = readTrail(text);
-    const open = read.mistakes.flatMap((m) => (m.message.includes("has no value") && m.fix ? [m.fix] : []));
-    if (open.length === 0) return read;
-    text = applyEdits(text, open[0].edits);
+    const open = read.mistakes.find(({ fix }) => fix?.edits.every((edit) => edit.insert.trim() === "?"))?.fix;
+    if (!open) return read;
+    text = applyEdits(text, open.edits);
   }
 }

@@ -1,16 +1,15 @@
-import { type Circuit, type Network, ohmsOf } from "../circuit/index.ts";
-import { type Combined, reducedNetwork, reduceNetwork, relationOf } from "../reduce/index.ts";
+import { buildNetwork, type Circuit, type Network, ohmsOf } from "../circuit/index.ts";
+import { type Combined, listed, reducedNetwork, reduceNetwork, relationOf } from "../reduce/index.ts";
 import type { Random } from "../simulate/index.ts";
-import { choice, loadsOf, type Say, shuffled, solved } from "./drawn.ts";
+import { choice, type Say, shuffled, solved } from "./drawn.ts";
 import type { Question } from "./question.ts";
-import { listed } from "./wiring.ts";
 
 const MOST_STEPS = 5;
 const WRONG = 3;
 
 /** What to fold next, and what comes of it: two questions a step, on the circuit as far as it is folded. */
 export function reducingQuestions(circuit: Circuit, random: Random, { print }: Say): Question[] {
-  const { network } = loadsOf(circuit);
+  const network = buildNetwork(circuit);
   const solution = solved(network);
   const ohms = network.branches.map((b, k) => solution?.point.ohms[k] ?? ohmsOf(b.law));
   const reduction = reduceNetwork(network, ohms);

@@ -1,4 +1,5 @@
 import { buildNetwork, type Circuit, type Network, UnknownValueError } from "../circuit/index.ts";
+import { listed } from "../reduce/index.ts";
 
 /** What meets at a node: ends of parts by name, a supply's with its sign. */
 type Meeting = ReadonlySet<string>;
@@ -48,9 +49,4 @@ function networkOf(circuit: Circuit): Network {
     );
     return networkOf({ ...circuit, parts: known as Circuit["parts"] });
   }
-}
-
-/** `R1, R2 and R3`. */
-export function listed(names: readonly string[]): string {
-  return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }

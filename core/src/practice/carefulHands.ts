@@ -126,13 +126,12 @@ export class CarefulHands implements Hands {
 
   /** Turns to the lowest range that still shows it. @returns by size what is shown */
   private finer(quantity: "voltage" | "current" | "resistance", socket: string): number {
-    let shown = this.shown();
+    const shown = this.shown();
     const ranges = this.meter.ranges[quantity].filter((r) => r.socket === socket);
     if (this.meter.dial === "functions") return shown;
     const fit = ranges.find((r) => r.span * FULL >= shown) ?? ranges[ranges.length - 1];
     this.turn(quantity, fit.span);
-    shown = this.shown();
-    return shown;
+    return this.shown();
   }
 
   private shown(): number {

@@ -1,6 +1,5 @@
 export {
   Act,
-  type ActName,
   BenchNow,
   COSTS,
   Costs,
@@ -14,7 +13,7 @@ export {
 } from "./acts.ts";
 export { type BenchState, benchAtFirst, type Done, doAct, NOTHING_BURNT, standingOf } from "./bench.ts";
 export { CarefulHands } from "./carefulHands.ts";
-export { FIRST_CIRCUITS, type FirstCircuit } from "./circuits.ts";
+export { FIRST_CIRCUITS } from "./circuits.ts";
 export {
   type Choose,
   follow,
@@ -31,7 +30,6 @@ export {
   Help,
   Hunt,
   HuntList,
-  HuntState,
   HuntSummary,
   MOST_ACTS,
   MOST_PARTS,
@@ -42,9 +40,9 @@ export {
 } from "./hunt.ts";
 export { complaintOf, lookAt, looksOf, noticedIn } from "./lookAt.ts";
 export { DoneAct, type Lead, type MarkedStep, type Marks, marksOf, Naming } from "./marks.ts";
-export { Burnt, dialOf, type Placed, placedOn } from "./meterOn.ts";
+export { Burnt, dialOf } from "./meterOn.ts";
 export { anyNode, halving, outward, plainWay, WAYS, type WayName } from "./plainWays.ts";
-export { type KindProgress, type Progress, progressOf, type RunPoint, type SortProgress } from "./progress.ts";
+export { type Progress, progressOf, type RunPoint, type SortProgress } from "./progress.ts";
 export {
   drawWorld,
   FAULT_KINDS,
@@ -54,6 +52,7 @@ export {
   hiddenOf,
   kindOfMode,
   ownersOf,
+  situationFor,
   type World,
   type WorldOptions,
   worldOf,

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { BODY_OHMS } from "../coach/index.ts";
 import type { MeterData, Quantity, RangeData } from "../record/index.ts";
 import { displayed, drawGain } from "../simulate/index.ts";
-import type { BenchNow, Display, Touch, Trap } from "./acts.ts";
+import { type BenchNow, type Display, freedEnd, type Touch, type Trap } from "./acts.ts";
 import { across, ohmsBetween, type Through, type Wired, wiredOf } from "./wired.ts";
 import { seededBy, type World } from "./world.ts";
 
@@ -154,7 +154,7 @@ function weakestOf({ network }: Wired, through: Through, before: Through | null,
 /** Whether the leads are in the gap that a freed lead left: the meter in series. */
 export function isGap(now: BenchNow, red: Touch, black: Touch): boolean {
   return now.freed.some(({ part, at }) => {
-    const ends = [`${part}.end`, at as string];
+    const ends: Touch[] = [freedEnd(part), at];
     return red !== black && ends.includes(red) && ends.includes(black);
   });
 }

@@ -49,6 +49,10 @@ export interface WorldOptions {
   readonly habits?: Priors | undefined;
 }
 
+/** Why it is on the bench: a complaint where something is wrong for certain, else nobody says. */
+export const situationFor = (count: FaultCount): Situation =>
+  count === "none" || count === "any" ? "unsaid" : "complaint";
+
 /** Shares of "any". */
 const NOTHING = 0.12;
 const TWO = 0.1;
@@ -64,7 +68,7 @@ export function drawWorld(circuit: Circuit, seed: number, options: WorldOptions 
   const random = seededRandom(seed);
   const network = networkOf(circuit);
   if (typeof network === "string") return network;
-  const situation: Situation = count === "none" || count === "any" ? "unsaid" : "complaint";
+  const situation = situationFor(count);
   const u = random.next();
   const wanted = count !== "any" ? { none: 0, one: 1, two: 2 }[count] : u < NOTHING ? 0 : u < NOTHING + TWO ? 2 : 1;
   const priors = { ...habits, healthy: 1e-6, doubleShare: wanted === 2 ? 0.999 : 1e-6 };

@@ -241,6 +241,7 @@ function whyOf(nodes: readonly NodeName[], { kind, parts, from, to }: Found): st
   return `one current runs through ${names}: nothing else joins at ${listed(inner.map((n) => nodes[n]))}`;
 }
 
+/** `R1, R2 and R3`. */
 export function listed(names: readonly string[]): string {
   return names.length <= 1 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }

@@ -20,19 +20,21 @@ import {
   noticedIn,
   type RunFile,
   rightOf,
+  situationFor,
   standingOf,
   type Told,
   UNSAFE,
   type World,
   worldOf,
 } from "@hound/core/practice";
-import { type Meter, meterData, NEW_JOB_FIELDS } from "@hound/core/record";
+import { type Meter, meterData, NEW_JOB_FIELDS, type Reading } from "@hound/core/record";
 import type { Knex } from "knex";
 import { inTransaction } from "../database/transaction.ts";
 import { JobRepository } from "../jobs/repository.ts";
 import { habitsFor } from "../logbook/habits.ts";
 import { Problem } from "../problems.ts";
 import type { Reader } from "../threads/threads.ts";
+import type { CircuitLook } from "../threads/worker.ts";
 import { HuntRepository, type StoredHunt } from "./repository.ts";
 
 /** The stand-in bench: what is hidden stays here until it was named. Each verb is one transaction. */
@@ -77,22 +79,16 @@ export class HuntService {
       const made = await hunts.find(id);
       if (made) return shownOf(made);
       const at = this.now().toISOString();
-      const jobs = new JobRepository(trx, this.who);
-      if (await jobs.find(id)) throw new Problem("id-in-use");
       const { meter, help, limit, costs, count, kinds, set } = options;
-      const fields = { title, complaint: complaintOf(world, noticed), ...NEW_JOB_FIELDS, situation, meter };
-      await jobs.create(id, { ...fields, state: "open" }, at);
       const kept = {
         ...{ id, title, state: "open" as const, count, kinds, help, limit, costs, ...(set ? { set } : {}) },
         ...{ who: this.who ?? "", now: first.now, display: displayAtFirst(world, options.meter, first) },
         ...{ noticed, acts: [], namings: [], best: null, createdAt: at, meter, trail, partCount: circuit.parts.length },
       };
       const hidden = { faults: hiddenOf(world), seed, situation, burnt: first.burnt };
-      await hunts.create({ hidden, kept });
-      await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
-      await jobs.history.add(id, { what: "job", done: "made" }, at);
-      for (const reading of noticed) await jobs.addReading(id, randomUUID(), { ...reading, takenAt: at }, at);
-      return shownOf({ hidden, kept });
+      const stored = { hidden, kept };
+      await this.lay(trx, stored, { look, complaint: complaintOf(world, noticed), readings: noticed, at });
+      return shownOf(stored);
     });
   }
 
@@ -108,20 +104,26 @@ export class HuntService {
       const hunts = new HuntRepository(trx);
       const made = await hunts.find(hunt.id);
       if (made) return shownOf(made);
-      const jobs = new JobRepository(trx, this.who);
-      if (await jobs.find(hunt.id)) throw new Problem("id-in-use");
-      const at = this.now().toISOString();
-      const situation = hunt.count === "one" || hunt.count === "two" ? "complaint" : "unsaid";
-      const fields = { title: hunt.title, complaint: "", ...NEW_JOB_FIELDS, situation, meter } as const;
-      await jobs.create(hunt.id, { ...fields, state: "open" }, at);
       const kept = { ...own, meter, trail, partCount: look.partCount };
-      const stored = { hidden: { ...truth, situation, burnt: NOTHING_BURNT } as const, kept };
-      await hunts.create(stored);
-      await jobs.addCircuit(hunt.id, { trail, look, revision: 0 }, at);
+      const hidden = { ...truth, situation: situationFor(hunt.count), burnt: NOTHING_BURNT };
+      const stored = { hidden, kept };
       const readings = [...hunt.noticed, ...hunt.acts.flatMap((a) => a.reading ?? [])];
-      for (const reading of readings) await jobs.addReading(hunt.id, randomUUID(), { ...reading, takenAt: at }, at);
+      await this.lay(trx, stored, { look, complaint: "", readings, at: this.now().toISOString() });
       return shownOf(stored);
     });
+  }
+
+  /** Lays a hunt on the bench: a job of its own, with its circuit and what was read by then. */
+  private async lay(trx: Knex, stored: StoredHunt, { look, complaint, readings, at }: Laid) {
+    const { id, title, meter, trail } = stored.kept;
+    const jobs = new JobRepository(trx, this.who);
+    if (await jobs.find(id)) throw new Problem("id-in-use");
+    const { situation } = stored.hidden;
+    await jobs.create(id, { title, complaint, ...NEW_JOB_FIELDS, situation, meter, state: "open" }, at);
+    await new HuntRepository(trx).create(stored);
+    await jobs.addCircuit(id, { trail, look, revision: 0 }, at);
+    await jobs.history.add(id, { what: "job", done: "made" }, at);
+    for (const reading of readings) await jobs.addReading(id, randomUUID(), { ...reading, takenAt: at }, at);
   }
 
   /** Does one thing at the bench. @param after how many acts there were before it; the same one again is answered again */
@@ -223,6 +225,13 @@ export class HuntService {
       return answer;
     });
   }
+}
+
+interface Laid {
+  readonly look: CircuitLook;
+  readonly complaint: string;
+  readonly readings: readonly Reading[];
+  readonly at: string;
 }
 
 type Change<T> = (

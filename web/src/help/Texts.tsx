@@ -142,8 +142,8 @@ export function Practice() {
         best way in the same circuit.
       </p>
       <p>
-        What is hidden stays on the server until it is named, so hunts need the server. Exercises on paper work without
-        it.
+        What is hidden stays on the server until it is named, so hunts need the server. Exercises on paper that are
+        drawn work without it.
       </p>
       <h3 className="font-bold">What the bench says when something goes wrong</h3>
       <ul>

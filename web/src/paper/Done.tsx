@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { newId } from "../app/newId.ts";
 import { useRun } from "../desk/OutboxContext.tsx";
 import { rightWords } from "../words/paper.ts";
-import type { Origin } from "./PaperPage.tsx";
+import type { Origin } from "./origin.ts";
 
 interface DoneProps {
   readonly exercise: Exercise;

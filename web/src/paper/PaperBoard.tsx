@@ -1,7 +1,7 @@
 import type { Circuit } from "@hound/core/circuit";
 import type { Question } from "@hound/core/paper";
 import { useEffect, useMemo } from "react";
-import { BoardView } from "../board/BoardView.tsx";
+import { PlainBoard } from "../board/PlainBoard.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { foldedBoard } from "../expected/foldedBoard.ts";
 import { PaperDesk } from "./PaperDesk.tsx";
@@ -27,23 +27,5 @@ export function Board({ question }: { question: Question | null }) {
     pointing.select(null);
     for (const name of parts ?? []) pointing.select({ kind: "branch", name }, true);
   }, [pointing, parts]);
-  return (
-    <BoardView
-      ranking={null}
-      standing={AS_DRAWN}
-      showOdd={false}
-      showStaircase={false}
-      instead={folded?.drawn ?? null}
-      isHushed
-      next={null}
-      held={held}
-      imagined={null}
-      whatIf={null}
-      onBegun={null}
-      onUse={() => {}}
-      onKey={() => {}}
-    />
-  );
+  return <PlainBoard instead={folded?.drawn ?? null} isHushed held={held} />;
 }
-
-const AS_DRAWN = {};

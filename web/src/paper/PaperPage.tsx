@@ -2,16 +2,17 @@ import { readTrail } from "@hound/core/notation";
 import { drawExercise, type Exercise, PAPER_KINDS, PaperKind } from "@hound/core/paper";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
-import { exercisesApi } from "../api/exercises.ts";
-import { jobsApi } from "../api/jobs.ts";
-import { libraryApi } from "../api/library.ts";
+import { useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
+import { newSeed } from "../app/newSeed.ts";
 import { NotFound, Trouble } from "../app/PageError.tsx";
 import { useArrival, useTitle } from "../app/useTitle.ts";
 import { SAY } from "../words/paper.ts";
 import { ChartSheet } from "./ChartSheet.tsx";
+import { DRAWN } from "./circuitOf.ts";
+import { type Origin, originOf } from "./origin.ts";
 import { PaperDesk } from "./PaperDesk.tsx";
+import { PracticeHeader } from "./PracticeHeader.tsx";
 import { QuestionSheet } from "./QuestionSheet.tsx";
 
 /** An exercise on paper: its kind in the address, with its seed, and of which circuit or set it is. */
@@ -22,14 +23,6 @@ export function PaperPage() {
   return <OfKind key={known.data} kind={known.data} />;
 }
 
-/** What an exercise is part of, and where it is from. */
-export interface Origin {
-  readonly set: { readonly name: string; readonly exercise: number } | null;
-  readonly title: string;
-  /** Its circuit; null where it is drawn by the seed. */
-  readonly trail: string | null;
-}
-
 function OfKind({ kind }: { kind: PaperKind }) {
   const [search, setSearch] = useSearchParams();
   const seed = Number(search.get("seed"));
@@ -37,14 +30,15 @@ function OfKind({ kind }: { kind: PaperKind }) {
     // What is begun has an address of its own: going back comes to it again.
     if (!(seed > 0)) setSearch((before) => withSeed(before), { replace: true });
   }, [seed, setSearch]);
-  const from = search.get("of") ?? "";
-  const set = search.get("set");
-  const at = Number(search.get("exercise"));
+  const address = {
+    of: search.get("of") ?? DRAWN,
+    set: search.get("set"),
+    exercise: Number(search.get("exercise")),
+  };
   const { data: origin, error } = useQuery({
-    queryKey: ["paper", kind, from, set, at],
-    queryFn: () => originOf(kind, from, set, at),
+    queryKey: ["paper", kind, address],
+    queryFn: () => originOf(kind, address),
     staleTime: Number.POSITIVE_INFINITY,
-    networkMode: "always",
   });
   useTitle(PAPER_KINDS[kind].name, "On paper");
   useArrival();
@@ -55,29 +49,8 @@ function OfKind({ kind }: { kind: PaperKind }) {
 
 function withSeed(search: URLSearchParams): URLSearchParams {
   const next = new URLSearchParams(search);
-  next.set("seed", String(1 + Math.floor(Math.random() * 0xfffffffe)));
+  next.set("seed", String(newSeed()));
   return next;
-}
-
-async function originOf(kind: PaperKind, from: string, set: string | null, at: number): Promise<Origin> {
-  const { name: title } = PAPER_KINDS[kind];
-  if (set !== null) {
-    const { sets } = await exercisesApi.sets();
-    const own = sets.find((s) => s.id === set);
-    const exercise = own?.exercises[at - 1];
-    if (!own || exercise?.what !== "paper") throw new Error("there is no such set of exercises here");
-    return { set: { name: own.name, exercise: at }, title: exercise.title, trail: exercise.trail };
-  }
-  const [where, id] = from.split(" ");
-  if (where === "library") {
-    const { name, trail } = await libraryApi.open(id);
-    return { set: null, title: `${title} ${name}`, trail };
-  }
-  if (where === "job") {
-    const job = await jobsApi.open(id);
-    return { set: null, title: `${title} ${job.title}`, trail: job.circuit.trail };
-  }
-  return { set: null, title, trail: null };
 }
 
 function Begun({ kind, seed, origin }: { kind: PaperKind; seed: number; origin: Origin }) {
@@ -88,14 +61,7 @@ function Begun({ kind, seed, origin }: { kind: PaperKind; seed: number; origin: 
   const sheet = { exercise: drawn, origin, onAnother: origin.set ? null : () => setSearch(withSeed) };
   return (
     <div className="flex h-full flex-col">
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-3 py-2">
-        <Link to="/practice" className="underline underline-offset-4">
-          Practice
-        </Link>
-        <h1 dir="auto" tabIndex={-1} data-heading className="min-w-0 grow truncate text-xl font-bold">
-          {origin.title}
-        </h1>
-      </header>
+      <PracticeHeader title={origin.title} />
       {kind === "chart" ? (
         <PaperDesk id={`${kind} ${seed} ${origin.title}`} circuit={drawn.circuit}>
           <ChartSheet {...sheet} />

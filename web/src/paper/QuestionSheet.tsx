@@ -5,8 +5,8 @@ import { useKept } from "../desk/useKept.ts";
 import { inWords } from "../words/print.ts";
 import { AnswerField } from "./AnswerField.tsx";
 import { Done } from "./Done.tsx";
+import type { Origin } from "./origin.ts";
 import { PaperBoard } from "./PaperBoard.tsx";
-import type { Origin } from "./PaperPage.tsx";
 import { TangleView } from "./TangleView.tsx";
 
 export interface SheetProps {

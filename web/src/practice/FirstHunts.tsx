@@ -1,10 +1,11 @@
 import { FIRST_CIRCUITS } from "@hound/core/practice";
 import { SHIPPED_METERS } from "@hound/core/record";
+import { huntsApi } from "../api/hunts.ts";
 import { useStart } from "./useStart.ts";
 
 /** Hunts to begin with, in the order one learns by. @param done titles of those that were found */
 export function FirstHunts({ done }: { done: ReadonlySet<string> }) {
-  const start = useStart();
+  const start = useStart(huntsApi.start);
   const next = FIRST_CIRCUITS.find((c) => !done.has(c.title));
   return (
     <>

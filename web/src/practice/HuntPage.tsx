@@ -2,7 +2,7 @@ import { type Act, type Hunt, TRAPS, UNSAFE } from "@hound/core/practice";
 import { meterData } from "@hound/core/record";
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useMemo, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { Loading } from "../app/Loading.tsx";
 import { lazyNamed } from "../app/lazyNamed.ts";
 import { isPlain } from "../app/letterKeys.ts";
@@ -15,6 +15,7 @@ import { BoardView } from "../board/BoardView.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { OpenedDesk } from "../desk/OpenedDesk.tsx";
 import type { Selection } from "../desk/pointing.ts";
+import { PracticeHeader } from "../paper/PracticeHeader.tsx";
 import { ReadingList } from "../readings/ReadingList.tsx";
 import { headlineOf } from "../readings/WhereItStands.tsx";
 import { useStanding } from "../session/Standing.tsx";
@@ -70,25 +71,17 @@ function Bench({ hunt }: { hunt: Hunt }) {
   useEffect(() => {
     if (isOver) navigate(`/practice/${hunt.id}/marks`, { replace: true });
   }, [isOver, hunt.id, navigate]);
-  const put = (which: Lead, at: string) => {
-    acts.act({ act: "touch", lead: which, at });
-    setLead(which === "red" ? "black" : "red");
-  };
   const use = (picked: NonNullable<Selection>) => {
-    if (picked.kind === "node") put(lead, picked.name);
+    if (picked.kind !== "node") return;
+    acts.act({ act: "touch", lead, at: picked.name });
+    setLead(lead === "red" ? "black" : "red");
   };
   useHandKeys(acts.act, setLead, () => setNaming(true), hunt);
   const held = useMemo(() => (drawn ? heldOf(now, drawn.network) : null), [now, drawn]);
   const next = isHelped ? (line.steps?.[0]?.measurement ?? null) : null;
   return (
     <div className="flex h-full flex-col">
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-band px-3 py-2">
-        <Link to="/practice" className="underline underline-offset-4">
-          Practice
-        </Link>
-        <h1 dir="auto" tabIndex={-1} data-heading className="min-w-0 grow truncate text-xl font-bold">
-          {hunt.title}
-        </h1>
+      <PracticeHeader title={hunt.title}>
         <button
           type="button"
           aria-pressed={isOnPaper}
@@ -105,7 +98,7 @@ function Bench({ hunt }: { hunt: Hunt }) {
         >
           Name the fault
         </button>
-      </header>
+      </PracticeHeader>
       {isNaming && drawn && <NameIt hunt={hunt} circuit={drawn.circuit} onClose={() => setNaming(false)} />}
       <div className="relative flex min-h-0 grow flex-col overflow-auto lg:flex-row lg:overflow-visible">
         <section
@@ -279,7 +272,7 @@ function Clock({ hunt }: { hunt: Hunt }) {
   );
 }
 
-/** Keys of the hands: r and b choose the lead, Enter outside of fields writes down, p turns the power, n names. */
+/** Keys of the hands, outside of fields. */
 function useHandKeys(act: (act: Act) => void, onLead: (lead: Lead) => void, onName: () => void, { now }: Hunt) {
   useKeys((event) => {
     if (!isPlain(event) || isTyping(event) || (event.target as Element).closest?.("[role=dialog]")) return;

@@ -1,7 +1,7 @@
 import { type Hunt, type MarkedStep, type Marks, TRAPS, type Trap } from "@hound/core/practice";
 import type { Job } from "@hound/core/record";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { huntsApi } from "../api/hunts.ts";
 import { jobsApi } from "../api/jobs.ts";
@@ -150,15 +150,10 @@ function Path({ marks: { steps, minutes }, namings }: { marks: Marks; namings: H
             </tr>
           </thead>
           <tbody>
-            {rows.map((row, n) =>
-              "act" in row ? (
-                // biome-ignore lint/suspicious/noArrayIndexKey: rows keep their place
-                <StepRow key={n} step={row} />
-              ) : (
-                // biome-ignore lint/suspicious/noArrayIndexKey: rows keep their place
-                <WrongName key={n} naming={row} />
-              ),
-            )}
+            {rows.map((row, n) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rows keep their place
+              <Fragment key={n}>{"act" in row ? <StepRow step={row} /> : <WrongName naming={row} />}</Fragment>
+            ))}
           </tbody>
         </table>
       </div>

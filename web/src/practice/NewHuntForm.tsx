@@ -1,10 +1,13 @@
-import { COSTS, type Costs, FAULT_KINDS, type FaultCount, type FaultKind, HELP, type Help } from "@hound/core/practice";
+import { COSTS, type Costs, FAULT_KINDS, type FaultCount, type FaultKind, type Help } from "@hound/core/practice";
 import { type Meter, SHIPPED_METERS } from "@hound/core/record";
 import { type FormEvent, useState } from "react";
+import { huntsApi } from "../api/hunts.ts";
 import { metersApi } from "../api/meters.ts";
 import { useKept } from "../desk/useKept.ts";
 import { useSeen } from "../desk/useSeen.ts";
-import { CircuitChoice, circuitOf } from "./CircuitChoice.tsx";
+import { CircuitChoice } from "../paper/CircuitChoice.tsx";
+import { circuitOf, DRAWN } from "../paper/circuitOf.ts";
+import { HelpChoice } from "./HelpChoice.tsx";
 import { useStart } from "./useStart.ts";
 
 interface SetUp {
@@ -23,7 +26,7 @@ interface SetUp {
 }
 
 const FIRST: SetUp = {
-  circuit: "drawn",
+  circuit: DRAWN,
   parts: "6",
   bridges: false,
   depth: "",
@@ -61,7 +64,7 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
   const own = typed.value;
   const [isOpen, setOpen] = useState(false);
   const [why, setWhy] = useState("");
-  const start = useStart();
+  const start = useStart(huntsApi.start);
   const meters = useSeen(["meters"], metersApi.list, { enabled: isOpen });
   const set = (change: Partial<SetUp>) => typed.set({ ...own, ...change });
   const submit = async (event: FormEvent) => {
@@ -97,7 +100,7 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
       <summary className="text-lg font-bold">A hunt of your own: any circuit, any fault</summary>
       <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
         <CircuitChoice label="Circuit" value={own.circuit} isOpen={isOpen} onPick={(circuit) => set({ circuit })} />
-        {own.circuit === "drawn" && (
+        {own.circuit === DRAWN && (
           <div className="flex flex-wrap items-end gap-4">
             <label className="flex flex-col gap-1">
               Parts besides the supply
@@ -170,16 +173,7 @@ export function NewHuntForm({ wanted }: { wanted: FaultKind | null }) {
               ))}
             </select>
           </label>
-          <label className="flex flex-col gap-1">
-            Help
-            <select value={own.help} className={FIELD} onChange={(e) => set({ help: e.target.value as Help })}>
-              {Object.entries(HELP).map(([help, words]) => (
-                <option key={help} value={help}>
-                  {words}
-                </option>
-              ))}
-            </select>
-          </label>
+          <HelpChoice value={own.help} onPick={(help) => set({ help })} />
           <label className="flex flex-col gap-1">
             Meter
             <select value={own.meter} className={FIELD} onChange={(e) => set({ meter: e.target.value })}>

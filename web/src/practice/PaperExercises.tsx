@@ -1,17 +1,20 @@
 import { type Attempt, PAPER_KINDS, type PaperKind } from "@hound/core/paper";
 import { useState } from "react";
 import { Link } from "react-router";
+import { CircuitChoice } from "../paper/CircuitChoice.tsx";
+import { DRAWN } from "../paper/circuitOf.ts";
 import { percent } from "../words/quantities.ts";
-import { CircuitChoice } from "./CircuitChoice.tsx";
 
 /** Exercises on paper, in the order one learns by, of a circuit that is drawn or of one's own. */
 export function PaperExercises({ attempts }: { attempts: readonly Attempt[] }) {
-  const [circuit, setCircuit] = useState("drawn");
-  const of = circuit === "drawn" ? "" : `?${new URLSearchParams({ of: circuit })}`;
+  const [circuit, setCircuit] = useState(DRAWN);
+  const of = circuit === DRAWN ? "" : `?${new URLSearchParams({ of: circuit })}`;
   return (
     <section aria-label="On paper" className="flex flex-col gap-3">
       <h2 className="text-2xl font-bold">On paper</h2>
-      <p>What one works out without a meter, each answer marked at once with the reason. No server is needed for it.</p>
+      <p>
+        What one works out without a meter, each answer marked at once with the reason. What is drawn needs no server.
+      </p>
       <div className="max-w-md">
         <CircuitChoice label="Circuit of these exercises" value={circuit} isOpen onPick={setCircuit} />
       </div>

@@ -1,6 +1,6 @@
 import { type Hunt, standingOf, TRAPS } from "@hound/core/practice";
 import { useMemo, useState } from "react";
-import { BoardView } from "../board/BoardView.tsx";
+import { PlainBoard } from "../board/PlainBoard.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { actWords, clockWords, displayWords } from "../words/practice.ts";
 import { heldOf } from "./held.ts";
@@ -39,20 +39,7 @@ export function Replay({ hunt: { acts } }: { hunt: Hunt }) {
         </p>
       ))}
       <div className="mt-2 h-80 border-t border-rule">
-        <BoardView
-          ranking={null}
-          standing={standingOf(act.now, drawn.network)}
-          showOdd={false}
-          showStaircase={false}
-          instead={null}
-          next={null}
-          held={held}
-          imagined={null}
-          whatIf={null}
-          onBegun={null}
-          onUse={() => {}}
-          onKey={() => {}}
-        />
+        <PlainBoard standing={standingOf(act.now, drawn.network)} held={held} />
       </div>
     </section>
   );

@@ -1,13 +1,16 @@
-import { MOST_EXERCISES, PAPER_KINDS, type PaperKind, PracticeSet, type SetExercise } from "@hound/core/paper";
-import { COSTS, HELP, type Help } from "@hound/core/practice";
+import { MOST_EXERCISES, PAPER_KINDS, type PaperKind, PracticeSet } from "@hound/core/paper";
+import type { Help } from "@hound/core/practice";
 import { SHIPPED_METERS } from "@hound/core/record";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { exercisesApi } from "../api/exercises.ts";
 import { newId } from "../app/newId.ts";
+import { newSeed } from "../app/newSeed.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { useKept } from "../desk/useKept.ts";
-import { CircuitChoice, circuitOf } from "./CircuitChoice.tsx";
+import { CircuitChoice } from "../paper/CircuitChoice.tsx";
+import { circuitOf, DRAWN } from "../paper/circuitOf.ts";
+import { HelpChoice } from "./HelpChoice.tsx";
 
 interface Line {
   /** `hunt`, or a kind on paper. */
@@ -20,10 +23,8 @@ interface Making {
   readonly lines: readonly Line[];
 }
 const LINE: Line = { what: "hunt", circuit: "first three-lamps", help: "hints" };
-const FIRST: Making = { name: "", lines: [LINE, { ...LINE, what: "relation", circuit: "drawn" }] };
+const FIRST: Making = { name: "", lines: [LINE, { ...LINE, what: "relation", circuit: DRAWN }] };
 const FIELD = "w-full rounded-lg border border-rule bg-paper px-3 py-2";
-/** Parts besides the supply of circuits that are drawn for a hunt. */
-const DRAWN = { parts: "6", bridges: false };
 
 /** Makes a set: exercises in their order, each with its circuit and help; saved as a file, and kept here. */
 export function SetMaker() {
@@ -87,20 +88,7 @@ export function SetMaker() {
                 onPick={(circuit) => change(i, { circuit })}
               />
               {line.what === "hunt" ? (
-                <label className="flex min-w-0 flex-col gap-1">
-                  Help
-                  <select
-                    value={line.help}
-                    className={FIELD}
-                    onChange={(e) => change(i, { help: e.target.value as Help })}
-                  >
-                    {Object.entries(HELP).map(([help, words]) => (
-                      <option key={help} value={help}>
-                        {words}
-                      </option>
-                    ))}
-                  </select>
-                </label>
+                <HelpChoice value={line.help} onPick={(help) => change(i, { help })} />
               ) : (
                 <span />
               )}
@@ -139,15 +127,12 @@ export function SetMaker() {
   );
 }
 
-async function exerciseOf({ what, circuit, help }: Line): Promise<SetExercise> {
-  const seed = Math.floor(Math.random() * 2 ** 32);
-  if (what !== "hunt") {
-    const kind = what as PaperKind;
-    const own = circuit === "drawn" ? null : await circuitOf(circuit, DRAWN);
-    const { name } = PAPER_KINDS[kind];
-    return { what: "paper", kind, seed, title: own ? `${name} ${own.title}` : name, trail: own?.trail ?? null };
-  }
-  const { title, trail } = await circuitOf(circuit, DRAWN);
-  const shared = { kinds: [], count: "one", parts: [], limit: null, costs: COSTS, meter: SHIPPED_METERS[0].meter };
-  return { what: "hunt", title, trail, seed, help, ...shared } as SetExercise;
+/** As a set's file has it; what is left out there is as usual. */
+async function exerciseOf({ what, circuit, help }: Line) {
+  const seed = newSeed();
+  if (what === "hunt") return { what, ...(await circuitOf(circuit)), seed, help, meter: SHIPPED_METERS[0].meter };
+  const kind = what as PaperKind;
+  const own = circuit === DRAWN ? null : await circuitOf(circuit);
+  const { name } = PAPER_KINDS[kind];
+  return { what: "paper", kind, seed, title: own ? `${name} ${own.title}` : name, trail: own?.trail ?? null };
 }

@@ -8,7 +8,7 @@ import {
   type ShownSet,
 } from "@hound/core/paper";
 import { type HuntSummary, RunFile } from "@hound/core/practice";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import { exercisesApi } from "../api/exercises.ts";
@@ -20,6 +20,7 @@ import { readTextFile } from "../app/readTextFile.ts";
 import { fileName, saveFile } from "../app/saveFile.ts";
 import { TakeAway } from "./TakeAway.tsx";
 import { huntKey } from "./useHunt.ts";
+import { useStart } from "./useStart.ts";
 
 interface SetsProps {
   readonly sets: readonly ShownSet[];
@@ -115,18 +116,10 @@ function whatIsWrong(
 }
 
 function OneSet({ set, results, who }: { set: ShownSet; results: readonly SetResult[]; who: string }) {
-  const queries = useQueryClient();
   const notice = useNotice();
-  const navigate = useNavigate();
-  const start = useMutation({
-    mutationFn: (exercise: number) => exercisesApi.startHunt(set.id, exercise, newId()),
-    onSuccess: (hunt) => {
-      queries.setQueryData(huntKey(hunt.id), hunt);
-      void queries.invalidateQueries({ queryKey: ["hunts"] });
-      navigate(`/practice/${hunt.id}`);
-    },
-    onError: (error) => notice({ text: `Not begun: ${error.message}` }),
-  });
+  const start = useStart((id, exercise: number) => exercisesApi.startHunt(set.id, exercise, id));
+  const begin = (exercise: number) =>
+    start.mutate(exercise, { onError: (error) => notice({ text: `Not begun: ${error.message}` }) });
   const own = results.filter((r) => r.who === who);
   return (
     <article className="rounded-xl border border-rule bg-sheet px-4 py-3">
@@ -147,7 +140,7 @@ function OneSet({ set, results, who }: { set: ShownSet; results: readonly SetRes
               </span>
               <span className="text-faint">{mine.length === 0 ? "" : isDone ? "done" : "tried"}</span>
               {exercise.what === "hunt" ? (
-                <button type="button" disabled={start.isPending} className={BUTTON} onClick={() => start.mutate(i + 1)}>
+                <button type="button" disabled={start.isPending} className={BUTTON} onClick={() => begin(i + 1)}>
                   {mine.length > 0 ? "Again" : "Begin"}
                 </button>
               ) : (

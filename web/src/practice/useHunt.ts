@@ -22,7 +22,6 @@ const SILENT: Said = { traps: [], refused: null, trouble: null };
 
 export interface HuntActs {
   readonly said: Said;
-  readonly isBusy: boolean;
   readonly act: (act: Act) => void;
 }
 
@@ -33,10 +32,8 @@ export interface HuntActs {
 export function useHuntActs(id: string, onRead: () => void): HuntActs {
   const queries = useQueryClient();
   const [said, setSaid] = useState(SILENT);
-  const [waiting, setWaiting] = useState(0);
   const chain = useRef(Promise.resolve());
   const act = (what: Act) => {
-    setWaiting((n) => n + 1);
     chain.current = chain.current.then(async () => {
       const hunt = queries.getQueryData<Hunt>(huntKey(id));
       if (!hunt) return;
@@ -54,12 +51,10 @@ export function useHuntActs(id: string, onRead: () => void): HuntActs {
         });
         // Another page may have gone on with it.
         if (!isAway) await queries.invalidateQueries({ queryKey: huntKey(id) });
-      } finally {
-        setWaiting((n) => n - 1);
       }
     });
   };
-  return { said, isBusy: waiting > 0, act };
+  return { said, act };
 }
 
 /** Acts after which the circuit stands otherwise. */

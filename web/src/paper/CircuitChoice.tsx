@@ -1,9 +1,8 @@
-import { writeTrail } from "@hound/core/notation";
 import { FIRST_CIRCUITS } from "@hound/core/practice";
-import { drawCircuit, seededRandom } from "@hound/core/simulate";
 import { jobsApi } from "../api/jobs.ts";
 import { libraryApi } from "../api/library.ts";
 import { useSeen } from "../desk/useSeen.ts";
+import { DRAWN } from "./circuitOf.ts";
 
 interface CircuitChoiceProps {
   readonly label: string;
@@ -31,7 +30,7 @@ export function CircuitChoice({ label, value, isOpen, onPick }: CircuitChoicePro
         className="w-full rounded-lg border border-rule bg-paper px-3 py-2"
         onChange={(e) => onPick(e.target.value)}
       >
-        <option value="drawn">drawn at random</option>
+        <option value={DRAWN}>drawn at random</option>
         {Object.entries(groups).map(
           ([group, options]) =>
             options.length > 0 && (
@@ -47,40 +46,4 @@ export function CircuitChoice({ label, value, isOpen, onPick }: CircuitChoicePro
       </select>
     </label>
   );
-}
-
-/** How a circuit that is drawn shall be. */
-export interface ToDraw {
-  readonly parts: string;
-  readonly bridges: boolean;
-  /** Forks within forks at most; empty as many as come. */
-  readonly depth?: string;
-  readonly isPlain?: boolean;
-}
-
-/** @throws Error where the parts to be drawn are no number, or the circuit is not there */
-export async function circuitOf(
-  choice: string,
-  { parts, bridges, depth = "", isPlain = false }: ToDraw,
-): Promise<{ title: string; trail: string }> {
-  const [from, id] = choice.split(" ");
-  const first = FIRST_CIRCUITS.find((c) => from === "first" && c.key === id);
-  if (first) return { title: first.title, trail: first.trail };
-  if (from === "library") {
-    const { name, trail } = await libraryApi.open(id);
-    return { title: name, trail };
-  }
-  if (from === "job") {
-    const job = await jobsApi.open(id);
-    return { title: job.title, trail: job.circuit.trail };
-  }
-  const count = Number(parts);
-  if (!Number.isInteger(count) || count < 2 || count > 40) throw new Error("from 2 to 40 parts can be drawn");
-  // What is drawn here is the circuit, which is seen; what is hidden in it the server draws.
-  const drawn = drawCircuit(count, seededRandom(Math.floor(Math.random() * 2 ** 32)), {
-    hasBridges: bridges,
-    ...(depth === "" ? {} : { depth: Number(depth) }),
-    ...(isPlain ? { kinds: ["resistor" as const] } : {}),
-  });
-  return { title: `A circuit of ${count} parts`, trail: writeTrail(drawn) };
 }
