@@ -1,3 +1,6 @@
+import type { Bend, Element } from "./element.ts";
+import { JUNCTION_BEND, type JunctionLaw, junctionVolts, LEAST_LEAK, scaledJunction, TEST_AMPS } from "./junction.ts";
+
 /** How voltage and current of a branch hang together; SI units. */
 export type Law =
   | { readonly kind: "resistance"; readonly ohms: number }
@@ -5,32 +8,21 @@ export type Law =
   /** v = volts + ohms·i, with i into the plus terminal; beyond `limit` amperes delivered it is a current source. */
   | { readonly kind: "supply"; readonly volts: number; readonly ohms: number; readonly limit?: number }
   /** Filament: `hot` ohms at `volts`, R ∝ V^0.45 when lit, never below `cold` ohms. */
-  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number };
+  | { readonly kind: "filament"; readonly hot: number; readonly cold: number; readonly volts: number }
+  | JunctionLaw
+  /** What is one resistance while it works and another when nothing flows: a thermistor. */
+  | { readonly kind: "thermal"; readonly hot: number; readonly cold: number }
+  /** Closed at `ohms`, or open, by the current of a branch: it pulls from `pulls` amperes on, and drops below `drops`. */
+  | {
+      readonly kind: "contact";
+      readonly ohms: number;
+      readonly coil: number;
+      readonly closes: boolean;
+      readonly pulls: number;
+      readonly drops: number;
+    };
 
 type LawOf<K extends Law["kind"]> = Extract<Law, { kind: K }>;
-
-/** What every law answers, so that nobody else need know which it is. */
-interface Element<L extends Law> {
-  /** Static ohms before anything flows: where solving begins. */
-  readonly ohms: (law: L) => number;
-  /** Volts that it gives by itself. */
-  readonly volts?: (law: L) => number;
-  /** Of one that bends: static ohms at a voltage across it, and its dynamic ones where it has so many. */
-  readonly bends?: {
-    readonly at: (law: L, volts: number) => number;
-    readonly dynamic: (law: L, ohms: number) => number;
-  };
-  /** Its ohms with the power off where they are others, and their spread as a fraction, one standard deviation. */
-  readonly cold?: { readonly ohms: (law: L) => number; readonly spread: number };
-  /** Watts that it takes in at a current (a supply: that its source gives). */
-  readonly watts: (law: L, amps: number) => number;
-  /** With its resistance or voltage times a factor. */
-  readonly scaled: (law: L, factor: number) => Law;
-  /** With another value in place of what it is drawn with: ohms, or volts of a supply. */
-  readonly valued: (law: L, value: number) => Law;
-  /** That value, as drawn; null of what has none. */
-  readonly value: (law: L) => number | null;
-}
 
 /** A filament's resistance when cold, as a share of that at its rating. */
 const COLD_SHARE = 1 / 12;
@@ -39,11 +31,15 @@ const COLD_SPREAD = 0.35;
 /** Exponent of R ∝ V^x of a lit filament. */
 const EXPONENT = 0.45;
 
-const FILAMENT: Element<LawOf<"filament">> = {
+const FILAMENT: Element<LawOf<"filament">, Law> = {
   ohms: ({ hot }) => hot,
   bends: {
-    at: ({ hot, cold, volts: rated }, volts) => Math.max(cold, hot * (Math.abs(volts) / rated) ** EXPONENT),
-    dynamic: ({ cold }, ohms) => (ohms > cold ? ohms / (1 - EXPONENT) : ohms),
+    // With R ∝ V^x each step leaves about half of the error.
+    start: ({ hot }) => hot,
+    line: (_, ohms) => ({ ohms, volts: 0 }),
+    small: ({ cold }, ohms) => ({ ohms: ohms > cold ? ohms / (1 - EXPONENT) : ohms, volts: 0 }),
+    next: ({ hot, cold, volts: rated }, _, volts) => Math.max(cold, hot * (Math.abs(volts) / rated) ** EXPONENT),
+    rests: (_, state, next, within) => Math.abs(next - state) <= within * next,
   },
   cold: { ohms: ({ cold }) => cold, spread: COLD_SPREAD },
   watts: ({ hot, cold, volts }, amps) => {
@@ -54,16 +50,52 @@ const FILAMENT: Element<LawOf<"filament">> = {
   scaled: (law, factor) => ({ ...law, hot: law.hot * factor, cold: law.cold * factor }),
   valued: (law, value) => ({ ...law, hot: value, cold: (law.cold * value) / law.hot }),
   value: ({ hot }) => hot,
+  unit: "ohm",
 };
 
+const JUNCTION: Element<JunctionLaw, Law> = {
+  ohms: ({ forward }) => forward / TEST_AMPS,
+  bends: JUNCTION_BEND,
+  // The test volts of an ohms range do not reach the knee.
+  cold: { ohms: ({ leak }) => 1 / leak, spread: 0 },
+  watts: (law, amps) => Math.abs(amps * junctionVolts(law, amps)),
+  scaled: scaledJunction,
+  valued: (law, volts) => (law.zener === undefined ? { ...law, forward: volts } : { ...law, zener: volts }),
+  value: ({ forward, zener }) => zener ?? forward,
+  unit: "V",
+};
+
+const CONTACT: Element<LawOf<"contact">, Law> = {
+  ohms: ({ ohms }) => ohms,
+  bends: {
+    // As the power comes on nothing is pulled in yet.
+    start: () => 0,
+    line: ({ ohms, closes }, pulled) => ({ ohms: (pulled === 1) === closes ? ohms : APART_OHMS, volts: 0 }),
+    next: ({ pulls, drops }, pulled, _, amps) =>
+      Math.abs(amps) >= pulls ? 1 : Math.abs(amps) < drops ? 0 : pulled,
+    rests: (_, state, next) => state === next,
+    follows: ({ coil }) => coil,
+  },
+  cold: { ohms: ({ ohms, closes }) => (closes ? APART_OHMS : ohms), spread: 0 },
+  watts: ({ ohms }, amps) => amps * amps * ohms,
+  scaled: (law, factor) => ({ ...law, ohms: law.ohms * factor }),
+  valued: (law, ohms) => ({ ...law, ohms }),
+  value: ({ ohms }) => ohms,
+  unit: "ohm",
+};
+
+/** Ohms of a contact that is apart: of its insulation. */
+export const APART_OHMS = 1 / LEAST_LEAK;
+
 /** The laws there are, one row each: a new one is a row here. */
-const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>> } = {
+const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>, Law> } = {
   resistance: {
     ohms: ({ ohms }) => ohms,
     watts: ({ ohms }, amps) => amps * amps * ohms,
     scaled: (law, factor) => ({ ...law, ohms: law.ohms * factor }),
     valued: (law, ohms) => ({ ...law, ohms }),
     value: ({ ohms }) => ohms,
+    unit: "ohm",
   },
   open: {
     ohms: () => Number.POSITIVE_INFINITY,
@@ -71,6 +103,7 @@ const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>> } = {
     scaled: (law) => law,
     valued: (_, ohms) => ({ kind: "resistance", ohms }),
     value: () => null,
+    unit: "ohm",
   },
   supply: {
     ohms: ({ ohms }) => ohms,
@@ -79,8 +112,20 @@ const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>> } = {
     scaled: (law, factor) => ({ ...law, volts: law.volts * factor }),
     valued: (law, volts) => ({ ...law, volts }),
     value: ({ volts }) => volts,
+    unit: "V",
   },
   filament: FILAMENT,
+  junction: JUNCTION,
+  thermal: {
+    ohms: ({ hot }) => hot,
+    cold: { ohms: ({ cold }) => cold, spread: 0 },
+    watts: ({ hot }, amps) => amps * amps * hot,
+    scaled: (law, factor) => ({ ...law, hot: law.hot * factor, cold: law.cold * factor }),
+    valued: (law, value) => ({ ...law, hot: value, cold: (law.cold * value) / law.hot }),
+    value: ({ hot }) => hot,
+    unit: "ohm",
+  },
+  contact: CONTACT,
 };
 
 /** Laws of what is written by its rating: the column `byRating` of the table of kinds names one. */
@@ -92,8 +137,8 @@ export const RATED_LAWS = {
   },
 } as const satisfies Readonly<Record<string, (volts: number, watts: number) => Law>>;
 
-function elementOf(law: Law): Element<Law> {
-  return ELEMENTS[law.kind] as Element<Law>;
+function elementOf(law: Law): Element<Law, Law> {
+  return ELEMENTS[law.kind] as Element<Law, Law>;
 }
 
 /** Static ohms before anything flows; infinite of an open. */
@@ -116,35 +161,13 @@ export const coldSpreadOf = (law: Law): number => elementOf(law).cold?.spread ??
 /** A law with its resistance or voltage times a factor. */
 export const scaledLaw = (law: Law, factor: number): Law => (factor === 1 ? law : elementOf(law).scaled(law, factor));
 
-/** Whether a branch's ohms follow its voltage. */
-export const bends = (law: Law): boolean => elementOf(law).bends !== undefined;
-/** Ohms that count for a small change, of a branch that has so many at its working point. */
-export const dynamicOhms = (law: Law, ohms: number): number => elementOf(law).bends?.dynamic(law, ohms) ?? ohms;
+/** What the value of a law is counted in. */
+export const unitOfLaw = (law: Law): "ohm" | "V" => elementOf(law).unit;
 
-/**
- * One step of the fixed point of what bends: each takes the static ohms of the voltage across it. Solve, follow, and
- * again, until none moves. With R ∝ V^0.45 each step leaves about half of the error.
- * @param bending numbers of branches that bend
- * @param volts across a branch, as just solved
- * @param within share by which one may move and still rest
- * @returns a branch that moved; −1 when none did
- */
-export function follow(
-  bending: readonly number[],
-  lawAt: (branch: number) => Law,
-  volts: (branch: number) => number,
-  ohms: Float64Array,
-  within: number,
-): number {
-  let moved = -1;
-  // All voltages are of one and the same solution.
-  const next = bending.map((k) => {
-    const law = lawAt(k);
-    return elementOf(law).bends?.at(law, volts(k)) ?? ohms[k];
-  });
-  bending.forEach((k, i) => {
-    if (Math.abs(next[i] - ohms[k]) > within * next[i]) moved = k;
-    ohms[k] = next[i];
-  });
-  return moved;
-}
+/** Whether a branch's ohms follow its voltage, or another branch. */
+export const bends = (law: Law): boolean => elementOf(law).bends !== undefined;
+/** Volts by which a share of its value moves a branch, of one whose value is volts; `state` where it bends. */
+export const movedVolts = (law: Law, state: number): number =>
+  elementOf(law).bends?.moves?.(law, state) ?? elementOf(law).volts?.(law) ?? 0;
+/** How a law bends; of one that does. */
+export const bendOf = (law: Law): Bend<Law> => elementOf(law).bends as Bend<Law>;

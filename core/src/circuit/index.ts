@@ -1,19 +1,22 @@
+export { Bending } from "./bending.ts";
 export { DESIGNATOR_FORM, kindCalled, kindHintedBy, kindOfDesignator, splitDesignator } from "./designators.ts";
 export {
+  APART_OHMS,
   bends,
   coldLaw,
   coldSpreadOf,
   drawnValue,
-  dynamicOhms,
-  follow,
   type Law,
+  movedVolts,
   ohmsOf,
   RATED_LAWS,
   scaledLaw,
+  unitOfLaw,
   valuedLaw,
   voltsOf,
   wattsOf,
 } from "./elements.ts";
+export type { Line } from "./element.ts";
 export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,

@@ -4,7 +4,7 @@ export { deviationOf } from "./deviation.ts";
 export { withInstruments } from "./instruments.ts";
 export { type Averaged, errorOf, limitOf, rangeOf, roundingOf, TIMES } from "./limits.ts";
 export { asMeasured, type MeasuredPart } from "./measuredParts.ts";
-export { buildPorts, type NodePair } from "./ports.ts";
+export { buildPorts, type NodePair, type Ports } from "./ports.ts";
 export {
   type BareCircuit,
   buildProbes,

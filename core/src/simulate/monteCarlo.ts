@@ -1,11 +1,11 @@
-import { bends, follow, type Network, ohmsOf, scaledLaw, voltsOf } from "../circuit/index.ts";
+import { Bending, bends, type Network, ohmsOf, scaledLaw, voltsOf } from "../circuit/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
 import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */
 const CHUNK = 250;
-const ROUNDS = 60;
+const ROUNDS = 200;
 const REST = 1e-9;
 
 /** Volts of every node and amperes of every branch for many circuits whose parts lie anywhere within tolerance. */
@@ -31,6 +31,7 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
   const sources = new Float64Array(B);
   const factor = new Float64Array(B);
   const bending = branches.flatMap((b, k) => (bends(b.law) ? [k] : []));
+  const usual = healthy.kind === "solved" ? healthy.point.states : new Map<number, number>();
   const laws = branches.map((b) => b.law);
   const across = (k: number) => solver.volts[branches[k].from] - solver.volts[branches[k].to];
   for (let draw = 0; draw < draws; draw += 1) {
@@ -41,10 +42,25 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
       sources[k] = voltsOf(laws[k]);
       ohms[k] = ohmsOf(laws[k]);
     }
-    if (healthy.kind === "solved") for (const k of bending) ohms[k] = healthy.point.ohms[k] * factor[k];
+    const now = new Bending(
+      bending,
+      bending.map((k) => laws[k]),
+    );
+    // Near where they are at nominal values; contacts from where nothing is pulled in.
+    bending.forEach((k, i) => {
+      if (laws[k].kind !== "contact") now.states[i] = usual.get(k) ?? now.states[i];
+    });
+    const along = () =>
+      bending.forEach((k, i) => {
+        const line = now.line(i);
+        ohms[k] = line.ohms;
+        sources[k] = line.volts;
+      });
+    along();
     solver.solve(ohms, sources);
     for (let round = 0; bending.length > 0 && round < ROUNDS; round += 1) {
-      if (follow(bending, (k) => laws[k], across, ohms, REST) < 0) break;
+      if (now.follow(across, (k) => solver.amps[k], REST) < 0 && now.step((k) => solver.amps[k]) < 0) break;
+      along();
       solver.solve(ohms, sources);
     }
     volts.set(solver.volts, draw * N);

@@ -1,4 +1,4 @@
-import { bends, follow, type Law, type Network, ohmsOf, voltsOf } from "../circuit/index.ts";
+import { Bending, bends, type Law, type Line, type Network, ohmsOf, voltsOf } from "../circuit/index.ts";
 import {
   type Equations,
   effectsOf,
@@ -15,8 +15,12 @@ export interface OperatingPoint {
   readonly base: Factorised;
   readonly volts: Float64Array;
   readonly amps: Float64Array;
-  /** Static ohms of each branch at this point (filaments as hot as they are). */
+  /** Static ohms of each branch at this point (filaments as hot as they are, junctions as they conduct). */
   readonly ohms: Float64Array;
+  /** Ohms and volts of the straight line that stands for each branch in `base`: it goes through this point. */
+  readonly lines: Lines;
+  /** Of all that bends: where on its law it is. */
+  readonly states: ReadonlyMap<number, number>;
   /** Branches held at their current limit. */
   readonly limited: Uint8Array;
 }
@@ -30,6 +34,12 @@ export function topologyOf(network: Network): Topology {
   };
 }
 
+/** Ohms and volts of a line for each branch: v = volts + ohms·i. */
+export interface Lines {
+  readonly ohms: Float64Array;
+  readonly volts: Float64Array;
+}
+
 /** Rounds in which everything moves at once; after them one limit at a time, while what bends rests. */
 const TOGETHER = 20;
 const MOST_ROUNDS = 2000;
@@ -39,29 +49,56 @@ const REST = 1e-11;
 const HOLDS = 1e-9;
 /** Siemens across supplies at their limits while others are sought: two of them in series leave no node hanging. */
 const LEAK = 1e-12;
+/** Ohms of a line in `base`, at most: of what blocks; beside them a change to some ohms still has its digits. */
+const MOST_OHMS = 1e5;
+/** Amperes below which static ohms are those of the line: nothing flows. */
+const NOTHING = 1e-15;
 
 /**
- * Solves a network with given laws: linear ones at once, what bends by fixed point, current limits by taking over where
- * they are passed. Where limits chase each other the first that does not hold is turned alone, which ends (Murty 1974, Linear Algebra and Its Applications 9).
- * A state that still moves in the end is none: the branch that moves is named.
+ * Solves a network with given laws: linear ones at once, what bends by lines through its working point, current limits
+ * by taking over where they are passed. Where limits chase each other the first that does not hold is turned alone, which
+ * ends (Murty 1974, Linear Algebra and Its Applications 9). Contacts follow their coils last, from where nothing is pulled
+ * in. A state that still moves in the end is none: the branch that moves is named.
  */
 export function operatingPoint(topology: Topology, laws: readonly Law[]): OperatingPoint | Unsolvable {
   const B = laws.length;
-  const ohms = Float64Array.from(laws, ohmsOf);
+  const lines: Lines = { ohms: Float64Array.from(laws, ohmsOf), volts: Float64Array.from(laws, voltsOf) };
   const limited = new Uint8Array(B);
-  const bending = laws.flatMap((law, k) => (bends(law) ? [k] : []));
-  const nonlinear = bending.length > 0 || laws.some((law) => law.kind === "supply" && law.limit !== undefined);
+  const which = laws.flatMap((law, k) => (bends(law) ? [k] : []));
+  const bending = new Bending(
+    which,
+    which.map((k) => laws[k]),
+  );
+  const setLines = (lineOf: (i: number) => Line) =>
+    which.forEach((k, i) => {
+      const line = lineOf(i);
+      lines.ohms[k] = line.ohms;
+      lines.volts[k] = line.volts;
+    });
+  const nonlinear = which.length > 0 || laws.some((law) => law.kind === "supply" && law.limit !== undefined);
   let moving = -1;
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    setLines((i) => bending.line(i));
     const leak = limited.reduce((n, is) => n + is, 0) > 1 ? LEAK : 0;
-    const found = solveWith(topology, equationsOf(laws, ohms, limited, leak));
+    const found = solveWith(topology, equationsOf(laws, lines, limited, leak));
     if (found.kind === "unsolvable") return found;
     const isTogether = round < TOGETHER;
-    moving = nonlinear ? adjust(laws, topology, found.state, { bending, ohms, limited, isTogether }) : -1;
+    moving = nonlinear ? adjust(laws, topology, found.state, { bending, limited, isTogether }) : -1;
+    if (bending.buzzing >= 0) return { kind: "unsolvable", why: "buzzes", branch: bending.buzzing };
     if (moving >= 0) continue;
-    const last = leak === 0 ? found : solveWith(topology, equationsOf(laws, ohms, limited));
+    const { volts, amps } = found.state;
+    const ohms = Float64Array.from(lines.ohms);
+    const across = (k: number) => volts[topology.from[k]] - volts[topology.to[k]];
+    for (const k of which) if (Math.abs(amps[k]) > NOTHING) ohms[k] = Math.abs(across(k) / amps[k]);
+    setLines((i) => {
+      const line = bending.line(i);
+      if (line.ohms <= MOST_OHMS) return line;
+      return { ohms: MOST_OHMS, volts: across(which[i]) - MOST_OHMS * amps[which[i]] };
+    });
+    const last = solveWith(topology, equationsOf(laws, lines, limited));
     if (last.kind === "unsolvable") return last;
-    return { kind: "solved", base: effectsOf(last.inverse), ...last.state, ohms, limited };
+    const states = new Map(which.map((k, i) => [k, bending.states[i]]));
+    return { kind: "solved", base: effectsOf(last.inverse), ...last.state, ohms, lines, states, limited };
   }
   return { kind: "unsolvable", why: "no rest", branch: moving };
 }
@@ -75,20 +112,18 @@ function solveWith(topology: Topology, equations: Equations) {
 }
 
 /**
- * p·v − q·i = s of every law at the given static resistances.
+ * p·v − q·i = s of every law, each with its line.
  * @param leak siemens across supplies at their limit
  */
-export function equationsOf(laws: readonly Law[], ohms: Float64Array, limited: Uint8Array, leak = 0): Equations {
+function equationsOf(laws: readonly Law[], { ohms, volts }: Lines, limited: Uint8Array, leak = 0): Equations {
   const p = new Float64Array(laws.length).fill(1);
   const q = Float64Array.from(ohms);
-  const s = new Float64Array(laws.length);
+  const s = Float64Array.from(volts);
   laws.forEach((law, k) => {
     if (law.kind === "open") {
       p[k] = 0;
       q[k] = 1;
-      return;
     }
-    s[k] = voltsOf(law);
     if (law.kind === "supply" && limited[k]) {
       p[k] = leak;
       q[k] = 1;
@@ -103,9 +138,7 @@ function allFinite(values: Float64Array): boolean {
 }
 
 interface Moving {
-  /** Numbers of the branches that bend. */
-  readonly bending: readonly number[];
-  readonly ohms: Float64Array;
+  readonly bending: Bending;
   readonly limited: Uint8Array;
   /** All limits that do not hold are turned, not only the first, and that while what bends still moves. */
   readonly isTogether: boolean;
@@ -119,10 +152,11 @@ function adjust(
   laws: readonly Law[],
   { from, to }: Topology,
   state: { volts: Float64Array; amps: Float64Array },
-  { bending, ohms, limited, isTogether }: Moving,
+  { bending, limited, isTogether }: Moving,
 ): number {
   const across = (k: number) => state.volts[from[k]] - state.volts[to[k]];
-  let moved = follow(bending, (k) => laws[k], across, ohms, REST);
+  const amps = (k: number) => state.amps[k];
+  let moved = bending.follow(across, amps, REST);
   if (moved >= 0 && !isTogether) return moved;
   for (const [k, law] of laws.entries()) {
     if (law.kind !== "supply" || law.limit === undefined) continue;
@@ -136,5 +170,5 @@ function adjust(
     moved = k;
     if (!isTogether) break;
   }
-  return moved;
+  return moved >= 0 ? moved : bending.step(amps);
 }

@@ -1,6 +1,7 @@
 import { type BranchFault, bends, DEFAULTS, isCleared, type Law, lawOf, ohmsOf, voltsOf } from "../../circuit/index.ts";
 import { type FaultAt, keyOfSite } from "../../faults/index.ts";
 import type { NodePair, ProbeSet } from "../../measure/index.ts";
+import type { Lines } from "../../solve/index.ts";
 
 /**
  * A change of one element against the solved network of a setting. Its source is σ = added + gain·q, with gain in
@@ -107,7 +108,7 @@ export class Changes {
         ? "afresh"
         : this.joined(s, closer, law.ohms);
     }
-    const change = changeOf(site.branch, base, law, ports.point.ohms[site.branch]);
+    const change = changeOf(site.branch, base, law, ports.point.lines);
     const pair = site.moved ? pairs.moved.get(keyOfSite(site)) : undefined;
     if (pair === undefined || law.kind !== "open") return [change];
     if (this.readAlone.has(branch.name)) return "afresh";
@@ -127,11 +128,17 @@ export function faultOf({ site, value }: FaultAt): BranchFault {
   return { mode: site.mode, value };
 }
 
-function changeOf(element: number, base: Law, law: Law, ohms: number): Change {
+function changeOf(element: number, base: Law, law: Law, lines: Lines): Change {
   if (law.kind === "open") return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
-  const gain = ohmsOf(law) - ohms;
-  const added = voltsOf(law) - voltsOf(base);
-  const isSame = bends(law) ? bends(base) && ohmsOf(base) === ohmsOf(law) : gain === 0 && added === 0;
+  const gain = ohmsOf(law) - lines.ohms[element];
+  const added = voltsOf(law) - lines.volts[element];
+  const isSame = bends(law) ? isSameLaw(law, base) : !bends(base) && gain === 0 && added === 0;
   if (isSame) return { element, gain: 0, added: 0, isNothing: true };
   return { element, gain, added, ...(bends(law) ? { bends: law } : {}) };
+}
+
+/** Laws are flat: equal in all that they say. */
+function isSameLaw(a: Law, b: Law): boolean {
+  const keys = Object.keys(a) as (keyof Law)[];
+  return keys.length === Object.keys(b).length && keys.every((k) => a[k] === b[k]);
 }

@@ -1,6 +1,6 @@
 import type { BareCircuit, ProbeSet } from "../../measure/index.ts";
 import type { Change, SettingChange } from "./change.ts";
-import { Response } from "./response.ts";
+import { Response, settled } from "./response.ts";
 
 /** Supplies that turn into current sources: what faults bring to its limit is held there by one more change. */
 export class CurrentLimits {
@@ -9,7 +9,11 @@ export class CurrentLimits {
   private readonly alreadyLimited: boolean;
   private readonly response = new Response();
 
-  constructor(private readonly set: ProbeSet) {
+  /** @param bending numbers of the branches that bend in some setting */
+  constructor(
+    private readonly set: ProbeSet,
+    private readonly bending: readonly number[],
+  ) {
     this.alreadyLimited = set.settings.some(({ ports }) => ports.point.limited.includes(1));
     this.watched = set.settings.flatMap(({ ports }, setting) => {
       const supplies = ports.laws.flatMap((law, k) => (law.kind === "supply" && law.limit !== undefined ? [k] : []));
@@ -41,7 +45,9 @@ export class CurrentLimits {
       const law = this.set.settings[setting].ports.laws[k];
       if (law.kind !== "supply" || law.limit === undefined) continue;
       if (changes.some((c) => c.element === k && !Number.isFinite(c.gain))) continue;
-      this.response.solveBare(this.set, circuit, now);
+      const { set, bending } = this;
+      const atRest = bending.length > 0 ? settled(set, circuit, now, bending).statics : now;
+      this.response.solveBare(set, circuit, atRest);
       const amps = this.response.quantityOf(k, this.set, circuit);
       // Current runs out of the plus terminal: into the branch it is negative.
       const out = -Math.sign(law.volts || 1);

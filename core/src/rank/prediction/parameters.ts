@@ -1,5 +1,5 @@
-import { coldSpreadOf, pieceOf, windingOf } from "../../circuit/index.ts";
-import type { ProbeSet } from "../../measure/index.ts";
+import { bends, coldSpreadOf, movedVolts, pieceOf, unitOfLaw, windingOf } from "../../circuit/index.ts";
+import type { Ports, ProbeSet } from "../../measure/index.ts";
 
 /** What may lie anywhere within tolerance: a branch's resistance, a supply's voltage, a spread of its own kind. */
 export interface Parameter {
@@ -19,7 +19,7 @@ export function parametersOf({ network, settings }: ProbeSet): Parameter[] {
     const pieces = new Set(settings.map(({ setting }) => pieceOf(part.designator, setting.state)));
     return [...pieces].flatMap((piece): Parameter[] => {
       const found: Parameter[] = [];
-      if (part.tolerance > 0) found.push({ branch: k, acts: law.kind === "supply" ? "volts" : "ohms", piece });
+      if (part.tolerance > 0) found.push({ branch: k, acts: unitOfLaw(law) === "V" ? "volts" : "ohms", piece });
       if (coldSpreadOf(law) > 0) found.push({ branch: k, acts: "cold", piece });
       if (windingOf(part) === "motor") found.push({ branch: k, acts: "running", piece });
       return found;
@@ -38,11 +38,17 @@ export function parameterScales(set: ProbeSet, parameters: readonly Parameter[])
       if (pieceOf(part.designator, setting.state) !== piece) return 0;
       const here = ports.laws[branch];
       if (here.kind === "open" || ports.point.limited[branch]) return 0;
-      if (acts === "volts") return here.kind === "supply" ? (here.volts * part.tolerance) / 2 : 0;
-      const ohms = ports.point.ohms[branch];
+      if (acts === "volts") return (voltsMovedAt(ports, branch) * part.tolerance) / 2;
+      const ohms = ports.point.lines.ohms[branch];
       if (acts === "ohms") return (ohms * part.tolerance) / 2;
       if (acts === "cold") return setting.power === "off" ? ohms * coldSpreadOf(law) : 0;
       return setting.power === "on" ? ohms * RUNNING_SPREAD : 0;
     }),
   );
+}
+
+/** Volts by which a branch's value moves it at the solved point; none where its value is not volts. */
+export function voltsMovedAt({ laws, point }: Ports, branch: number): number {
+  const law = laws[branch];
+  return movedVolts(law, bends(law) ? (point.states.get(branch) ?? 0) : 0);
 }

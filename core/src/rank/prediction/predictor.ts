@@ -8,8 +8,8 @@ import { type Change, Changes, type Pairs, type SettingChange } from "./change.t
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Held, Outcome } from "./outcome.ts";
-import { type Parameter, parametersOf } from "./parameters.ts";
-import { type Answer, OVERLOAD, Response, settled } from "./response.ts";
+import { type Parameter, parametersOf, voltsMovedAt } from "./parameters.ts";
+import { type Answer, type AtRest, OVERLOAD, Response, settled } from "./response.ts";
 import { Sensitivities } from "./sensitivities.ts";
 import { Tracks } from "./tracks.ts";
 
@@ -39,7 +39,7 @@ export class Predictor {
     this.tolerances = new Sensitivities(set, this.parameters, measured);
     const laws = set.settings.map(({ ports }) => ports.laws);
     this.bending = set.network.branches.flatMap((_, k) => (laws.some((l) => bends(l[k])) ? [k] : []));
-    this.limited = new CurrentLimits(set);
+    this.limited = new CurrentLimits(set, this.bending);
     this.answers = new Answers(set);
     this.changes = new Changes(set, pairs);
   }
@@ -157,18 +157,24 @@ export class Predictor {
     // A small change of what bends follows its dynamic resistance, what flows through it its static one.
     const { adjoint } = bent ? this.dynamic.solve(this.set, probe, bent.dynamics) : answer;
     this.tolerances.ofReading(r, answer, adjoint, j);
-    if (bent) this.rescaleBent(probe, r, bent.dynamics, j);
+    if (bent) this.rescaleBent(probe, r, bent, j);
     for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
   }
 
-  /** Scales were taken at the healthy point; what bends follows its dynamic ohms here. */
-  private rescaleBent(probe: Probe, r: number, dynamics: readonly Change[], j: Float64Array) {
-    const { ohms } = this.set.settings[probe.setting].ports.point;
+  /** Scales were taken at the healthy point; what bends follows its small line here, and its volts where it is now. */
+  private rescaleBent(probe: Probe, r: number, { dynamics, bent, moved }: AtRest, j: Float64Array) {
+    const { ports } = this.set.settings[probe.setting];
+    const { ohms } = ports.point.lines;
     for (const { element, gain, bends: law } of dynamics) {
       if (!law) continue;
-      for (const p of this.tolerances.ownOf(probe.setting, element))
-        if (this.parameters[p].acts === "ohms")
-          j[r * this.parameters.length + p] *= (ohms[element] + gain) / ohms[element];
+      const scales = {
+        ohms: (ohms[element] + gain) / ohms[element],
+        volts: moved[bent.indexOf(element)] / voltsMovedAt(ports, element),
+      };
+      for (const p of this.tolerances.ownOf(probe.setting, element)) {
+        const { acts } = this.parameters[p];
+        if (acts === "ohms" || acts === "volts") j[r * this.parameters.length + p] *= scales[acts];
+      }
     }
   }
 

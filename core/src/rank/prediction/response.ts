@@ -1,4 +1,4 @@
-import { bends, DEFAULTS, dynamicOhms, follow, type Law } from "../../circuit/index.ts";
+import { Bending, bends, DEFAULTS, type Law, type Line } from "../../circuit/index.ts";
 import type { BareCircuit, Probe, ProbeSet } from "../../measure/index.ts";
 import type { Change } from "./change.ts";
 
@@ -13,8 +13,13 @@ const SEES = 1e-9;
 
 /** Size of a pivot at and below which no current can flow through an element any more, so that it means nothing. */
 export function noPathBelow(set: ProbeSet, setting: number, element: number): number {
-  const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : set.settings[setting].ports.point.ohms[element];
+  const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : lineOhms(set, setting, element);
   return NO_PATH / Math.max(ohms, LEAST_OHMS);
+}
+
+/** Ohms of a branch in the solved network of a setting: of what bends, those of its line there. */
+function lineOhms({ settings }: ProbeSet, setting: number, branch: number): number {
+  return settings[setting].ports.point.lines.ohms[branch];
 }
 
 /** What a reading shows whose only path was opened; null where it has others. */
@@ -156,38 +161,61 @@ export class Response implements Answer {
   }
 }
 
-const MOST_ROUNDS = 60;
+const MOST_ROUNDS = 200;
 /** Share by which what bends may still move at rest. */
 const REST = 1e-10;
 
+/** Changes with all that bends where it comes to rest under them. */
+export interface AtRest {
+  /** With the lines that go through the working point. */
+  readonly statics: Change[];
+  /** With those that count for small changes. */
+  readonly dynamics: Change[];
+  /** Volts by which its value moves each of `bent`, in the order of these. */
+  readonly moved: readonly number[];
+  readonly bent: readonly number[];
+}
+
 /**
- * Finds the static ohms of all that bends under changes, by fixed point on the changed elements alone.
+ * Finds where all that bends comes to rest under changes, on the changed elements alone.
  * @param bending numbers of the branches that bend in some setting
- * @returns the changes with what bends at those ohms, and with its dynamic ones for sensitivities
  */
 export function settled(
   set: ProbeSet,
   circuit: BareCircuit,
   changes: readonly Change[],
   bending: readonly number[],
-): { statics: Change[]; dynamics: Change[] } {
+): AtRest {
   const { laws, point } = set.settings[circuit.setting].ports;
   const all = changes.filter((c) => !c.isNothing);
   const faulty = new Set(all.map((c) => c.element));
   for (const element of bending)
     if (!faulty.has(element) && bends(laws[element])) all.push({ element, gain: 0, added: 0, bends: laws[element] });
-  const moving = new Map(all.flatMap((c): [number, Law][] => (c.bends ? [[c.element, c.bends]] : [])));
-  const ohms = Float64Array.from(point.ohms);
-  for (const { element, gain } of all) if (moving.has(element)) ohms[element] += gain;
-  const withOhms = (ohmsOf: (element: number, law: Law) => number) =>
-    all.map((c) => (c.bends ? { ...c, gain: ohmsOf(c.element, c.bends) - point.ohms[c.element] } : c));
+  const bent = all.flatMap((c) => (c.bends ? [c.element] : []));
+  const own = all.flatMap((c): Law[] => (c.bends ? [c.bends] : []));
+  const now = new Bending(bent, own);
+  // What is not faulty begins where it is without a fault, but for contacts: nothing is pulled in as the power comes on.
+  own.forEach((law, i) => {
+    const state = point.states.get(bent[i]);
+    if (state !== undefined && law.kind !== "contact" && law === laws[bent[i]]) now.states[i] = state;
+  });
+  const place = new Map(bent.map((k, i) => [k, i]));
+  const along = (lineOf: (i: number) => Line) =>
+    all.map((c) => {
+      if (!c.bends) return c;
+      const { ohms, volts } = lineOf(place.get(c.element) as number);
+      return { ...c, gain: ohms - point.lines.ohms[c.element], added: volts - point.lines.volts[c.element] };
+    });
   const response = new Response();
-  const elements = [...moving.keys()];
-  const across = (k: number) => response.quantityOf(k, set, circuit) * ohms[k];
-  const statics = () => withOhms((k) => ohms[k]);
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+  const amps = (k: number) => response.quantityOf(k, set, circuit);
+  const across = (k: number) => {
+    const { ohms, volts } = now.line(place.get(k) as number);
+    return volts + ohms * amps(k);
+  };
+  const statics = () => along((i) => now.line(i));
+  for (let round = 0; round < MOST_ROUNDS && now.buzzing < 0; round += 1) {
     response.solveBare(set, circuit, statics());
-    if (follow(elements, (k) => moving.get(k) as Law, across, ohms, REST) < 0) break;
+    if (now.follow(across, amps, REST) < 0 && now.step(amps) < 0) break;
   }
-  return { statics: statics(), dynamics: withOhms((k, law) => dynamicOhms(law, ohms[k])) };
+  return { statics: statics(), dynamics: along((i) => now.small(i)), moved: bent.map((_, i) => now.movedVolts(i)), bent };
 }

@@ -33,7 +33,7 @@ export class Stress {
     this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
     this.rated = set.network.branches.flatMap((branch, k) => (loadOf(branch, branch.law, 0) ? [k] : []));
     this.bending = set.network.branches.flatMap(({ law }, k) => (bends(law) ? [k] : []));
-    this.limits = new CurrentLimits(set);
+    this.limits = new CurrentLimits(set, this.bending);
     this.changes = new Changes(set, pairs);
   }
 

@@ -1,0 +1,103 @@
+import type { Bend, Line } from "./element.ts";
+
+/** A semiconductor junction from anode to cathode; SI units. */
+export interface JunctionLaw {
+  readonly kind: "junction";
+  /** Volts across it at `TEST_AMPS`, forward. */
+  readonly forward: number;
+  /** Ohms in series. */
+  readonly series: number;
+  /** Siemens that lead either way beside it. */
+  readonly leak: number;
+  /** Volts at `ZENER_AMPS` backwards, of one that is made to break down. */
+  readonly zener?: number;
+  /** Present where it was fitted the wrong way round: its cathode is where the anode belongs. */
+  readonly isReversed?: true;
+}
+
+/** Amperes at which forward volts are given, and Zener volts: what data sheets of small ones test with. */
+export const TEST_AMPS = 0.01;
+export const ZENER_AMPS = 0.005;
+/** kT/q at 25 °C, times the slope factor of a recombining junction: Sze & Ng, Physics of Semiconductor Devices, 3rd ed., §2.3. */
+const SLOPE = 1.8 * 0.02569;
+/** Siemens of a good one's surface: nanoamperes at some volts. */
+export const LEAST_LEAK = 1e-9;
+/** Exponents beyond this would run out of a double's range. */
+const MOST = 600;
+
+/** Saturation current, so that the forward volts are met at the test current: I = I₀·(exp(V/n·V_T) − 1). Shockley 1949. */
+const saturation = ({ forward, series }: JunctionLaw) => (TEST_AMPS / Math.expm1((forward - series * TEST_AMPS) / SLOPE));
+
+const exp = (x: number) => Math.exp(Math.min(x, MOST));
+
+/** Amperes and siemens of the junction by itself at volts across it, anode to cathode, series ohms apart. */
+function at(law: JunctionLaw, volts: number): { amps: number; siemens: number } {
+  const own = saturation(law);
+  const grown = own * exp(volts / SLOPE);
+  let amps = grown - own + law.leak * volts;
+  let siemens = grown / SLOPE + law.leak;
+  if (law.zener !== undefined) {
+    // Breakdown is as steep as the junction; series ohms make up the rest of what a data sheet calls dynamic ohms.
+    const broken = ZENER_AMPS * exp(-(volts + law.zener - law.series * ZENER_AMPS) / SLOPE);
+    amps -= broken;
+    siemens += broken / SLOPE;
+  }
+  return { amps, siemens };
+}
+
+const sign = (law: JunctionLaw) => (law.isReversed ? -1 : 1);
+
+/** A step of Newton's along an exponential: as far as the current, not the voltage, would go. Nagel 1975, memorandum ERL-M520, Berkeley, app. 3. */
+function limited(from: number, to: number, critical: number): number {
+  if (to <= critical || Math.abs(to - from) <= 2 * SLOPE) return to;
+  if (from <= 0) return SLOPE * Math.log(Math.max(to / SLOPE, 1.0001));
+  const grown = 1 + (to - from) / SLOPE;
+  return grown > 0 ? from + SLOPE * Math.log(grown) : critical;
+}
+
+/** Volts at which an exponential of so small a current at none is as steep as one volt an ampere. */
+const critical = (amps: number) => SLOPE * Math.log(SLOPE / (Math.SQRT2 * amps));
+
+/** The state of a junction is the voltage across it by itself. */
+export const JUNCTION_BEND: Bend<JunctionLaw> = {
+  start: (law) => critical(saturation(law)),
+  line: (law, state): Line => {
+    const { amps, siemens } = at(law, state);
+    const ohms = 1 / siemens + law.series;
+    return { ohms, volts: sign(law) * (state + law.series * amps - ohms * amps) };
+  },
+  next: (law, state, volts, amps) => {
+    const s = sign(law);
+    const to = s * volts - law.series * s * amps;
+    const forward = limited(state, to, critical(saturation(law)));
+    if (law.zener === undefined) return forward;
+    // The same the other way round, counted from where it breaks down.
+    const knee = law.zener - law.series * ZENER_AMPS;
+    const origin = knee - SLOPE * Math.log(ZENER_AMPS / LEAST_BROKEN);
+    return forward < -origin ? -origin - limited(-origin - state, -origin - forward, critical(LEAST_BROKEN)) : forward;
+  },
+  rests: (_, state, next, within) => Math.abs(next - state) <= within * Math.max(SLOPE, Math.abs(next)),
+  moves: (law, state) => sign(law) * (law.zener === undefined || state > 0 ? law.forward : -law.zener),
+};
+
+/** Amperes from which on a breakdown counts. */
+const LEAST_BROKEN = 1e-9;
+
+/** Volts across a junction at a current from anode to cathode. */
+export function junctionVolts(law: JunctionLaw, amps: number): number {
+  const i = sign(law) * amps;
+  let state = i > 0 ? SLOPE * Math.log1p(i / saturation(law)) : 0;
+  for (let round = 0; round < 200; round += 1) {
+    const { amps: now, siemens } = at(law, state);
+    const next = JUNCTION_BEND.next({ ...law, series: 0 }, state, sign(law) * (state + (i - now) / siemens), 0);
+    const isDone = Math.abs(next - state) <= 1e-12 * Math.max(1, Math.abs(next));
+    state = next;
+    if (isDone) break;
+  }
+  return sign(law) * (state + law.series * i);
+}
+
+/** With its volts times a factor: those at which it breaks down, of one that is made for that. */
+export function scaledJunction(law: JunctionLaw, factor: number): JunctionLaw {
+  return law.zener === undefined ? { ...law, forward: law.forward * factor } : { ...law, zener: law.zener * factor };
+}
