@@ -1,7 +1,9 @@
 import type { Bend, Line } from "./element.ts";
 import { bendOf, type Law, movedVolts } from "./elements.ts";
 
-/** How often a contact may change until it is one that buzzes. */
+/** Rounds after which what still jumps to and fro goes in small steps: all laws rise, so that these lead to the one rest. */
+const JUMPING = 40;
+/** How often a contact may change until it is one that buzzes: it counts as let go then. */
 const BUZZES = 8;
 
 /**
@@ -11,6 +13,7 @@ const BUZZES = 8;
 export class Bending {
   readonly states: Float64Array;
   private readonly changed: Uint8Array;
+  private rounds = 0;
   private readonly bends: readonly Bend<Law>[];
 
   /** @param branches numbers of those that bend, `laws` their laws */
@@ -42,9 +45,8 @@ export class Bending {
    */
   follow(volts: (branch: number) => number, amps: (branch: number) => number, within: number): number {
     let moved = -1;
-    const next = this.branches.map((k, i) =>
-      this.bends[i].follows ? this.states[i] : this.bends[i].next(this.laws[i], this.states[i], volts(k), amps(k)),
-    );
+    this.rounds += 1;
+    const next = this.branches.map((k, i) => this.nextOf(i, volts(k), amps(k)));
     for (let i = 0; i < next.length; i += 1) {
       if (!this.bends[i].rests(this.laws[i], this.states[i], next[i], within)) moved = this.branches[i];
       this.states[i] = next[i];
@@ -52,16 +54,25 @@ export class Bending {
     return moved;
   }
 
+  private nextOf(i: number, volts: number, amps: number): number {
+    const { follows, next, step } = this.bends[i];
+    const state = this.states[i];
+    if (follows) return state;
+    const to = next(this.laws[i], state, volts, amps);
+    return step === undefined || this.rounds <= JUMPING ? to : state + Math.max(-step, Math.min(step, to - state));
+  }
+
   /** Moves what changes in steps, once all else rests. @returns a branch that moved; −1 if none */
   step(amps: (branch: number) => number): number {
     let moved = -1;
     for (let i = 0; i < this.branches.length; i += 1) {
       const { follows, next } = this.bends[i];
-      if (!follows) continue;
+      if (!follows || this.changed[i] > BUZZES) continue;
       const to = next(this.laws[i], this.states[i], 0, amps(follows(this.laws[i])));
       if (to === this.states[i]) continue;
-      this.states[i] = to;
       this.changed[i] += 1;
+      this.states[i] = this.changed[i] > BUZZES ? 0 : to;
+      this.rounds = 0;
       moved = this.branches[i];
     }
     return moved;

@@ -11,16 +11,27 @@ const BY_HINT = new Map<string, Kind>(
 const BY_WORD = new Map<string, Kind>(
   KIND_NAMES.flatMap((kind) => {
     const { word, called } = rowOf(kind);
-    return [kind, word, `${word}s`, ...called].map((w) => [w, kind] as const);
+    return [kind, word, `${word}s`, ...called].map((w) => [w.toLowerCase(), kind] as const);
   }),
 );
 
-/** What a designator may look like: `R1`, and any one word of a drawing, `LEFT_LAMP`, `H-2`. */
-export const DESIGNATOR_FORM = /^[A-Za-z](?:[A-Za-z0-9_-]{0,30}[A-Za-z0-9])?$/;
+/** What a designator may look like: `R1`, any one word of a drawing, `LEFT_LAMP`, `H-2`, and a contact of K1, `K1.no`. */
+export const DESIGNATOR_FORM = /^[A-Za-z](?:[A-Za-z0-9_-]{0,30}[A-Za-z0-9])?(?:\.[Nn][OoCc]\d{0,2})?$/;
 
 const NUMBERED = /^([A-Za-z]+)[-_]?(\d+)([a-z]?)$/;
-/** Words of the trade by which nobody numbers a part of that kind. */
-const NEVER_LETTERS: ReadonlySet<string> = new Set(["led"]);
+/** A contact goes by its coil's name, and by how it is while nothing pulls: normally open, normally closed. */
+const CONTACT = /^(.+)\.(n[oc])\d{0,2}$/i;
+/** What a part's branches are called behind its designator, where it has several. */
+const SECTION = /\.(?:top|bottom|wiper|[1-4])$/i;
+
+/** The coil that a contact follows, and whether it closes when that pulls in; null of what is no contact. */
+export function contactOf(designator: string): { readonly coil: string; readonly closes: boolean } | null {
+  const [, coil, rest] = CONTACT.exec(designator) ?? [];
+  return coil === undefined ? null : { coil, closes: rest.toLowerCase() === "no" };
+}
+
+/** The designator of the part that a branch belongs to: RV1 of `RV1.top`, and `K1.no` as it is. */
+export const designatorOf = (branch: string): string => branch.replace(SECTION, "");
 
 /** Letters and number of a designator (`RV12`, `RV-12` → RV, 12); null where the text has not that form. */
 export function splitDesignator(text: string): { letters: string; number: number } | null {
@@ -33,12 +44,13 @@ export function splitDesignator(text: string): { letters: string; number: number
  * `heater2`), or by the letters it begins with (`F_MAIN`); null where it says nothing.
  */
 export function kindOfDesignator(designator: string): Kind | null {
+  if (contactOf(designator)) return DESIGNATOR_FORM.test(designator) ? "contact" : null;
   const split = splitDesignator(designator);
   const numbered = split && BY_LETTERS.get(split.letters);
   if (numbered) return numbered;
   if (!DESIGNATOR_FORM.test(designator)) return null;
   const words = designator.split(/[-_]/).map((w) => w.replace(/\d+[a-z]?$/, "").toLowerCase());
-  const called = words.findLast((w) => BY_WORD.has(w) && !NEVER_LETTERS.has(w));
+  const called = words.findLast((w) => BY_WORD.has(w));
   if (called !== undefined) return BY_WORD.get(called) ?? null;
   return words.length > 1 && split === null ? (BY_LETTERS.get(words[0].toUpperCase()) ?? null) : null;
 }

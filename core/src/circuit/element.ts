@@ -17,6 +17,8 @@ export interface Bend<L> {
   readonly small?: (law: L, state: number) => Line;
   /** The state to which a solution with its line leads: volts across it, amperes through it, or through what it follows. */
   readonly next: (law: L, state: number, volts: number, amps: number) => number;
+  /** How far it may move at once where it does not come to rest by itself. */
+  readonly step?: number;
   /** Whether it rests where `state` led to `next`. */
   readonly rests: (law: L, state: number, next: number, within: number) => boolean;
   /** Another branch whose amperes move it, in steps: it waits until all that bends smoothly rests. */

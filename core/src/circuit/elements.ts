@@ -71,8 +71,7 @@ const CONTACT: Element<LawOf<"contact">, Law> = {
     // As the power comes on nothing is pulled in yet.
     start: () => 0,
     line: ({ ohms, closes }, pulled) => ({ ohms: (pulled === 1) === closes ? ohms : APART_OHMS, volts: 0 }),
-    next: ({ pulls, drops }, pulled, _, amps) =>
-      Math.abs(amps) >= pulls ? 1 : Math.abs(amps) < drops ? 0 : pulled,
+    next: ({ pulls, drops }, pulled, _, amps) => (Math.abs(amps) >= pulls ? 1 : Math.abs(amps) < drops ? 0 : pulled),
     rests: (_, state, next) => state === next,
     follows: ({ coil }) => coil,
   },

@@ -14,6 +14,7 @@ function valueOfPart(part: Part): string {
   if (part.kind === "supply") return String(part.volts ?? "?");
   if (part.kind === "potentiometer") return String(part.ohms);
   if (part.kind === "fuse") return String(part.currentRating ?? "");
+  if ("material" in part) return `${part.material} ${part.volts}`;
   if (!("resistance" in part)) return "";
   const { resistance } = part;
   if (resistance.by === "unknown") return "?";

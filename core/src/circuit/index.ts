@@ -1,5 +1,14 @@
 export { Bending } from "./bending.ts";
-export { DESIGNATOR_FORM, kindCalled, kindHintedBy, kindOfDesignator, splitDesignator } from "./designators.ts";
+export {
+  contactOf,
+  DESIGNATOR_FORM,
+  designatorOf,
+  kindCalled,
+  kindHintedBy,
+  kindOfDesignator,
+  splitDesignator,
+} from "./designators.ts";
+export type { Line } from "./element.ts";
 export {
   APART_OHMS,
   bends,
@@ -16,10 +25,10 @@ export {
   voltsOf,
   wattsOf,
 } from "./elements.ts";
-export type { Line } from "./element.ts";
 export { fingerprintOf } from "./fingerprint.ts";
 export {
   CONTACT_KINDS,
+  HAS_OHMS,
   KIND_NAMES,
   KINDS,
   type Kind,
@@ -27,6 +36,7 @@ export {
   type KindRow,
   rowOf,
   type SymbolName,
+  unitOfValue,
 } from "./kinds.ts";
 export {
   type BranchFault,
@@ -39,6 +49,7 @@ export {
   pieceOf,
   type Setting,
 } from "./laws.ts";
+export { MATERIAL_NAMES, MATERIALS, type Material } from "./materials.ts";
 export { MODES, type Mode } from "./modes.ts";
 export {
   type Branch,

@@ -26,7 +26,7 @@ export const LEAST_LEAK = 1e-9;
 const MOST = 600;
 
 /** Saturation current, so that the forward volts are met at the test current: I = I₀·(exp(V/n·V_T) − 1). Shockley 1949. */
-const saturation = ({ forward, series }: JunctionLaw) => (TEST_AMPS / Math.expm1((forward - series * TEST_AMPS) / SLOPE));
+const saturation = ({ forward, series }: JunctionLaw) => TEST_AMPS / Math.expm1((forward - series * TEST_AMPS) / SLOPE);
 
 const exp = (x: number) => Math.exp(Math.min(x, MOST));
 
@@ -76,7 +76,8 @@ export const JUNCTION_BEND: Bend<JunctionLaw> = {
     const origin = knee - SLOPE * Math.log(ZENER_AMPS / LEAST_BROKEN);
     return forward < -origin ? -origin - limited(-origin - state, -origin - forward, critical(LEAST_BROKEN)) : forward;
   },
-  rests: (_, state, next, within) => Math.abs(next - state) <= within * Math.max(SLOPE, Math.abs(next)),
+  step: 2 * SLOPE,
+  rests: (_, state, next, within) => Math.abs(next - state) <= within * Math.max(1, Math.abs(next)),
   moves: (law, state) => sign(law) * (law.zener === undefined || state > 0 ? law.forward : -law.zener),
 };
 

@@ -1,8 +1,9 @@
 import type { RATED_LAWS } from "./elements.ts";
+import type { Material } from "./materials.ts";
 import type { Mode } from "./modes.ts";
 
 /** What is written of a part, hence its shape in the schema. */
-export type Form = "resistance" | "track" | "ohms" | "lever" | "source";
+export type Form = "resistance" | "track" | "ohms" | "lever" | "source" | "junction" | "capacitance";
 
 /** Shares of ways to fail; they add up to one. */
 type Modes = Readonly<Partial<Record<Mode, number>>>;
@@ -26,6 +27,13 @@ export interface KindRow {
   readonly role: "consumer" | "way" | "source" | "meter" | "value";
   /** Its law where it is written by volts and watts. */
   readonly byRating?: keyof typeof RATED_LAWS;
+  /** What a junction is of where nobody wrote it; the volts written of one that breaks down are those at which it does. */
+  readonly material?: Material;
+  readonly breaksDown?: true;
+  /** It closes and opens by the coil of the same name. */
+  readonly follows?: true;
+  /** Another resistance when nothing flows may be written of it. */
+  readonly warms?: true;
   /** It drifts by an added resistance, not by a factor. */
   readonly isContact?: true;
   /** Joined for good: no use to lift or to swap by itself. */
@@ -49,6 +57,8 @@ export interface KindRow {
     | "hot"
   )[];
   readonly works?: "shines" | "pulls" | "warm" | "intact" | "switches";
+  /** It matters which way round it lies: the first end is the one at which current enters it. */
+  readonly isPolar?: true;
   /** What rating is written of it, and the share of it that may be used at worst for it to last. */
   readonly rating: "power" | "current" | "limit";
   readonly used: number;
@@ -77,7 +87,7 @@ const CONTACT = {
 export const KINDS = {
   resistor: {
     letters: ["R"],
-    also: ["RN", "RX", "RP", "SH", "RSH", "RES", "Z"],
+    also: ["RN", "RX", "RP", "SH", "RSH", "RES"],
     word: "resistor",
     called: ["res"],
     form: "resistance",
@@ -115,6 +125,7 @@ export const KINDS = {
     needs: "ohms",
     tolerance: 0.1,
     role: "value",
+    warms: true,
     rate: 5,
     modes: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 },
     rating: "power",
@@ -125,7 +136,7 @@ export const KINDS = {
     letters: ["DS", "LA", "LP"],
     also: ["H", "HL", "LMP", "LAMP", "EL", "PL"],
     word: "lamp",
-    called: ["bulb", "led"],
+    called: ["bulb"],
     form: "resistance",
     needs: "ohmsOrRating",
     tolerance: 0.1,
@@ -238,6 +249,90 @@ export const KINDS = {
     rate: 3,
     symbol: "dot",
   },
+  contact: {
+    ...CONTACT,
+    letters: ["KC"],
+    also: [],
+    word: "relay contact",
+    called: [],
+    follows: true,
+    rate: 8,
+    modes: { high: 0.4, stuckOpen: 0.35, stuckClosed: 0.25 },
+    symbol: "pulled lever",
+  },
+  diode: {
+    letters: ["D"],
+    also: ["VD", "DI", "CRD"],
+    word: "diode",
+    called: ["rectifier"],
+    form: "junction",
+    needs: "nothing",
+    // Two sigma of 60 mV.
+    tolerance: 0.09,
+    role: "way",
+    material: "silicon",
+    isPolar: true,
+    rate: 3,
+    // A surge melts it shut before it opens; heat and damp make it leak.
+    modes: { short: 0.5, open: 0.3, leaky: 0.15, high: 0.05 },
+    rating: "current",
+    used: 0.5,
+    symbol: "arrow",
+  },
+  led: {
+    letters: ["LED"],
+    also: ["VL", "HLED"],
+    word: "LED",
+    called: ["light-emitting diode"],
+    form: "junction",
+    needs: "nothing",
+    tolerance: 0.03,
+    role: "consumer",
+    material: "red",
+    isPolar: true,
+    rate: 4,
+    // Bond wires break; of those that fail otherwise most age.
+    modes: { open: 0.7, short: 0.12, high: 0.1, leaky: 0.08 },
+    looks: ["dark", "dim", "lit"],
+    works: "shines",
+    rating: "current",
+    used: 0.8,
+    symbol: "shining arrow",
+  },
+  zener: {
+    letters: ["ZD"],
+    also: ["DZ", "VZ", "Z"],
+    word: "Zener diode",
+    called: ["zener"],
+    form: "junction",
+    needs: "volts",
+    tolerance: 0.05,
+    role: "value",
+    material: "silicon",
+    breaksDown: true,
+    isPolar: true,
+    rate: 4,
+    modes: { short: 0.45, open: 0.2, low: 0.15, leaky: 0.12, high: 0.08 },
+    rating: "power",
+    used: 0.5,
+    symbol: "bent arrow",
+  },
+  capacitor: {
+    letters: ["C"],
+    also: ["CAP", "CE"],
+    word: "capacitor",
+    called: ["cap", "electrolytic"],
+    form: "capacitance",
+    needs: "nothing",
+    tolerance: 0,
+    role: "value",
+    rate: 6,
+    // One that is open, or has dried out, passes no direct current either: nothing here could show it.
+    modes: { short: 0.55, leaky: 0.45 },
+    rating: "limit",
+    used: 0.8,
+    symbol: "plates",
+  },
   meter: {
     letters: ["AM", "VM"],
     also: ["AMM", "PA", "PV"],
@@ -284,6 +379,15 @@ export const rowOf = (kind: Kind): KindRow => KINDS[kind];
 export function kindsOfForm<F extends Form>(form: F): KindOf<F>[] {
   return KIND_NAMES.filter((kind): kind is KindOf<F> => KINDS[kind].form === form);
 }
+
+/** What the value of a part counts in, as drawn or as a fault made it: of a supply and of a junction volts, but for what is inside or beside it. */
+export function unitOfValue(kind: Kind, mode: Mode = "high"): "V" | "ohm" {
+  const { form } = rowOf(kind);
+  return (form === "source" || form === "junction") && !HAS_OHMS.has(mode) ? "V" : "ohm";
+}
+
+/** Faults with ohms of their own, whatever the part's value counts in. */
+export const HAS_OHMS: ReadonlySet<Mode> = new Set(["weak", "leaky"]);
 
 /** Kinds whose resistance is that of a contact: they drift by an added resistance. */
 export const CONTACT_KINDS: ReadonlySet<Kind> = new Set(KIND_NAMES.filter((kind) => rowOf(kind).isContact));

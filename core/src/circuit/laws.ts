@@ -149,6 +149,10 @@ function faultyLaw(branch: Branch, isOpened: boolean, { mode, value }: BranchFau
     case "high":
     case "low":
       return isOpened ? OPEN : valuedLaw(law, value);
+    case "leaky":
+      return law.kind === "junction" ? { ...law, leak: 1 / value } : { kind: "resistance", ohms: value };
+    case "reversed":
+      return law.kind === "junction" ? { ...law, isReversed: true } : law;
     case "bridged":
       return law;
     default:

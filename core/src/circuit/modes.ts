@@ -1,4 +1,4 @@
-/** What can be wrong with a part; `wiperOpen` is a potentiometer's alone, `bridged` is between two nodes, `misplaced` a lead on the wrong one. */
+/** What can be wrong with a part; `wiperOpen` is a potentiometer's alone, `bridged` is between two nodes, `misplaced` a lead on the wrong one, `leaky` ohms beside what should block, `reversed` the wrong way round. */
 export const MODES = [
   "open",
   "short",
@@ -11,5 +11,7 @@ export const MODES = [
   "wiperOpen",
   "bridged",
   "misplaced",
+  "leaky",
+  "reversed",
 ] as const;
 export type Mode = (typeof MODES)[number];

@@ -1,6 +1,9 @@
-import { type Law, RATED_LAWS } from "./elements.ts";
+import { contactOf } from "./designators.ts";
+import { APART_OHMS, type Law, RATED_LAWS } from "./elements.ts";
+import { LEAST_LEAK } from "./junction.ts";
 import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
 import { type AddedPart, nameOfAdded } from "./laws.ts";
+import { MATERIALS, ZENER } from "./materials.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
 import { DEFAULTS, IDEAL_OHMS } from "./usual.ts";
 
@@ -58,7 +61,32 @@ export function buildNetwork(circuit: Circuit): Network {
     const law: Law = { kind: "resistance", ohms: DEFAULTS.contactOhms };
     return [...track, { ...ends, name: `${part.designator}.wiper`, from: middle, to: at(part.wiper), law }];
   });
-  return { nodes, reference: at(circuit.reference), branches };
+  return { nodes, reference: at(circuit.reference), branches: branches.map((b) => following(b, branches)) };
+}
+
+/** Shares of a coil's rated volts at which it pulls in and drops out, where none are written: what data sheets promise. */
+export const PULLS = 0.7;
+export const DROPS = 0.2;
+
+/** A contact with what moves it; one whose coil is not here stays as it is while nothing pulls. */
+function following(branch: Branch, all: readonly Branch[]): Branch {
+  const { part, law } = branch;
+  const contact = rowOf(part.kind).follows ? contactOf(part.designator) : null;
+  if (!contact || law.kind !== "resistance") return branch;
+  const coil = all.findIndex((b) => b.name === contact.coil);
+  const own = all[coil]?.part;
+  if (own === undefined || !("resistance" in own))
+    return contact.closes ? { ...branch, law: { kind: "resistance", ohms: APART_OHMS } } : branch;
+  const amps = ratedAmps(own, all);
+  const [pulls, drops] = [amps * (own.pulls ?? PULLS), amps * (own.drops ?? DROPS)];
+  return { ...branch, law: { kind: "contact", ohms: law.ohms, coil, closes: contact.closes, pulls, drops } };
+}
+
+/** Amperes of a coil at its rated volts; of one that is written in ohms, at the volts of the largest supply. */
+function ratedAmps({ resistance }: Extract<Part, { resistance: unknown }>, all: readonly Branch[]): number {
+  if (resistance.by === "rating") return resistance.watts / resistance.volts;
+  if (resistance.by === "unknown") return Number.POSITIVE_INFINITY;
+  return Math.max(0, ...all.map((b) => (b.law.kind === "supply" ? Math.abs(b.law.volts) : 0))) / resistance.ohms;
 }
 
 /**
@@ -100,15 +128,24 @@ function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
     return { kind: "supply", volts: part.volts, ohms: part.internalOhms, ...limit };
   }
   if ("resistance" in part) return resistanceLaw(part);
+  if ("material" in part) return junctionLaw(part);
+  // Direct current passes a good one as little as it does its insulation.
+  if (!("ohms" in part)) return { kind: "resistance", ohms: APART_OHMS };
   return part.kind === "switch" && part.position === "open"
     ? { kind: "open" }
     : { kind: "resistance", ohms: part.ohms };
 }
 
+function junctionLaw({ kind, material, volts }: Extract<Part, { material: unknown }>): Law {
+  if (rowOf(kind).breaksDown) return { kind: "junction", ...ZENER, leak: LEAST_LEAK, zener: volts };
+  return { kind: "junction", forward: volts, series: MATERIALS[material].series, leak: LEAST_LEAK };
+}
+
 function resistanceLaw(part: Extract<Part, { resistance: unknown }>): Law {
-  const { resistance } = part;
+  const { resistance, hotOhms } = part;
   switch (resistance.by) {
     case "ohms":
+      if (hotOhms !== undefined) return { kind: "thermal", hot: hotOhms, cold: resistance.ohms };
       return { kind: "resistance", ohms: resistance.ohms };
     case "rating":
       return RATED_LAWS[rowOf(part.kind).byRating ?? "resistance"](resistance.volts, resistance.watts);

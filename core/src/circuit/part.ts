@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { DESIGNATOR_FORM } from "./designators.ts";
 import { kindsOfForm } from "./kinds.ts";
+import { MATERIAL_NAMES } from "./materials.ts";
 
 /** A junction's name: letters, digits and underscores; "+" is the plus terminal nobody has named yet. */
 export const NodeName = z.string().regex(/^(?:[A-Za-z0-9_]+|\+[A-Za-z0-9]*)$/);
@@ -37,7 +38,29 @@ const ends = {
 
 /** A part between nodes, base SI units. A supply's `from` is its plus terminal. */
 export const Part = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.enum(kindsOfForm("resistance")), ...ends, resistance: Resistance }),
+  z.strictObject({
+    kind: z.enum(kindsOfForm("resistance")),
+    ...ends,
+    resistance: Resistance,
+    /** Ohms while it works, of one whose `resistance` is that of the cold part. */
+    hotOhms: positive.optional(),
+    /** Shares of a coil's rated volts at which it pulls in, and below which it drops out. */
+    pulls: Fraction.optional(),
+    drops: Fraction.optional(),
+  }),
+  z.strictObject({
+    kind: z.enum(kindsOfForm("junction")),
+    ...ends,
+    material: z.enum(MATERIAL_NAMES),
+    /** Forward volts at 10 mA, or those at which it breaks down, where that is what it is for. `from` is the anode. */
+    volts: positive,
+  }),
+  z.strictObject({
+    kind: z.enum(kindsOfForm("capacitance")),
+    ...ends,
+    farads: positive.optional(),
+    voltRating: positive.optional(),
+  }),
   z.strictObject({
     kind: z.enum(kindsOfForm("track")),
     ...ends,

@@ -47,7 +47,7 @@ export function sitesOf(
   const { bridge: rate } = priors.rates;
   if (rate === 0) return sites;
   const bridged = bridges.map((_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null }));
-  return [...sites, ...bridged, ...(isNew ? misplacedSites(network, rate) : [])];
+  return [...sites, ...bridged, ...(isNew ? [...misplacedSites(network, rate), ...reversedSites(network)] : [])];
 }
 
 /** Where a switch's lever stands in a state; nothing of other parts. */
@@ -77,6 +77,15 @@ function misplacedSites({ branches, nodes }: Network, weight: number): Site[] {
         }),
     );
   });
+}
+
+/** How often one that matters is fitted the wrong way round, relative to the rates of failing. */
+const REVERSED = 3;
+
+function reversedSites({ branches }: Network): Site[] {
+  return branches.flatMap(({ kind, isAdded }, branch): Site[] =>
+    rowOf(kind).isPolar && !isAdded ? [{ branch, bridge: -1, mode: "reversed", weight: REVERSED, value: null }] : [],
+  );
 }
 
 /** The same for the same site of a network, however often its sites are laid out. */
@@ -119,6 +128,10 @@ const CONTACT_ADDS = [0.5, 1e4] as const;
 const WEAK_FACTORS = [3, 300] as const;
 const LOW_SUPPLY = 0.3;
 const HIGH_SUPPLY = 1.5;
+/** Of a junction: shares of its volts that it may come to, and ohms that may lead beside it. */
+const LOW_KNEE = 0.5;
+const HIGH_FORWARD = 2.5;
+const LEAKS = [30, 1e6] as const;
 
 function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
   const { law, part } = branch;
@@ -130,7 +143,13 @@ function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
     const inside = Math.max(law.ohms, DEFAULTS.internalOhms);
     return logBetween(inside * WEAK_FACTORS[0], inside * WEAK_FACTORS[1]);
   }
+  if (mode === "leaky") return logBetween(...LEAKS);
   if (mode !== "high" && mode !== "low") return null;
+  if (law.kind === "junction") {
+    const volts = law.zener ?? law.forward;
+    const end = mode === "low" ? LOW_KNEE : law.zener === undefined ? HIGH_FORWARD : HIGH_SUPPLY;
+    return between(volts * (1 + (mode === "low" ? -part.tolerance : part.tolerance)), volts * end);
+  }
   const ohms = part.kind === "switch" ? part.ohms : (drawnValue(law) ?? DEFAULTS.contactOhms);
   if (rowOf(branch.kind).isContact) {
     const added = logBetween(...CONTACT_ADDS);

@@ -1,4 +1,4 @@
-import type { NodeName } from "../circuit/index.ts";
+import { designatorOf, type NodeName } from "../circuit/index.ts";
 import { blend, type Measurement, type Offer, type Plan, worthOf, worthOfAnswers } from "../plan/index.ts";
 import { hasStep, type RepairShare, type RepairStep } from "../rank/index.ts";
 import type { Reading, Seen } from "../record/index.ts";
@@ -75,7 +75,8 @@ function givenFor(step: RepairStep, readings: readonly Reading[]): GivenProof[] 
         ? [{ step, index, how: "cleared" }]
         : [];
     if (state?.swapped?.includes(step.part)) return [{ step, index, how: "swapped" }];
-    const isLifted = reading.quantity === "resistance" && reading.lifted?.split(".")[0] === step.part;
+    const isLifted =
+      reading.quantity === "resistance" && reading.lifted !== undefined && designatorOf(reading.lifted) === step.part;
     return isLifted ? [{ step, index, how: "lifted" }] : [];
   });
   return found.slice(0, 1);

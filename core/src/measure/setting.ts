@@ -1,4 +1,4 @@
-import type { CircuitState, Network, Setting } from "../circuit/index.ts";
+import { type CircuitState, designatorOf, type Network, type Setting } from "../circuit/index.ts";
 import { type Configuration, keyOf, only } from "../configuration/index.ts";
 import type { MeterData, Reading } from "../record/index.ts";
 import type { MeterLeftIn } from "./leftIn.ts";
@@ -26,7 +26,7 @@ export function settingOf(reading: Reading, network: Network, meter: MeterData):
 
 /** What of a state a part carries with it wherever it is: that it was replaced, given another value, its lever. */
 export function ownStateOf(state: Configuration, part: string): CircuitState {
-  const [name] = part.split(".");
+  const name = designatorOf(part);
   return only(state, (f) => (f.is === "swapped" || f.is === "value" || f.is === "lever") && f.part === name);
 }
 

@@ -106,7 +106,7 @@ describe("the tables", () => {
   });
 
   it("say row and column of what is wrong, all of it, and then give nothing", () => {
-    const source = "designator,kind,from,to,value\nR1,resistor,A,B,1e3\nC1,,A,B,5\nR2,resistor,A,B,many\nR1,,B,A,2\n";
+    const source = "designator,kind,from,to,value\nR1,resistor,A,B,1e3\nQ1,,A,B,5\nR2,resistor,A,B,many\nR1,,B,A,2\n";
     const { circuit, mistakes } = readParts(source);
     expect(circuit).toBeNull();
     expect(mistakes.map((m) => [m.line, m.column])).toEqual(

@@ -1,4 +1,4 @@
-import type { Circuit, NodeName, Part } from "../circuit/index.ts";
+import { type Circuit, designatorOf, type NodeName, type Part } from "../circuit/index.ts";
 
 /** What a reading was taken at: two points, or a part. */
 export type Target =
@@ -15,7 +15,7 @@ export function targetOf(circuit: Circuit, nodes: readonly NodeName[], text: str
     const called = circuit.points?.find((p) => same(p.called, text))?.node;
     const node = nodes.find((n) => same(n, text)) ?? called;
     if (node !== undefined) return { kind: "nodes", from: node };
-    const [designator] = text.split(".");
+    const designator = designatorOf(text);
     const part = circuit.parts.find((p) => same(p.designator, designator));
     if (part)
       return {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, designatorOf } from "../circuit/index.ts";
 import { pairKey } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { faultsOf, type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
@@ -64,7 +64,7 @@ describe("what is on offer", () => {
       const single = weighing.hypotheses.map((h) => faultsOf(weighing.prepared, h)).filter((f) => f.length < 2);
       const byPart = new Map<string, { name: string; sum: number }>();
       single.forEach((faults, i) => {
-        const of = faults.map((f) => ("part" in f ? f.part.split(".")[0] : f.nodes.join())).join();
+        const of = faults.map((f) => ("part" in f ? designatorOf(f.part) : f.nodes.join())).join();
         const known = byPart.get(of) ?? { name: JSON.stringify(faults), sum: 0 };
         byPart.set(of, { ...known, sum: known.sum + weighing.hypotheses[i].probability });
       });

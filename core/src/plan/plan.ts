@@ -1,3 +1,4 @@
+import { designatorOf } from "../circuit/index.ts";
 import { type Configuration, factsOf, isSameState } from "../configuration/index.ts";
 import {
   faultsOf,
@@ -257,7 +258,7 @@ function isDone(measurement: Measurement, standing: Configuration): boolean {
   if (measurement.kind === "swap" || measurement.kind === "alone") return gone.includes(measurement.part);
   if (measurement.kind !== "lift") return false;
   const { reading } = measurement;
-  return reading.quantity === "resistance" && gone.includes((reading.lifted ?? "").split(".")[0]);
+  return reading.quantity === "resistance" && gone.includes(designatorOf(reading.lifted ?? ""));
 }
 
 function scaled({ bits, settles }: Worth, factor: number) {

@@ -1,4 +1,4 @@
-import { type Branch, type Network, type NodeName, rowOf } from "../circuit/index.ts";
+import { type Branch, designatorOf, type Network, type NodeName, rowOf } from "../circuit/index.ts";
 import { jointOf } from "../coach/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { bridgeCandidates, type FaultAt, priorData, sitesOf } from "../faults/index.ts";
@@ -39,7 +39,7 @@ export function benchAtFirst(meter: MeterData): BenchState {
 
 /** How the circuit stands, as the product writes it. */
 export function standingOf(now: BenchNow, network: Network): Configuration {
-  const lifted = now.freed.map(({ part }) => part.split(".")[0]);
+  const lifted = now.freed.map(({ part }) => designatorOf(part));
   return {
     ...(Object.keys(now.levers).length > 0 ? { switches: now.levers } : {}),
     ...(now.swapped.length > 0 ? { swapped: [...now.swapped] } : {}),
@@ -79,7 +79,7 @@ function costOf(act: Act, costs: Costs): number {
 }
 
 function refusalOf({ network, circuit }: World, meter: MeterData, now: BenchNow, act: Act): string | null {
-  const part = "part" in act ? circuit.parts.find((p) => p.designator === act.part.split(".")[0]) : undefined;
+  const part = "part" in act ? circuit.parts.find((p) => p.designator === designatorOf(act.part)) : undefined;
   if ("part" in act && !part) return `there is no part ${act.part} here`;
   const isFreed = "part" in act && now.freed.some((f) => f.part === branchOf(network, act.part)?.name);
   switch (act.act) {
@@ -158,7 +158,7 @@ function changedBy({ network }: World, { now, burnt }: BenchState, act: Act): Ch
     case "lever":
       return so({ levers: { ...now.levers, [act.part]: act.position } });
     case "swap": {
-      const part = act.part.split(".")[0];
+      const part = designatorOf(act.part);
       const joined = withoutFreed(now, branchOf(network, act.part)?.name ?? "");
       const swapped = [...now.swapped.filter((p) => p !== part), part];
       return {
@@ -207,7 +207,7 @@ function writtenDown(
   const place = placeOf(network, now);
   if (!place) return { reading: null, traps: ["noReading"] };
   const { inHand, isTurned, ...where } = place;
-  const lifted = (standing.lifted ?? []).filter((p) => p !== inHand?.split(".")[0]);
+  const lifted = (standing.lifted ?? []).filter((p) => inHand === undefined || p !== designatorOf(inHand));
   const { lifted: _, off, ...rest } = standing;
   const isOhms = display.quantity === "resistance";
   const state = { ...rest, ...(lifted.length > 0 ? { lifted } : {}), ...(off && !isOhms ? { off } : {}) };

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { designatorOf } from "../circuit/index.ts";
 import { afterChange, type Configuration } from "../configuration/index.ts";
 import { judge, type Verdict } from "../judgement/index.ts";
 import { type Measurement, type Plan, planMeasurements } from "../plan/index.ts";
@@ -104,7 +105,7 @@ export function marksOf(
     if (!reading && act.act !== "swap") continue;
     const before = known;
     standing =
-      act.act === "swap" ? afterChange(standing, { part: act.part.split(".")[0], change: "swapped" }) : standing;
+      act.act === "swap" ? afterChange(standing, { part: designatorOf(act.part), change: "swapped" }) : standing;
     if (reading) readings.push(reading);
     known = knownOf(world, meter, readings, { ...standing, ...leversOf(standingOf(now, world.network)) });
     steps.push({
@@ -166,7 +167,7 @@ function knownOf(
 function comparedWith(plan: Plan | null, act: Act, reading: Reading | null): Pick<MarkedStep, "better" | "expected"> {
   if (!plan) return { better: null, expected: null };
   const own = plan.offers.find(({ measurement: m }) => {
-    if (act.act === "swap") return m.kind === "swap" && m.part === act.part.split(".")[0];
+    if (act.act === "swap") return m.kind === "swap" && m.part === designatorOf(act.part);
     if (!reading) return false;
     if (reading.quantity === "observation")
       return m.kind === (reading.alone ? "alone" : "look") && m.part === reading.part;

@@ -1,5 +1,13 @@
 import { z } from "zod";
-import { buildNetwork, type Circuit, MODES, type Mode, type Network, UnknownValueError } from "../circuit/index.ts";
+import {
+  buildNetwork,
+  type Circuit,
+  designatorOf,
+  MODES,
+  type Mode,
+  type Network,
+  UnknownValueError,
+} from "../circuit/index.ts";
 import { bridgeCandidates, type FaultAt, priorData, type Site, sitesOf } from "../faults/index.ts";
 import { prepare } from "../rank/index.ts";
 import type { Priors, Situation } from "../record/index.ts";
@@ -20,9 +28,9 @@ export interface World {
 
 /** Ways a part can be wrong, as one would ask for them. */
 export const FAULT_KINDS = {
-  open: { name: "Opens", modes: ["open", "dead", "stuckOpen", "wiperOpen"] },
+  open: { name: "Opens", modes: ["open", "dead", "stuckOpen", "wiperOpen", "reversed"] },
   short: { name: "Shorts", modes: ["short", "stuckClosed"] },
-  drift: { name: "Drifted values", modes: ["high", "low", "weak"] },
+  drift: { name: "Drifted values", modes: ["high", "low", "weak", "leaky"] },
   bridge: { name: "Bridges between nodes", modes: ["bridged"] },
 } as const satisfies Readonly<Record<string, { readonly name: string; readonly modes: readonly Mode[] }>>;
 export const FaultKind = z.enum(
@@ -149,7 +157,9 @@ export function worldOf(
 
 /** What is to be changed, each once: parts, and pairs of nodes as `A~B`. */
 export function ownersOf(hidden: readonly Pick<HiddenFault, "part" | "nodes">[]): string[] {
-  const names = hidden.map(({ part, nodes }) => part?.split(".")[0] ?? [...(nodes ?? [])].sort().join("~"));
+  const names = hidden.map(({ part, nodes }) =>
+    part !== undefined ? designatorOf(part) : [...(nodes ?? [])].sort().join("~"),
+  );
   return [...new Set(names)].sort();
 }
 

@@ -7,12 +7,14 @@ import { everyPoint } from "../test/arbitrary/circuits.ts";
 import { share } from "../test/examples.ts";
 import { plainReading } from "../test/plain/bench.ts";
 import { compare, METER, PLAIN_METER } from "../test/plain/compare.ts";
-import { CASE_KINDS, drawCase } from "../test/plain/drawCase.ts";
+import { CASE_KINDS, type CaseKind, drawCase } from "../test/plain/drawCase.ts";
 import { plainSingles } from "../test/plain/prior.ts";
 import { DEFAULT_RESOLUTION } from "./evidence/resolution.ts";
 import { faultsAt } from "./hypotheses/cells.ts";
 import { nameOfSite, type Ranking, type RankProblem, rankFaults, type Weighed, weighFaults } from "./index.ts";
 import { prepare } from "./prepare.ts";
+
+const KINDS_OF_CASES: readonly CaseKind[] = ["configurations", "junctions", "plain", "relays"];
 
 const VENT =
   "BT1 24V 2% ri=0.3: F1 1A + [A] R1 220 5% + [B] (R2 1k 5% | R3 470 2% + [C] R4 330 5%) + [D] R5 100 1% 0.5W\n[B] R9 10k 5% [D]";
@@ -162,8 +164,8 @@ describe("the ranking", () => {
 
   it("predicts, under any fault and however the circuit stands, what a plain solution gives", () => {
     const random = seededRandom(12);
-    for (let round = 0; round < share(16); round += 1) {
-      const { circuit, readings } = drawCase(random, 4 + (round % 5), 3, round % 2 === 0 ? "configurations" : "plain");
+    for (let round = 0; round < share(32); round += 1) {
+      const { circuit, readings } = drawCase(random, 4 + (round % 5), 3, KINDS_OF_CASES[round % KINDS_OF_CASES.length]);
       const states = [{}, ...readings.map((r) => r.state ?? {})];
       const points = everyPoint(circuit).map((p, i) => ({ ...p, state: states[i % states.length] }));
       const prepared = prepare({ circuit, readings: points, meter: METER, situation: "newBuild" });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { isCleared, NodeName } from "../circuit/index.ts";
+import { designatorOf, isCleared, NodeName } from "../circuit/index.ts";
 import { type Configuration, pairKey } from "../configuration/index.ts";
 import { Repaired } from "./priors.ts";
 
@@ -85,7 +85,7 @@ export function isSameRepair(steps: readonly MendStep[], faults: readonly Repair
 /** What puts a fault right. */
 export function stepOf(fault: Repaired): MendStep {
   if ("nodes" in fault) return { nodes: fault.nodes as [NodeName, NodeName] };
-  return { part: String(fault.part).split(".")[0] };
+  return { part: designatorOf(String(fault.part)) };
 }
 
 /** Whether a step is done, as the circuit stands: the new part is in, the bridge is cleared. */

@@ -1,11 +1,11 @@
-import { type Branch, CONTACT_KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
+import { type Branch, CONTACT_KINDS, contactOf, type Network, type Part, rowOf } from "../circuit/index.ts";
 import { type Solution, solveNetwork } from "../solve/index.ts";
 import { likelySlip, printQuantity } from "../units/index.ts";
 import { cutBranches } from "./cutBranches.ts";
 
 /** Something about a circuit that is worth a second look. It may still be right: none of these stops anything. */
 export interface Oddity {
-  readonly kind: "dead end" | "undriven" | "shorted" | "fighting" | "short across" | "value" | "neighbours" | "rating";
+  readonly kind: "dead end" | "undriven" | "shorted" | "fighting" | "short across" | "value" | "neighbours" | "rating" | "way round" | "relay";
   /** Parts it is about. */
   readonly parts: readonly string[];
   readonly message: string;
@@ -28,13 +28,14 @@ export function oddities(network: Network, estimated: ReadonlySet<string> = new 
     ...fights(network),
     ...deadEnds(network),
     ...values(network, estimated),
-    ...(healthy.kind === "solved" ? overRatings(healthy) : []),
+    ...lonelyContacts(network),
+    ...(healthy.kind === "solved" ? [...overRatings(healthy), ...turned(healthy), ...buzzing(healthy)] : []),
   ];
   const place = new Map(network.branches.map((b, i) => [b.part.designator, i]));
   return found.sort((a, b) => (place.get(a.parts[0]) ?? 0) - (place.get(b.parts[0]) ?? 0));
 }
 
-const isContact = (b: Branch) => CONTACT_KINDS.has(b.kind) || b.name.endsWith(".wiper");
+const isContact = (b: Branch) => (CONTACT_KINDS.has(b.kind) && !rowOf(b.kind).follows) || b.name.endsWith(".wiper");
 /** Contacts that connect as drawn. */
 const joins = (b: Branch) => isContact(b) && b.law.kind !== "open";
 
@@ -162,6 +163,58 @@ function values(network: Network, estimated: ReadonlySet<string>): Oddity[] {
       found.push({ kind: "neighbours", parts: [part.designator], message });
     }
     return found;
+  });
+}
+
+type Solved = Extract<Solution, { kind: "solved" }>;
+
+/** Contacts that no coil here moves. */
+function lonelyContacts({ branches }: Network): Oddity[] {
+  return branches.flatMap(({ name, kind, law }): Oddity[] => {
+    if (!rowOf(kind).follows || law.kind === "contact") return [];
+    const coil = contactOf(name)?.coil;
+    const message =
+      coil === undefined
+        ? `${name} is a relay contact and names no coil: it is called after it, K1.no or K1.nc`
+        : `${name} follows no coil: there is no ${coil} here, so it stays as it is while nothing pulls`;
+    return [{ kind: "relay", parts: [name], message }];
+  });
+}
+
+/** A relay that switches itself off. */
+function buzzing({ network, point }: Solved): Oddity[] {
+  const own = network.branches[point.buzzing];
+  if (!own) return [];
+  const message = `${own.name} buzzes: what it switches takes the current from its own coil, again and again; figures are as if it had let go`;
+  return [{ kind: "relay", parts: [own.name], message }];
+}
+
+/** Shares of its volts from which on something conducts, or lies against the current. */
+const CONDUCTS = 0.7;
+
+/** What shines but lies against the current, and what is there to break down but conducts forwards. */
+function turned({ network, point }: Solved): Oddity[] {
+  return network.branches.flatMap(({ name, kind, law, part }, k): Oddity[] => {
+    if (law.kind !== "junction") return [];
+    const volts = point.volts[network.branches[k].from] - point.volts[network.branches[k].to];
+    const { breaksDown, works } = rowOf(kind);
+    if (works === "shines" && volts < -CONDUCTS * law.forward)
+      return [
+        {
+          kind: "way round",
+          parts: [part.designator],
+          message: `${name} lies against the current and stays dark: rev behind it turns it round`,
+        },
+      ];
+    if (breaksDown && volts > CONDUCTS * law.forward)
+      return [
+        {
+          kind: "way round",
+          parts: [part.designator],
+          message: `${name} conducts forwards, at ${printQuantity(volts, "V", { digits: 2 })}: to hold its volts it lies the other way round, which rev behind it says`,
+        },
+      ];
+    return [];
   });
 }
 

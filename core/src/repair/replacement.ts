@@ -1,4 +1,4 @@
-import { type Circuit, KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
+import { type Circuit, designatorOf, KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
 import type { Estimate } from "../rank/index.ts";
 import { matchTwo, nearestInSeries, seriesOf, type TwoResistors } from "../units/index.ts";
 import { type Worst, worstCases } from "./worstCase.ts";
@@ -95,12 +95,13 @@ function boughtBy(part: Part, isEstimate: boolean): Replacement["value"] {
   if (part.kind === "supply")
     return part.volts === null ? null : { unit: "V", nominal: part.volts, tolerance, isEstimate };
   if (part.kind === "potentiometer") return { unit: "ohm", nominal: part.ohms, tolerance, isEstimate };
+  if ("material" in part) return { unit: "V", nominal: part.volts, tolerance, isEstimate };
   if (!("resistance" in part) || part.resistance.by !== "ohms") return null;
   return { unit: "ohm", nominal: part.resistance.ohms, tolerance, isEstimate };
 }
 
 function loadOn(part: Part, worst: ReadonlyMap<string, Worst>): RatedLoad | null {
-  const own = [...worst].filter(([name]) => name.split(".")[0] === part.designator).map(([, w]) => w);
+  const own = [...worst].filter(([name]) => designatorOf(name) === part.designator).map(([, w]) => w);
   if (own.length === 0) return null;
   const most = (key: keyof Worst) => Math.max(...own.map((w) => w[key]));
   const { role, rating, used, isContact } = rowOf(part.kind);

@@ -5,7 +5,7 @@ import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */
 const CHUNK = 250;
-const ROUNDS = 200;
+const ROUNDS = 1000;
 const REST = 1e-9;
 
 /** Volts of every node and amperes of every branch for many circuits whose parts lie anywhere within tolerance. */

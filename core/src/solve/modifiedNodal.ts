@@ -17,7 +17,7 @@ export interface Equations {
 
 export type Unsolvable = {
   readonly kind: "unsolvable";
-  readonly why: "source loop" | "not finite" | "no rest" | "buzzes";
+  readonly why: "source loop" | "not finite" | "no rest";
   /** Branch at which it shows, or −1. */
   readonly branch: number;
 };

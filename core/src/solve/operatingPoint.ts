@@ -21,6 +21,8 @@ export interface OperatingPoint {
   readonly lines: Lines;
   /** Of all that bends: where on its law it is. */
   readonly states: ReadonlyMap<number, number>;
+  /** A contact that finds no rest, for its coil is switched off by what it switches: taken as let go. −1 where none does. */
+  readonly buzzing: number;
   /** Branches held at their current limit. */
   readonly limited: Uint8Array;
 }
@@ -84,7 +86,6 @@ export function operatingPoint(topology: Topology, laws: readonly Law[]): Operat
     if (found.kind === "unsolvable") return found;
     const isTogether = round < TOGETHER;
     moving = nonlinear ? adjust(laws, topology, found.state, { bending, limited, isTogether }) : -1;
-    if (bending.buzzing >= 0) return { kind: "unsolvable", why: "buzzes", branch: bending.buzzing };
     if (moving >= 0) continue;
     const { volts, amps } = found.state;
     const ohms = Float64Array.from(lines.ohms);
@@ -98,7 +99,8 @@ export function operatingPoint(topology: Topology, laws: readonly Law[]): Operat
     const last = solveWith(topology, equationsOf(laws, lines, limited));
     if (last.kind === "unsolvable") return last;
     const states = new Map(which.map((k, i) => [k, bending.states[i]]));
-    return { kind: "solved", base: effectsOf(last.inverse), ...last.state, ohms, lines, states, limited };
+    const { buzzing } = bending;
+    return { kind: "solved", base: effectsOf(last.inverse), ...last.state, ohms, lines, states, limited, buzzing };
   }
   return { kind: "unsolvable", why: "no rest", branch: moving };
 }

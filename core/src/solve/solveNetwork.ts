@@ -21,8 +21,7 @@ export type Solution =
 const WHY: Readonly<Record<Unsolvable["why"], string>> = {
   "source loop": "supplies without internal resistance are joined directly; give one of them ri=",
   "not finite": "a value is too large or too small to compute with",
-  "no rest": "its current limit, or its filament, comes to no rest with the rest of the circuit",
-  buzzes: "it buzzes: what its coil pulls takes the current from the coil, again and again",
+  "no rest": "its current limit, or what bends, comes to no rest with the rest of the circuit",
 };
 
 /** Solves a network, by default with the laws it was built with. A network that cannot be solved says where and why. */

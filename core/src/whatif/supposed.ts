@@ -1,11 +1,14 @@
 import {
+  APART_OHMS,
   type Branch,
   CONTACT_KINDS,
   DEFAULTS,
   drawnValue,
+  HAS_OHMS,
   type Mode,
   type Network,
   type NodeName,
+  unitOfValue,
 } from "../circuit/index.ts";
 import { type FaultAt, type FaultedNetwork, faultedNetwork, MODE_SHARES, priorData, sitesOf } from "../faults/index.ts";
 import type { NodePair } from "../measure/index.ts";
@@ -61,24 +64,25 @@ export function choicesOf(network: Network): ReadonlyMap<string, readonly Choice
 function reachOf(branch: Branch, mode: PartMode, value: (share: number) => number): Reach {
   const ends = [value(0), value(1)];
   const [least, most] = [Math.min(...ends), Math.max(...ends)];
-  const { law, part } = branch;
-  const isVolts = law.kind === "supply" && mode !== "weak";
+  const { part } = branch;
+  const unit = unitOfValue(branch.kind, mode);
   const nominal = nominalOf(branch, mode);
-  const slack = CONTACT_KINDS.has(branch.kind) || mode === "weak" ? 0 : nominal * part.tolerance;
+  const slack = CONTACT_KINDS.has(branch.kind) || HAS_OHMS.has(mode) ? 0 : nominal * part.tolerance;
   return {
-    unit: isVolts ? "V" : "ohm",
+    unit,
     least,
     most,
     nominal,
     good: [nominal - slack, nominal + slack],
     usual: value(0.5),
-    isLogarithmic: !isVolts,
+    isLogarithmic: unit === "ohm",
   };
 }
 
-/** What a mode changes, as drawn: volts of a supply, ohms inside it, ohms of anything else. */
+/** What a mode changes, as drawn: volts of a supply or a junction, ohms inside or beside it, ohms of anything else. */
 export function nominalOf({ law, part }: Branch, mode: PartMode): number {
   if (law.kind === "supply" && mode === "weak") return law.ohms;
+  if (mode === "leaky") return APART_OHMS;
   return drawnValue(law) ?? (part.kind === "switch" ? part.ohms : DEFAULTS.contactOhms);
 }
 

@@ -1,4 +1,4 @@
-import { CONTACT_KINDS, type Network } from "../circuit/index.ts";
+import { CONTACT_KINDS, type Network, unitOfValue } from "../circuit/index.ts";
 import type { FaultAt } from "../faults/index.ts";
 import { faultsAt, type Prediction, type RankInput, type RankProblem } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
@@ -47,7 +47,7 @@ export function curveOf(
   const shownUnder = (there: readonly FaultAt[]) => predictionsUnder(prepared, there)[0];
   const k = network.branches.findIndex((b) => b.name === part);
   if (k < 0) return { kind: "problem", what: "circuit", message: `there is no part ${part} in this circuit` };
-  const isVolts = network.branches[k].law.kind === "supply";
+  const isVolts = unitOfValue(network.branches[k].kind) === "V";
   const nominal = nominalOf(network.branches[k], "high");
   const xs = valuesOf(network, k, nominal);
   const at = (x: number): FaultAt => {
@@ -71,9 +71,9 @@ export function curveOf(
 }
 
 function valuesOf({ branches }: Network, k: number, nominal: number): number[] {
-  const { kind, law } = branches[k];
+  const { kind } = branches[k];
   const steps = Array.from({ length: STEPS + 1 }, (_, i) => i / STEPS);
-  if (law.kind === "supply") return steps.map((t) => 1.5 * nominal * t);
+  if (unitOfValue(kind) === "V") return steps.map((t) => 1.5 * nominal * t);
   const [least, most] = CONTACT_KINDS.has(kind) ? CONTACT : [nominal / FACTOR, nominal * FACTOR];
   return steps.map((t) => least * (most / least) ** t);
 }

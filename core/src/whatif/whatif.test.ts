@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { buildNetwork, type Circuit } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, designatorOf } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { prepare, type RankInput, rankFaults } from "../rank/index.ts";
 import { meterData, type NumericReading } from "../record/index.ts";
@@ -126,7 +126,7 @@ describe("the circuit afterwards", () => {
       const some: Supposed[] = [];
       for (let n = 0; n <= round % 3; n += 1) {
         const fault = all[Math.floor(random.next() * all.length)];
-        if (!some.some((f) => "part" in f && "part" in fault && f.part.split(".")[0] === fault.part.split(".")[0]))
+        if (!some.some((f) => "part" in f && "part" in fault && designatorOf(f.part) === designatorOf(fault.part)))
           some.push(fault);
       }
       if (round % 4 === 3)

@@ -1,4 +1,5 @@
-import { type Branch, CONTACT_KINDS, type Network, type NodeName } from "../circuit/index.ts";
+import { type Branch, CONTACT_KINDS, HAS_OHMS, type Network, type NodeName, unitOfValue } from "../circuit/index.ts";
+import { MODE_SHARES } from "../faults/index.ts";
 import { parseQuantity, type Unit, writeQuantity } from "../units/index.ts";
 import { type Choice, choicesOf, driftMode, nominalOf, type PartMode, type Supposed } from "./supposed.ts";
 
@@ -24,6 +25,8 @@ const WORDS: readonly (readonly [RegExp, PartMode])[] = [
   [/^(?:high|up|climbed|contact)$/i, "high"],
   [/^(?:low|down|fallen)$/i, "low"],
   [/^weak$/i, "weak"],
+  [/^(?:leaky|leaks|leaking)$/i, "leaky"],
+  [/^(?:rev|reversed|the wrong way round|turned round)$/i, "reversed"],
 ];
 
 /**
@@ -109,7 +112,7 @@ function branchesNamed({ branches }: Network, name: string): Branch[] {
 /** A supply that is open is dead; a stuck switch that is called open is stuck open. */
 function wordFor([{ kind }]: readonly Branch[], mode: PartMode): PartMode {
   if (mode !== "open") return mode;
-  return kind === "supply" ? "dead" : kind === "switch" ? "stuckOpen" : mode;
+  return kind === "supply" ? "dead" : "stuckOpen" in MODE_SHARES[kind] ? "stuckOpen" : mode;
 }
 
 function withoutValue(
@@ -145,19 +148,34 @@ function withValue(
       .split(/→|->|⇒|=>/)
       .pop()
       ?.trim() ?? "";
-  const isWeak = said === "weak" || (said === undefined && branch.kind === "supply" && unitIn(last) === "ohm");
-  const nominal = nominalOf(branch, isWeak ? "weak" : "high");
-  const value = valueIn(last, nominal, isWeak || branch.kind !== "supply" ? "ohm" : "V");
-  if (!(value > 0) && !(branch.kind === "supply" && !isWeak && value >= 0))
+  const own = ownOhms(branch, said, unitIn(last), choices);
+  const nominal = nominalOf(branch, own ?? "high");
+  const unit = unitOfValue(branch.kind, own ?? "high");
+  const value = valueIn(last, nominal, unit);
+  if (!(value > 0) && !(branch.kind === "supply" && own === null && value >= 0))
     throw new Mistaken(`${branch.name} cannot become “${last}”`);
-  const mode = isWeak ? "weak" : driftMode(branch, value);
+  const mode = own ?? driftMode(branch, value);
   if (mode === null || (said !== undefined && said !== mode))
     throw new Mistaken(
       said === undefined || mode === null
         ? cannot([branch], value > nominal ? "high" : "low", choices)
-        : `${last} is not ${said}: ${branch.name} is drawn as ${writeQuantity(nominal, branch.kind === "supply" ? "V" : "ohm")}`,
+        : `${last} is not ${said}: ${branch.name} is drawn as ${writeQuantity(nominal, unit)}`,
     );
   return { part: branch.name, mode, value: rounded(value) };
+}
+
+/** The fault with ohms of its own that is meant: said, or by a value in ohms of what counts in volts; null where none is. */
+function ownOhms(
+  branch: Branch,
+  said: PartMode | undefined,
+  unit: Unit | null,
+  choices: ReadonlyMap<string, readonly Choice[]>,
+): PartMode | null {
+  if (said !== undefined) return HAS_OHMS.has(said) ? said : null;
+  if (unit !== null && unit === unitOfValue(branch.kind)) return null;
+  const has = (choices.get(branch.name) ?? []).find((c) => HAS_OHMS.has(c.mode))?.mode ?? null;
+  const drifts = (choices.get(branch.name) ?? []).some((c) => c.mode === "high" || c.mode === "low");
+  return unit === "ohm" || !drifts ? has : null;
 }
 
 function unitIn(text: string): Unit | null {
@@ -186,6 +204,8 @@ const WORD_OF: Readonly<Record<PartMode, string>> = {
   stuckOpen: "stuck open",
   stuckClosed: "stuck closed",
   wiperOpen: "open",
+  leaky: "leaky",
+  reversed: "reversed",
 };
 
 function offered(named: readonly Branch[], choices: ReadonlyMap<string, readonly Choice[]>): string {
@@ -209,10 +229,10 @@ export function writeSupposed(fault: Supposed, network: Network): string {
   const branch = network.branches.find((b) => b.name === part);
   if (mode === "wiperOpen") return `${branch?.part.designator ?? part} wiper open`;
   if (value === undefined || !branch) return `${part} ${WORD_OF[mode]}`;
-  const isVolts = branch.kind === "supply" && mode !== "weak";
-  const written = writeQuantity(value, isVolts ? "V" : "ohm");
-  if (mode === "weak") return `${part} weak ${written}ohm`;
+  const unit = unitOfValue(branch.kind, mode);
+  const written = writeQuantity(value, unit);
+  if (HAS_OHMS.has(mode)) return `${part} ${mode} ${written}ohm`;
   const nominal = nominalOf(branch, mode);
   if (CONTACT_KINDS.has(branch.kind)) return `${part} +${writeQuantity(rounded(value - nominal), "ohm")}ohm`;
-  return `${part} ${writeQuantity(rounded(nominal), isVolts ? "V" : "ohm")}→${written}`;
+  return `${part} ${writeQuantity(rounded(nominal), unit)}→${written}`;
 }

@@ -1,3 +1,4 @@
+import { designatorOf } from "@hound/core/circuit";
 import { pairKey } from "@hound/core/configuration";
 import { type Exposure, expectedOf } from "@hound/core/faults";
 import { type Closing, isSameRepair, type Job, type Repaired, wasFirstRight } from "@hound/core/record";
@@ -113,5 +114,5 @@ function faultRow(fault: Repaired, kinds: Readonly<Record<string, string>>) {
   if ("nodes" in fault)
     return { kind: "bridge", part: pairKey(...(fault.nodes as [string, string])), mode: fault.mode };
   const part = String(fault.part);
-  return { kind: kinds[part.split(".")[0]] ?? "", part, mode: fault.mode };
+  return { kind: kinds[designatorOf(part)] ?? "", part, mode: fault.mode };
 }

@@ -40,6 +40,15 @@ const ROUND = (
   </>
 );
 
+/** Anode at the left, a bar where the cathode is. */
+const ARROW = (
+  <>
+    <path d={`M${-HALF} 0 H${HALF}`} />
+    <path d="M-11 -12 L11 0 L-11 12 Z" fill="var(--paper)" strokeLinejoin="round" />
+    <path d="M11 -12 V12" />
+  </>
+);
+
 type Draw = (branch: Branch) => ReactNode;
 
 /** How each symbol is drawn, and those of a resistance as a zigzag. A wiper is an arrow either way. */
@@ -116,6 +125,38 @@ const SYMBOLS: Readonly<Record<SymbolName, { readonly iec: Draw; readonly ansi?:
       </>
     ),
   },
+  "pulled lever": {
+    iec: ({ law }) => (
+      <>
+        <path d={`M${-HALF} 0 H-15 M15 0 H${HALF}`} />
+        <circle cx={-15} r={3.5} fill="var(--paper)" />
+        <circle cx={15} r={3.5} fill="var(--paper)" />
+        <path d={law.kind === "contact" && !law.closes ? "M-12 -2 L14 -4" : "M-12 -2 L12 -16"} />
+        <path d="M-7 -24 H7 V-17 H-7 Z M0 -17 V-10" strokeWidth="1.6" />
+      </>
+    ),
+  },
+  arrow: { iec: () => ARROW },
+  "shining arrow": {
+    iec: () => (
+      <>
+        {ARROW}
+        <path
+          d="M2 -14 L10 -23 M10 -23 L5 -21 M10 -23 L9 -18 M11 -13 L19 -22 M19 -22 L14 -20 M19 -22 L18 -17"
+          strokeWidth="1.6"
+        />
+      </>
+    ),
+  },
+  "bent arrow": {
+    iec: () => (
+      <>
+        {ARROW}
+        <path d="M11 -12 L6 -15 M11 12 L16 15" />
+      </>
+    ),
+  },
+  plates: { iec: () => <path d={`M${-HALF} 0 H-4 M4 0 H${HALF} M-4 -15 V15 M4 -15 V15`} strokeWidth="2.6" /> },
   lever: {
     iec: ({ law }) => (
       <>

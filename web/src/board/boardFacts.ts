@@ -1,4 +1,4 @@
-import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf } from "@hound/core/circuit";
+import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf, unitOfValue } from "@hound/core/circuit";
 import { type Configuration, isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
@@ -13,6 +13,7 @@ import {
 } from "@hound/core/record";
 import type { Oddity } from "@hound/core/reduce";
 import { ohmsAcross } from "../session/healthy.ts";
+import { valueLabel } from "../words/partValue.ts";
 import { print } from "../words/print.ts";
 import { figureWords, percent, reachWords, shown, valueOfReading, withinBy, withLimits } from "../words/quantities.ts";
 import { type Figures, figuresOf } from "./figures.ts";
@@ -195,9 +196,10 @@ export function labelOf(
   const value = () => {
     if (switches[part.designator]) return switches[part.designator];
     const now = values[part.designator];
-    if (now !== undefined) return `now ${print(now, law.kind === "supply" ? "V" : "ohm")}`;
+    if (now !== undefined) return `now ${print(now, unitOfValue(part.kind))}`;
     if (law.kind === "supply") return print(law.volts, "V");
     if (law.kind === "open") return "open";
+    if ("material" in part || part.kind === "capacitor") return valueLabel(part);
     // What bends has no ohms to be named by.
     if (bends(law) && "resistance" in part && part.resistance.by === "rating")
       return `${print(part.resistance.volts, "V")} ${print(part.resistance.watts, "W")}`;

@@ -1,4 +1,4 @@
-import type { Network } from "@hound/core/circuit";
+import { type Network, unitOfValue } from "@hound/core/circuit";
 import type { SuspectFault } from "@hound/core/rank";
 import type { Comparison, PartMode, Supposed } from "@hound/core/whatif";
 import { print } from "../words/print.ts";
@@ -12,21 +12,23 @@ export interface Imagined {
   readonly isSuspect: boolean;
 }
 
-const MARKS: Readonly<Record<Exclude<PartMode, "high" | "low" | "weak">, string>> = {
+const MARKS: Readonly<Record<Exclude<PartMode, "high" | "low" | "weak" | "leaky">, string>> = {
   open: "open",
   short: "shorted",
   dead: "dead",
   stuckOpen: "stuck open",
   stuckClosed: "stuck closed",
   wiperOpen: "open",
+  reversed: "reversed",
 };
 
 /** What stands beside a faulty part's designator: `open`, `2 kΩ`, `inside 4 Ω`. */
 export function markOf(fault: Extract<Supposed, { part: string }>, network: Network): string {
   const { mode, part, value = 0 } = fault;
-  if (mode !== "high" && mode !== "low" && mode !== "weak") return MARKS[mode];
-  const branch = network.branches.find((b) => b.name === part);
-  const figure = print(Number(value.toPrecision(3)), branch?.kind === "supply" && mode !== "weak" ? "V" : "ohm");
+  if (mode !== "high" && mode !== "low" && mode !== "weak" && mode !== "leaky") return MARKS[mode];
+  const kind = network.branches.find((b) => b.name === part)?.kind;
+  const figure = print(Number(value.toPrecision(3)), kind ? unitOfValue(kind, mode) : "ohm");
+  if (mode === "leaky") return `leaks ${figure}`;
   return mode === "weak" ? `inside ${figure}` : figure;
 }
 

@@ -1,3 +1,4 @@
+import { designatorOf } from "@hound/core/circuit";
 import { type BreadboardPlan, checkBreadboard, nameOfHole, planBreadboard } from "@hound/core/layout";
 import { ImageDown } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
@@ -20,7 +21,7 @@ export function Breadboard({ drawn }: { drawn: Drawn }) {
   const svg = useRef<SVGSVGElement>(null);
   if (plan.kind === "refused") return <p className="p-4 text-faint">Not on a breadboard: {plan.why}.</p>;
   const wrong = checkBreadboard(plan);
-  const selected = selection?.kind === "branch" ? selection.name.split(".")[0] : null;
+  const selected = selection?.kind === "branch" ? designatorOf(selection.name) : null;
   const save = async () => {
     if (!svg.current) return;
     const blob = await pictureOf(svg.current, `${state.job.title}, breadboard`, stampOf(state, new Date()), "svg");

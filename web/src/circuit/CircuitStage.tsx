@@ -1,4 +1,4 @@
-import { KINDS } from "@hound/core/circuit";
+import { designatorOf, KINDS } from "@hound/core/circuit";
 import { type Mistake, mendAll } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
 import { memo, Suspense, startTransition, useDeferredValue, useMemo, useState } from "react";
@@ -71,7 +71,7 @@ function Text({ goTo }: Pick<CircuitStageProps, "goTo">) {
   const { places } = state.trail;
   const lit = usePointed(pointing, ({ selection }, hovered) => {
     const pointed = hovered ?? selection;
-    return pointed?.kind === "branch" ? pointed.name.split(".")[0] : null;
+    return pointed?.kind === "branch" ? designatorOf(pointed.name) : null;
   });
   const partOf = (designator: string) => {
     const name = places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;

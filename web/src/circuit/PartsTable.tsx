@@ -1,3 +1,4 @@
+import { designatorOf } from "@hound/core/circuit";
 import { removePart } from "@hound/core/notation";
 import {
   columnFilteringFeature,
@@ -156,7 +157,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
             {rows.map((row, r) => (
               <tr
                 key={row.designator}
-                className={`border-t border-rule ${selection?.name.split(".")[0] === row.designator ? "bg-copper-wash" : ""}`}
+                className={`border-t border-rule ${selection && designatorOf(selection.name) === row.designator ? "bg-copper-wash" : ""}`}
               >
                 <td className="p-0">
                   <button

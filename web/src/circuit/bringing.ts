@@ -1,4 +1,4 @@
-import type { Circuit } from "@hound/core/circuit";
+import { type Circuit, designatorOf } from "@hound/core/circuit";
 import { placesOf } from "@hound/core/configuration";
 import type { Recognised } from "@hound/core/notation";
 import { MOST_READINGS, type Reading } from "@hound/core/record";
@@ -78,7 +78,7 @@ export function strangersIn(reading: Reading, circuit: Circuit | null): string[]
   spoken.nodes.push(...state.nodes);
   const missing = [
     ...spoken.nodes.filter((n) => !nodes.has(n)),
-    ...spoken.parts.filter((p) => !parts.has(p.split(".")[0])),
+    ...spoken.parts.filter((p) => !parts.has(designatorOf(p))),
   ];
   return [...new Set(missing)];
 }

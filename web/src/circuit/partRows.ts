@@ -79,6 +79,8 @@ function ratingRole(part: Part): WordRole {
 function sizeOf(part: Part): number {
   if (part.kind === "supply") return part.volts ?? 0;
   if (part.kind === "fuse") return part.currentRating ?? 0;
+  if ("material" in part) return part.volts;
+  if (part.kind === "capacitor") return part.farads ?? 0;
   if (!("resistance" in part)) return part.ohms;
   return part.resistance.by === "ohms" ? part.resistance.ohms : 0;
 }

@@ -1,3 +1,4 @@
+import { designatorOf } from "@hound/core/circuit";
 import { type Edited, keepNumbers, readTrail, withFreeDesignators } from "@hound/core/notation";
 import { type KeyboardEvent, useCallback, useState } from "react";
 import { isKeyOf } from "../app/letterKeys.ts";
@@ -107,7 +108,7 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
         setRefusal(question.wants === "node" ? "pick a node: one of the bars" : "pick a part, not a node");
         return true;
       }
-      const chosen = picked.kind === "node" ? picked.name : picked.name.split(".")[0];
+      const chosen = picked.kind === "node" ? picked.name : designatorOf(picked.name);
       take(question.answer(chosen), question.ask.replace(/\?.*/, `: ${chosen}`));
       return true;
     },

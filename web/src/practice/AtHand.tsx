@@ -1,4 +1,4 @@
-import { rowOf } from "@hound/core/circuit";
+import { designatorOf, rowOf } from "@hound/core/circuit";
 import { type Act, freedEnd, type Hunt, looksOf, type Touch } from "@hound/core/practice";
 import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { clockWords, touchWords } from "../words/practice.ts";
@@ -66,7 +66,7 @@ export function PartAtHand({ hunt, lead, act }: Pick<LeadsProps, "hunt" | "lead"
   const { drawn } = useDesk();
   const { selection } = useSelection();
   const name = selection?.kind === "branch" ? selection.name : null;
-  const part = drawn?.circuit.parts.find((p) => p.designator === name?.split(".")[0]);
+  const part = drawn?.circuit.parts.find((p) => name && p.designator === designatorOf(name));
   if (!part || name === null)
     return (
       <p className="text-faint">
@@ -76,7 +76,7 @@ export function PartAtHand({ hunt, lead, act }: Pick<LeadsProps, "hunt" | "lead"
   const { now, costs } = hunt;
   const { designator } = part;
   const row = rowOf(part.kind);
-  const freed = now.freed.find((f) => f.part.split(".")[0] === designator);
+  const freed = now.freed.find((f) => designatorOf(f.part) === designator);
   const canSee = looksOf(part.kind).length > 0;
   return (
     <section aria-label={`With ${designator}`} className="flex shrink-0 flex-col gap-1.5">

@@ -1,3 +1,4 @@
+import { designatorOf } from "@hound/core/circuit";
 import { Link } from "react-router";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { useHabits } from "../ranking/useHabits.ts";
@@ -16,7 +17,7 @@ export function HabitNote({ ranked }: { ranked: Ranked }) {
   const own = habits?.circuits.find((c) => c.circuit === circuit);
   const parts = lead.repair.flatMap((s) => ("part" in s ? [s.part] : []));
   const counts = (own?.parts ?? [])
-    .filter((p) => parts.includes(p.part.split(".")[0]))
+    .filter((p) => parts.includes(designatorOf(p.part)))
     .map((p) => `${nameOfSuspect({ faults: [p] }, kindsIn(drawn.network))} ${p.count} times`);
   const isOther = JSON.stringify(lead.repair) !== JSON.stringify(leadWithout.repair);
   const name = lead.repair.length === 0 ? "nothing wrong" : stepsWords(lead.repair);

@@ -92,7 +92,7 @@ export function reportFacts({ job, network, input, verdict, unseen }: ReportInpu
 }
 
 /** Modes that say nothing by themselves of what the part has become. */
-const WITH_VALUE: ReadonlySet<string> = new Set(["high", "low", "weak"]);
+const WITH_VALUE: ReadonlySet<string> = new Set(["high", "low", "weak", "leaky"]);
 
 /**
  * What was read before the repair where the fault shows most: beside what healthy would be, and what the fault makes of

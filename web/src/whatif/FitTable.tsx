@@ -1,4 +1,4 @@
-import type { Network } from "@hound/core/circuit";
+import { HAS_OHMS, type Network } from "@hound/core/circuit";
 import { pairKey } from "@hound/core/configuration";
 import type { Ranking, RankProblem, Suspect } from "@hound/core/rank";
 import { UNIT_OF } from "@hound/core/record";
@@ -143,7 +143,7 @@ function keyOf(supposed: readonly Supposed[]): string {
 }
 
 function isGood(fault: Supposed, network: Network): boolean {
-  if ("nodes" in fault || fault.value === undefined || fault.mode === "weak") return false;
+  if ("nodes" in fault || fault.value === undefined || HAS_OHMS.has(fault.mode)) return false;
   const branch = network.branches.find((b) => b.name === fault.part);
   if (!branch) return false;
   return Math.abs(fault.value / nominalOf(branch, fault.mode) - 1) <= branch.part.tolerance;

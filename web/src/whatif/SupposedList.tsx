@@ -84,6 +84,8 @@ const MODE_NAMES: Readonly<Record<PartMode, string>> = {
   stuckOpen: "stuck open",
   stuckClosed: "stuck closed",
   wiperOpen: "wiper open",
+  leaky: "leaky",
+  reversed: "the wrong way round",
 };
 
 /** Ways to be wrong that can be chosen; up and down are one, a drift. */

@@ -1,4 +1,4 @@
-import type { Circuit, Network } from "@hound/core/circuit";
+import { type Circuit, type Network, unitOfValue } from "@hound/core/circuit";
 import { readQuick } from "@hound/core/notation";
 import type { RankInput } from "@hound/core/rank";
 import { type Supposed, type Wished, writeSupposed } from "@hound/core/whatif";
@@ -99,7 +99,7 @@ function WishedList({ faults, isCurrent, network, readings, onSuppose }: WishedL
                 <strong>{nameOfSuspect({ faults: [fault] }, kindOf)}</strong>
                 {between && "part" in fault && (
                   <span className="block text-faint">
-                    {`between ${between.map((v) => print(v, kindOf(fault.part) === "supply" && fault.mode !== "weak" ? "V" : "ohm", { digits: 3 })).join(" and ")}`}
+                    {`between ${between.map((v) => print(v, unitOfValue(kindOf(fault.part) ?? "resistor", fault.mode), { digits: 3 })).join(" and ")}`}
                   </span>
                 )}
               </span>

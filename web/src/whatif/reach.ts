@@ -1,4 +1,4 @@
-import { CONTACT_KINDS, type Network } from "@hound/core/circuit";
+import { CONTACT_KINDS, HAS_OHMS, type Network } from "@hound/core/circuit";
 import { type Choice, driftMode, type Supposed } from "@hound/core/whatif";
 
 /** The values over which a fault's slider goes, and those of a good part. */
@@ -17,8 +17,9 @@ type PartFault = Extract<Supposed, { part: string }>;
 export function spanOf(fault: PartFault, choices: readonly Choice[], network: Network): Span | null {
   const own = choices.find((c) => c.mode === fault.mode)?.reach;
   if (!own) return null;
-  const drifts =
-    fault.mode === "weak" ? [own] : choices.flatMap((c) => (c.reach && c.mode !== "weak" ? [c.reach] : []));
+  const drifts = HAS_OHMS.has(fault.mode)
+    ? [own]
+    : choices.flatMap((c) => (c.reach && !HAS_OHMS.has(c.mode) ? [c.reach] : []));
   const branch = network.branches.find((b) => b.name === fault.part);
   const isContact = branch !== undefined && CONTACT_KINDS.has(branch.kind);
   const { unit, nominal, good, isLogarithmic } = own;
@@ -47,7 +48,7 @@ export function valueAt({ least, most, isLogarithmic }: Span, place: number): nu
 
 /** The fault with another value: above what is drawn it is high, below it is low. */
 export function withValue(fault: PartFault, value: number, network: Network): PartFault {
-  if (fault.mode === "weak") return { ...fault, value };
+  if (HAS_OHMS.has(fault.mode)) return { ...fault, value };
   const branch = network.branches.find((b) => b.name === fault.part);
   return { ...fault, value, mode: (branch && driftMode(branch, value)) ?? fault.mode };
 }

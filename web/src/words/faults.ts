@@ -1,4 +1,4 @@
-import { CONTACT_KINDS, type Kind, type Mode, type Network } from "@hound/core/circuit";
+import { CONTACT_KINDS, type Kind, type Mode, type Network, rowOf, unitOfValue } from "@hound/core/circuit";
 import type { MeterSuspect, ReadingVerdict, Suspect, SuspectFault } from "@hound/core/rank";
 import { print, printNumber } from "./print.ts";
 
@@ -10,6 +10,8 @@ const MODE_WORDS: Readonly<Record<Exclude<Mode, "high" | "low" | "misplaced">, (
   stuckOpen: (part) => `${part} stuck open`,
   stuckClosed: (part) => `${part} stuck closed`,
   wiperOpen: (part) => `${part} wiper open`,
+  leaky: (part) => `${part} leaks`,
+  reversed: (part) => `${part} fitted the wrong way round`,
   bridged: (part) => `${part} bridged`,
 };
 
@@ -25,6 +27,8 @@ const SHORT_MODES: Readonly<Record<Mode, string>> = {
   wiperOpen: "wiper open",
   bridged: "bridged",
   misplaced: "on the wrong node",
+  leaky: "leaky",
+  reversed: "the wrong way round",
 };
 
 /** How something fails, by itself. */
@@ -49,6 +53,7 @@ function nameOfFault(fault: SuspectFault, kindOf: KindOf, isBrief: boolean): str
   if (kind === "fuse" && mode === "open") return `${part} blown, or a joint beside it open`;
   if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
   if (kind === "supply") return `${part} gives too ${mode === "high" ? "much" : "little"}`;
+  if (kind && rowOf(kind).form === "junction") return `${part} drops too ${mode === "high" ? "much" : "little"}`;
   if (mode === "low") return `${part} has fallen`;
   return kind && CONTACT_KINDS.has(kind) ? `${part} makes poor contact` : `${part} has climbed`;
 }
@@ -70,7 +75,8 @@ export function nameOfSuspect(
 /** The estimated value with its middle 80 %, or null for a fault without one. */
 export function estimateOf(fault: SuspectFault, kindOf: KindOf): string | null {
   if ("nodes" in fault || fault.value === undefined) return null;
-  const unit = kindOf(fault.part) === "supply" && fault.mode !== "weak" ? "V" : "ohm";
+  const kind = kindOf(fault.part);
+  const unit = kind ? unitOfValue(kind, fault.mode) : "ohm";
   const text = (value: number | undefined) => print(value ?? 0, unit, { digits: 3 });
   const band = fault.decade === undefined ? "" : `, ${fault.decade} times its value: a multiplier band misread?`;
   return `about ${text(fault.value)} (${text(fault.low)} to ${text(fault.high)})${band}`;

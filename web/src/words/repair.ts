@@ -1,4 +1,4 @@
-import type { Circuit, Kind, Part } from "@hound/core/circuit";
+import { type Circuit, designatorOf, type Kind, type Part } from "@hound/core/circuit";
 import type { SuspectFault } from "@hound/core/rank";
 import { type MendStep, type Repaired, stepOf } from "@hound/core/record";
 import type { PartCheck, RatedLoad, Replacement, StillThere, WorkStep } from "@hound/core/repair";
@@ -42,7 +42,7 @@ export function suspectFaultOf(fault: Repaired): SuspectFault {
 /** The kinds of a circuit's parts, sections of a potentiometer among them. */
 export function kindsOfParts(circuit: Circuit): KindOf {
   const kinds = new Map<string, Kind>(circuit.parts.map((p) => [p.designator, p.kind]));
-  return (part) => kinds.get(part.split(".")[0]);
+  return (part) => kinds.get(designatorOf(part));
 }
 
 /** What is asked for over the counter: `470 Ω 2 %, 0.25 W or more`. */

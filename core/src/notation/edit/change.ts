@@ -24,8 +24,16 @@ export type WordRole =
 export function roleOf(word: string, isRated: boolean): WordRole {
   const key = /^([a-z]+)=/i.exec(word)?.[1].toLowerCase();
   if (key)
-    return ({ ri: "internalResistance", limit: "limit", at: "at", wiper: "wiper", kind: "kind" }[key] ??
-      "note") as WordRole;
+    return ({
+      ri: "internalResistance",
+      limit: "limit",
+      at: "at",
+      wiper: "wiper",
+      kind: "kind",
+      hot: "value",
+      pulls: "value",
+      drops: "value",
+    }[key] ?? "note") as WordRole;
   if (/%$/.test(word)) return "tolerance";
   if (/^(open|closed)$/i.test(word)) return "position";
   if (/^(ac|mains)$/i.test(word)) return "safety";
@@ -123,7 +131,8 @@ export function setEnds(trail: Trail, designator: string, from: string, to: stri
   if (out.kind === "refused") return out;
   const rest = readTrail(out.text);
   const now = (name: string) => (out.nodes.get(name) ?? name) as NodeName;
-  const [first, last] = node.kind === "supply" ? [now(to), now(from)] : [now(from), now(to)];
+  const isAgainst = node.kind === "supply" || node.written.isTurned === true;
+  const [first, last] = isAgainst ? [now(to), now(from)] : [now(from), now(to)];
   const put = joinNodes(rest, first, last, words);
   return put.kind === "refused" ? put : { ...put, nodes: new Map([...out.nodes, ...put.nodes]) };
 }

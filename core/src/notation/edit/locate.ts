@@ -67,8 +67,8 @@ export function elementsOf(series: SeriesNode): Item[] {
 
 /** The node at which a walk along the trail enters a part, and the one at which it leaves it. */
 export function walkedEnds(node: PartNode, part: Part): readonly [NodeName, NodeName] {
-  const fromMinus = node.kind === "supply" && (node.written.volts ?? 0) >= 0;
-  return fromMinus ? [part.to, part.from] : [part.from, part.to];
+  const isAgainst = node.kind === "supply" ? (node.written.volts ?? 0) >= 0 : node.written.isTurned === true;
+  return isAgainst ? [part.to, part.from] : [part.from, part.to];
 }
 
 /** The nodes between which an item lies, in walking order. */

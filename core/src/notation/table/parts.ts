@@ -9,7 +9,7 @@ import {
   type Part,
 } from "../../circuit/index.ts";
 import type { Mistake } from "../mistake.ts";
-import { TRAIL_LIMITS } from "../trail/index.ts";
+import { TRAIL_LIMITS, valueWords } from "../trail/index.ts";
 import { headAt, headingOf, type PartColumn } from "./headings.ts";
 import { aside, chainOf, listedParts } from "./list.ts";
 import { NodeNames } from "./nodeNames.ts";
@@ -68,8 +68,17 @@ export function writeParts(circuit: Circuit): string {
   );
 }
 
+/** What is said with one figure. */
+type Plain = Exclude<Part, { material: unknown } | { kind: "capacitor" }>;
+
+function isPlain(part: Part): part is Plain {
+  if ("resistance" in part) return part.hotOhms === undefined && part.pulls === undefined && part.drops === undefined;
+  return "volts" in part ? "internalOhms" in part : "ohms" in part;
+}
+
 /** A supply's mark stands with its volts: `230V mains`. */
 function valueAndUnit(part: Part): { value: number | string; unit: string } {
+  if (!isPlain(part)) return { value: valueWords(part).join(" "), unit: "" };
   const value = mainValue(part);
   if (part.kind === "supply" && part.safety)
     return { value: `${value}${value === "?" ? "" : "V"} ${part.safety}`, unit: "" };
@@ -82,7 +91,7 @@ function positionOf(part: Part): string | undefined {
   return part.kind === "switch" ? part.position : undefined;
 }
 
-function mainValue(part: Part): number | "?" | "" {
+function mainValue(part: Plain): number | "?" | "" {
   if (part.kind === "supply") return part.volts ?? "?";
   // Of a meter that is drawn those of the meter in hand are taken where nobody wrote any.
   if ("ohms" in part && isInstrumentOpen(part)) return "";

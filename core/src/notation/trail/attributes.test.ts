@@ -42,6 +42,20 @@ describe("a part's words", () => {
     ["PS1 24V limit=2A mains", { limit: 2, safety: "mains", internalOhms: 0.05 }],
     ["G1 12V ac", { kind: "supply", safety: "ac" }],
     ["V1 ?", { kind: "supply", volts: null }],
+    ["D1", { kind: "diode", material: "silicon", volts: 0.65, from: "+" }],
+    ["D1 1N4007 rev", { material: "silicon", note: "1N4007", to: "+" }],
+    ["D1 schottky 0.35V 1A", { material: "schottky", volts: 0.35, currentRating: 1 }],
+    ["LED1", { kind: "led", material: "red", volts: 1.9 }],
+    ["LED1 blue 20mA", { material: "blue", volts: 3, currentRating: 0.02 }],
+    ["LED1 2.1V", { material: "red", volts: 2.1 }],
+    ["ZD1 5V1 rev 0.5W", { kind: "zener", volts: 5.1, powerRating: 0.5, to: "+" }],
+    ["C1 100u 25V", { kind: "capacitor", farads: 1e-4, voltRating: 25 }],
+    ["C1 4.7uF", { farads: 4.7e-6 }],
+    ["C1", { kind: "capacitor" }],
+    ["RT1 10k hot=1k2", { resistance: { ohms: 10_000 }, hotOhms: 1200 }],
+    ["K1 24V 400 pulls=60% drops=15%", { resistance: { by: "rating", volts: 24, watts: 1.44 }, pulls: 0.6, drops: 0.15 }],
+    ["K1.no", { kind: "contact", ohms: 0.02 }],
+    ["K1.nc2 5A", { kind: "contact", currentRating: 5 }],
   ])("are read: %s", (words, expected) => {
     expect(part(words)).toMatchObject(expected);
   });
@@ -64,7 +78,15 @@ describe("a part's words", () => {
     ["RV1 10k at=140%", /between 0 % and 100 %/],
     ["RV1 10k wiper=W", /wiper=\[NAME\]/],
     ["X1 kind=valve 5k", /no kind “valve”/],
-    ["Q1 5", /no kind of part goes by the letters Q/],
+    ["XQ1 5", /no kind of part goes by the letters XQ/],
+    ["Q1 5", /write a transistor as the switch/],
+    ["D1 red", /“red” is no diode's: D1 may be silicon, schottky/],
+    ["LED1 220", /LED1 is a LED: 220 is no value of it/],
+    ["R1 1k rev", /“rev” turns a diode round/],
+    ["R1 1k hot=2k", /hot= is for sensors/],
+    ["K1 24V 2W pulls=140%", /a share of the coil's volts/],
+    ["ZD1", /ZD1 has no value/],
+    ["C1 100u 47u", /two values/],
     ['R1 1k note="open end', /closing quote/],
   ])("are refused with a reason: %s", (words, reason) => {
     expect(complaints(words)).toMatch(reason);

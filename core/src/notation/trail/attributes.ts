@@ -6,6 +6,8 @@ import {
   KIND_NAMES,
   KINDS,
   type Kind,
+  MATERIALS,
+  type Material,
   rowOf,
 } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
@@ -31,6 +33,18 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
   const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
   if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
   const plain = word.toLowerCase();
+  if (plain in MATERIALS) return readMaterial(plain as Material, name, kind, written);
+  if (plain === "rev" || plain === "reversed") {
+    if (!rowOf(kind).isPolar) return { message: `“${word}” turns a diode round, and ${name} is a ${KINDS[kind].word}` };
+    written.isTurned = true;
+    return null;
+  }
+  if (rowOf(kind).form === "capacitance" && FARADS.test(word)) return readFarads(word, name, written);
+  // A type's name as it stands on a drawing says which one to buy: it is kept, and nothing is looked up.
+  if (rowOf(kind).form === "junction" && TYPE_NAME.test(word) && written.note === undefined) {
+    written.note = word;
+    return null;
+  }
   if (plain === "?") return readUnknown(name, kind, written);
   if (plain === "ideal") return readIdeal(name, kind, written);
   if (plain === "ac" || plain === "mains") {
@@ -44,6 +58,32 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
     return null;
   }
   return readValue(word, name, kind, written);
+}
+
+/** `1N4007`, `2N…`: digits, a letter or two, digits again; `5V1` and `20mA` are values. */
+const TYPE_NAME = /^\d[A-Z]{1,3}\d{2,}[A-Z0-9-]*$/i;
+const FARADS = /^([\d.,]+)\s*([pnuµμm]?)F?$/;
+
+/** Red, green … of a shining one; silicon or Schottky of others. */
+function readMaterial(material: Material, name: string, kind: Kind, written: WrittenPart): Complaint | null {
+  const own = Object.entries(MATERIALS).flatMap(([word, row]) => (row.of === kind ? [word] : []));
+  if (MATERIALS[material].of !== kind)
+    return {
+      message: `“${material}” is no ${KINDS[kind].word}'s: ${own.length > 0 ? `${name} may be ${own.join(", ")}` : `${name} is a ${KINDS[kind].word}`}`,
+    };
+  written.material = material;
+  return null;
+}
+
+/** Farads with their prefix: `100u`, `4.7uF`, `100nF`. */
+function readFarads(word: string, name: string, written: WrittenPart): Complaint | null {
+  const [, digits, prefix] = FARADS.exec(word) as RegExpExecArray;
+  if (written.farads !== undefined) return { message: `${name} has two values` };
+  const scale = { p: 1e-12, n: 1e-9, u: 1e-6, µ: 1e-6, μ: 1e-6, m: 1e-3, "": 1 }[prefix] ?? 1;
+  const value = Number((Number(digits.replace(",", ".")) * scale).toPrecision(12));
+  if (!(value > 0)) return { message: `“${word}” is no capacitance` };
+  written.farads = value;
+  return null;
 }
 
 function readUnknown(name: string, kind: Kind, written: WrittenPart): Complaint | null {
@@ -79,13 +119,45 @@ function readKeyed(key: string, value: string, name: string, kind: Kind, written
       written.wiper = node[1];
       return null;
     }
+    case "hot":
+    case "pulls":
+    case "drops":
+      return readBehaviour(key, value, name, kind, written);
     case "ri":
     case "limit":
     case "at":
       return readKeyedNumber(key, value, name, kind, written);
     default:
-      return { message: `“${key}=” is not known; there are ri=, limit=, at=, wiper=, kind= and note=` };
+      return {
+        message: `“${key}=” is not known; there are ri=, limit=, at=, wiper=, hot=, pulls=, drops=, kind= and note=`,
+      };
   }
+}
+
+/** What a sensor is while it works, and at which share of its volts a coil pulls in or drops out. */
+function readBehaviour(
+  key: "hot" | "pulls" | "drops",
+  value: string,
+  name: string,
+  kind: Kind,
+  written: WrittenPart,
+): Complaint | null {
+  const owner = key === "hot" ? "sensors" : "coils";
+  if (key === "hot" ? !rowOf(kind).warms : kind !== "coil")
+    return { message: `${key}= is for ${owner}, and ${name} is a ${KINDS[kind].word}` };
+  const read = parseQuantity(value);
+  if (read.kind === "mistake") return { message: `${key}=: ${read.why}` };
+  if (key === "hot") {
+    if (!(read.value > 0) || (read.unit !== null && read.unit !== "ohm"))
+      return { message: "hot= takes the ohms of the part while it works" };
+    written.hotOhms = read.value;
+    return null;
+  }
+  const share = read.unit === "%" ? read.value / 100 : read.value;
+  if (!(share > 0 && share < 1) || (read.unit !== null && read.unit !== "%"))
+    return { message: `${key}= takes a share of the coil's volts, such as 70%` };
+  written[key] = share;
+  return null;
 }
 
 function readKeyedNumber(
@@ -145,10 +217,13 @@ function readValue(word: string, name: string, kind: Kind, written: WrittenPart)
   }
 }
 
+/** Forms of which volts are written: those of a junction, or what a capacitor stands. */
+const TAKES_VOLTS: ReadonlySet<string> = new Set(["junction", "capacitance"]);
+
 function readVolts(value: number, word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   if (written.volts !== undefined) return { message: `${name} has two voltages` };
   if (kind === "supply") written.volts = value;
-  else if (isRated(kind) && value > 0) written.volts = value;
+  else if ((isRated(kind) || TAKES_VOLTS.has(rowOf(kind).form)) && value > 0) written.volts = value;
   else return { message: `${word} on ${name}: a ${KINDS[kind].word} takes no voltage` };
   return null;
 }
@@ -163,6 +238,11 @@ function readOhms(
 ): Complaint | null {
   if (kind === "supply") return { message: `${name} needs volts: ${word}V?`, ...(bare ? { instead: `${word}V` } : {}) };
   if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
+  if (TAKES_VOLTS.has(rowOf(kind).form))
+    return {
+      message: `${name} is a ${KINDS[kind].word}: ${word} is no value of it`,
+      ...(bare ? { instead: `${word}V` } : {}),
+    };
   if (written.resistance) return { message: `${name} has two values` };
   if (value > 0) {
     written.resistance = { by: "ohms", ohms: value };

@@ -157,7 +157,7 @@ class Walk {
   }
 
   private place(node: PartNode, plusOrFrom: Junction, minusOrTo: Junction) {
-    const turned = node.kind === "supply" && (node.written.volts ?? 0) < 0;
+    const turned = node.kind === "supply" ? (node.written.volts ?? 0) < 0 : node.written.isTurned === true;
     const [from, to] = turned ? [minusOrTo, plusOrFrom] : [plusOrFrom, minusOrTo];
     const twin = this.places.get(node.designator);
     if (twin) {

@@ -419,6 +419,18 @@ class Parser {
         written.powerRating = Number((written.volts * written.currentRating).toPrecision(12));
         delete written.currentRating;
       }
+      // A relay by its volts and the ohms of its winding is rated too.
+      if (
+        byRating === "resistance" &&
+        written.volts != null &&
+        written.resistance?.by === "ohms" &&
+        !written.powerRating
+      )
+        written.resistance = {
+          by: "rating",
+          volts: written.volts,
+          watts: written.volts ** 2 / written.resistance.ohms,
+        };
       if (written.volts != null && !written.resistance && written.powerRating) {
         written.resistance = { by: "rating", volts: written.volts, watts: written.powerRating };
       }

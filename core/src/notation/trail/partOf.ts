@@ -3,8 +3,10 @@ import {
   isInstrumentOpen,
   KINDS,
   type KindOf,
+  MATERIALS,
   type NodeName,
   type Part,
+  rowOf,
   usualOhms,
 } from "../../circuit/index.ts";
 import type { PartNode } from "./tree.ts";
@@ -21,6 +23,12 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
     ...(written.powerRating === undefined ? {} : { powerRating: written.powerRating }),
     ...(written.currentRating === undefined ? {} : { currentRating: written.currentRating }),
     ...(written.note === undefined ? {} : { note: written.note }),
+  };
+  const { hotOhms, pulls, drops } = written;
+  const behaviour = {
+    ...(hotOhms === undefined ? {} : { hotOhms }),
+    ...(pulls === undefined ? {} : { pulls }),
+    ...(drops === undefined ? {} : { drops }),
   };
   const row = KINDS[kind];
   const ohms = written.resistance?.by === "ohms" ? written.resistance.ohms : undefined;
@@ -51,8 +59,25 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
       const part = { ...shared, kind: kind as KindOf<"ohms">, ohms: ohms ?? usualOhms(kind, shared) };
       return ohms !== undefined && isInstrumentOpen(part) ? { ...part, saysOhms: true } : part;
     }
+    case "junction": {
+      const material = written.material ?? rowOf(kind).material ?? "silicon";
+      const volts = written.volts ?? MATERIALS[material].volts;
+      return { ...shared, kind: kind as KindOf<"junction">, material, volts };
+    }
+    case "capacitance":
+      return {
+        ...shared,
+        kind: kind as KindOf<"capacitance">,
+        ...(written.farads === undefined ? {} : { farads: written.farads }),
+        ...(written.volts == null ? {} : { voltRating: written.volts }),
+      };
     case "resistance":
-      return { ...shared, kind: kind as KindOf<"resistance">, resistance: written.resistance ?? { by: "unknown" } };
+      return {
+        ...shared,
+        kind: kind as KindOf<"resistance">,
+        resistance: written.resistance ?? { by: "unknown" },
+        ...behaviour,
+      };
     default:
       return row satisfies never;
   }

@@ -5,8 +5,7 @@ import type { Token } from "./lexer.ts";
 
 /** Letters of parts that a direct current does not see as a resistance, and what to do about them. */
 export const NO_SUCH_PART: Readonly<Record<string, string>> = {
-  C: "a capacitor carries no direct current; leave it out",
-  D: "a diode has no resistance of its own; leave it out, or write what it does as a resistor or a switch",
+  Q: "write a transistor as the switch that it is here, S1, or what it takes as a load, LD1",
   IC: "write what it takes from the supply as a load, LD1",
 };
 

@@ -249,7 +249,7 @@ describe("the trail", () => {
   });
 
   it("takes nothing out by mending all", () => {
-    for (const text of ["BT1 12V: R1 10 + banana 3 7 + ) R2 5 5", "BT1 12V: R1 10 + R2 20 split + C1 100n"])
+    for (const text of ["BT1 12V: R1 10 + banana 3 7 + ) R2 5 5", "BT1 12V: R1 10 + R2 20 split + Q1 100n"])
       expect(mendAll(text), text).toBeNull();
   });
 

@@ -1,4 +1,4 @@
-import type { Kind, Resistance } from "../../circuit/index.ts";
+import type { Kind, Material, Resistance } from "../../circuit/index.ts";
 
 export interface Span {
   readonly from: number;
@@ -28,6 +28,13 @@ export interface WrittenPart {
   position?: "open" | "closed";
   at?: number;
   wiper?: string;
+  material?: Material;
+  /** It is walked from its second end to its first. */
+  isTurned?: true;
+  hotOhms?: number;
+  pulls?: number;
+  drops?: number;
+  farads?: number;
   note?: string;
 }
 

@@ -4,9 +4,11 @@ import {
   isTakenForGranted,
   isToleranceWritten,
   kindOfDesignator,
+  MATERIALS,
   type NodeName,
   nodesOf,
   type Part,
+  rowOf,
   usualOhms,
 } from "../../circuit/index.ts";
 import { writeQuantity } from "../../units/index.ts";
@@ -50,7 +52,8 @@ export function writePart(part: Part): string {
   return words.join(" ");
 }
 
-function valueWords(part: Part): string[] {
+/** What a part is, in the words behind its designator: value, place, what it does at work. */
+export function valueWords(part: Part): string[] {
   if (part.kind === "supply")
     return [
       part.volts === null ? "?" : writeQuantity(part.volts, "V"),
@@ -64,12 +67,20 @@ function valueWords(part: Part): string[] {
       `at=${percent(part.at)}%`,
       ...(part.wiper === undefined ? [] : [`wiper=[${part.wiper}]`]),
     ];
-  if ("resistance" in part) {
-    const { resistance } = part;
-    if (resistance.by === "unknown") return ["?"];
-    if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
-    return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
+  if ("resistance" in part) return [...resistanceWords(part), ...behaviourWords(part)];
+  if ("material" in part) {
+    const { material, volts, kind } = part;
+    const { material: usual, breaksDown } = rowOf(kind);
+    return [
+      ...(material === usual ? [] : [material]),
+      ...(!breaksDown && volts === MATERIALS[material].volts ? [] : [writeQuantity(volts, "V")]),
+    ];
   }
+  if (!("ohms" in part))
+    return [
+      ...(part.farads === undefined ? [] : [`${writeQuantity(part.farads)}F`]),
+      ...(part.voltRating === undefined ? [] : [writeQuantity(part.voltRating, "V")]),
+    ];
   const isUsual = part.ohms === usualOhms(part.kind, part) && !("saysOhms" in part);
   if (part.ohms === idealOhms(part.kind, part))
     return ["ideal", ...(part.kind === "switch" && part.position === "open" ? ["open"] : [])];
@@ -77,6 +88,20 @@ function valueWords(part: Part): string[] {
     // A bare number behind a fuse would be its rated current.
     ...(isUsual ? [] : [`${writeQuantity(part.ohms)}${part.kind === "fuse" ? "ohm" : ""}`]),
     ...(part.kind === "switch" && part.position === "open" ? ["open"] : []),
+  ];
+}
+
+function resistanceWords({ resistance }: Extract<Part, { resistance: unknown }>): string[] {
+  if (resistance.by === "unknown") return ["?"];
+  if (resistance.by === "ohms") return [writeQuantity(resistance.ohms)];
+  return [writeQuantity(resistance.volts, "V"), writeQuantity(resistance.watts, "W")];
+}
+
+function behaviourWords({ hotOhms, pulls, drops }: Extract<Part, { resistance: unknown }>): string[] {
+  return [
+    ...(hotOhms === undefined ? [] : [`hot=${writeQuantity(hotOhms)}`]),
+    ...(pulls === undefined ? [] : [`pulls=${percent(pulls)}%`]),
+    ...(drops === undefined ? [] : [`drops=${percent(drops)}%`]),
   ];
 }
 

@@ -161,7 +161,7 @@ export class Response implements Answer {
   }
 }
 
-const MOST_ROUNDS = 200;
+const MOST_ROUNDS = 1000;
 /** Share by which what bends may still move at rest. */
 const REST = 1e-10;
 
@@ -213,9 +213,14 @@ export function settled(
     return volts + ohms * amps(k);
   };
   const statics = () => along((i) => now.line(i));
-  for (let round = 0; round < MOST_ROUNDS && now.buzzing < 0; round += 1) {
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
     response.solveBare(set, circuit, statics());
     if (now.follow(across, amps, REST) < 0 && now.step(amps) < 0) break;
   }
-  return { statics: statics(), dynamics: along((i) => now.small(i)), moved: bent.map((_, i) => now.movedVolts(i)), bent };
+  return {
+    statics: statics(),
+    dynamics: along((i) => now.small(i)),
+    moved: bent.map((_, i) => now.movedVolts(i)),
+    bent,
+  };
 }

@@ -85,18 +85,38 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
   const contact = fc.constantFrom<number>(DEFAULTS.contactOhms, 0.05);
   const shapes: Record<string, fc.Arbitrary<object>> = {
     resistor: fc.record({ resistance }),
-    sensor: fc.record({ resistance }),
+    sensor: fc.tuple(fc.record({ resistance }), optional("hotOhms", fc.constantFrom(47, 1200))).map(joined),
     lamp: fc.record({ resistance: rated }),
-    coil: fc.record({ resistance: rated }),
+    coil: fc
+      .tuple(fc.record({ resistance: rated }), optional("pulls", fc.constantFrom(0.6, 0.75)), optional("drops", fc.constant(0.1)))
+      .map(joined),
     load: fc.record({ resistance: rated }),
     potentiometer: fc
       .tuple(fc.record({ ohms: ohmsOf, at: fc.constantFrom(0, 0.4, 0.5, 1) }), optional("wiper", fc.constant("WIPE")))
-      .map(([a, b]) => ({ ...a, ...b })),
+      .map(joined),
     fuse: fc.record({ ohms: fc.constantFrom(0.05, 0.2) }),
     switch: fc.record({ ohms: contact, position: fc.constantFrom("open", "closed") }),
     connector: fc.record({ ohms: contact }),
     wire: fc.record({ ohms: contact }),
     joint: fc.record({ ohms: contact }),
+    contact: fc.record({ ohms: contact }),
+    diode: fc.constantFrom(
+      { material: "silicon", volts: 0.65 },
+      { material: "schottky", volts: 0.3 },
+      { material: "silicon", volts: 0.7 },
+    ),
+    led: fc.constantFrom(
+      { material: "red", volts: 1.9 },
+      { material: "white", volts: 3.1 },
+      { material: "green", volts: 2.1 },
+    ),
+    zener: fc.record({ material: fc.constant("silicon"), volts: fc.constantFrom(3.3, 5.1, 12) }),
+    capacitor: fc
+      .tuple(
+        optional("farads", fc.constantFrom(1e-4, 4.7e-6, 1e-7, 0.33)),
+        optional("voltRating", fc.constantFrom(25, 6.3)),
+      )
+      .map(joined),
     meter: fc.record({ ohms: fc.constantFrom(0.05, 1, 1e7) }),
     supply: fc
       .tuple(
@@ -104,7 +124,7 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
         optional("limit", fc.constantFrom(0.5, 2)),
         optional("safety", fc.constantFrom("ac", "mains")),
       )
-      .map((found) => Object.assign({}, ...found)),
+      .map(joined),
   };
   return fc.constantFrom(...(Object.keys(KINDS) as Part["kind"][])).chain((kind) =>
     fc
@@ -115,11 +135,13 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
         // A supply's limit is written in another way.
         const amps = currentRating && kind !== "supply" ? { currentRating } : {};
         const power = rating?.by === "rating" ? { powerRating: rating.watts } : powerRating ? { powerRating } : {};
-        const designator = `${KINDS[kind].letters[0]}${number}`;
+        const designator = kind === "contact" ? `K${number}.no` : `${KINDS[kind].letters[0]}${number}`;
         return { designator, kind, from, to, tolerance, ...power, ...amps, ...rest, ...shape } as Part;
       }),
   );
 }
+
+const joined = (found: readonly object[]): object => Object.assign({}, ...found);
 
 /** Circuits of every kind of part, for the notation: they need not make electrical sense. */
 export const anyCircuit: fc.Arbitrary<Circuit> = fc

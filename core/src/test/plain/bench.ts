@@ -1,6 +1,7 @@
 import type { Circuit, Part } from "../../circuit/index.ts";
 import type { Configuration } from "../../configuration/index.ts";
 import type { Reading } from "../../record/index.ts";
+import { type PlainJunction, plainCoil, plainJunction } from "./curves.ts";
 
 /**
  * The bench the plain way: every law of the model written again from first principles, one matrix for each reading with
@@ -65,10 +66,12 @@ export function plainElements(circuit: Circuit): PlainElement[] {
 type PlainLaw =
   | { readonly r: number; readonly e: number; readonly limit?: number }
   | { readonly open: true }
-  | { readonly hot: number; readonly cold: number; readonly volts: number };
+  | { readonly hot: number; readonly cold: number; readonly volts: number }
+  | PlainJunction;
 
 const CONTACT = 0.02;
 const SHORT = 0.01;
+const INSULATION = 1e9;
 const ohmic = (r: number): PlainLaw => ({ r, e: 0 });
 
 /** What the piece that stands in an element's place is called: another one has a deviation of its own. */
@@ -100,6 +103,14 @@ function goodLaw(
     case "joint":
     case "meter":
       return ohmic(part.ohms * f);
+    case "contact":
+      return ohmic(part.ohms * f);
+    case "capacitor":
+      return ohmic(INSULATION);
+    case "diode":
+    case "led":
+    case "zener":
+      return isOff ? ohmic(INSULATION) : plainJunction(part, part.volts * f);
     default: {
       const r = part.resistance;
       if (r.by === "unknown") throw new Error("no value");
@@ -108,6 +119,8 @@ function goodLaw(
         if (isOff) return ohmic((hot / 12) * (cold[piece] ?? 1));
         return { hot, cold: hot / 12, volts: r.volts };
       }
+      // What is warm while it works is cold with the power off.
+      if (part.hotOhms !== undefined && !isOff) return ohmic(part.hotOhms * f);
       const isMotor = part.kind === "coil" && /^m\d/i.test(part.designator);
       return ohmic(hot * (isMotor && !isOff ? (running[piece] ?? 1) : 1));
     }
@@ -151,8 +164,17 @@ function plainLaw(
       return { ...good, r: active.value } as PlainLaw;
     case "misplaced":
       return ohmic(active.value);
+    case "leaky":
+      return "curve" in good && "material" in element.part
+        ? plainJunction(element.part, element.part.volts * (draw.factor[piece] ?? 1), 1 / active.value)
+        : ohmic(active.value);
+    case "reversed":
+      return "material" in element.part && !isOff
+        ? plainJunction(element.part, element.part.volts * (draw.factor[piece] ?? 1), 1e-9, true)
+        : good;
     default:
       if (isSupply) return { ...good, e: active.value } as PlainLaw;
+      if ("material" in element.part) return isOff ? good : plainJunction(element.part, active.value);
       if ("hot" in good) return { hot: active.value, cold: active.value / 12, volts: good.volts };
       if (
         isOff &&
@@ -169,6 +191,8 @@ interface Wire {
   from: string;
   to: string;
   law: PlainLaw;
+  /** Of a contact: the wire of its coil, and at which amperes it moves. */
+  follows?: { readonly coil: number; readonly closes: boolean; readonly pulls: number; readonly drops: number };
 }
 
 /** What a meter shows: volts, amperes or ohms; Infinity for OL. */
@@ -186,7 +210,8 @@ export function plainReading(
     const own = elements.find((e) => e.name === reading.lifted) as PlainElement;
     const { switches, swapped, values } = state;
     const law = plainLaw(own, { switches, swapped, values } as Configuration, true, faultOf(own, faults), draw);
-    return "r" in law ? law.r : Number.POSITIVE_INFINITY;
+    const isApart = plainCoil(own.part, circuit.parts)?.closes === true && faultOf(own, faults)?.mode !== "stuckClosed";
+    return "r" in law ? (isApart ? INSULATION : law.r) : Number.POSITIVE_INFINITY;
   }
   const wires = plainWires(circuit, elements, state, isOff, faults, draw);
   for (const left of state.meters ?? []) {
@@ -244,7 +269,7 @@ function faultOf({ name }: PlainElement, faults: readonly PlainFault[]) {
 }
 
 function plainWires(
-  { reference }: Circuit,
+  circuit: Circuit,
   elements: readonly PlainElement[],
   state: Configuration,
   isOff: boolean,
@@ -255,22 +280,85 @@ function plainWires(
     const fault = faultOf(e, faults);
     const moved = fault?.mode === "misplaced" ? fault : null;
     const end = (node: string) => (moved && node === moved.belongs ? (moved.at as string) : node);
-    return { from: end(e.from), to: end(e.to), law: plainLaw(e, state, isOff, fault, draw) };
+    const law = plainLaw(e, state, isOff, fault, draw);
+    const coil = plainCoil(e.part, circuit.parts);
+    const isStuck = fault !== undefined && /stuck|open|short/i.test(fault.mode) && !state.swapped?.includes(e.name);
+    const follows = coil && { ...coil, coil: elements.findIndex((x) => x.name === coil.coil) };
+    return { from: end(e.from), to: end(e.to), law, ...(follows && !isStuck ? { follows } : {}) };
   });
   const isCleared = (nodes: readonly string[]) => state.cleared?.some((pair) => nodes.every((n) => pair.includes(n)));
   for (const f of faults)
     if ("nodes" in f && !isCleared(f.nodes)) wires.push({ from: f.nodes[0], to: f.nodes[1], law: ohmic(SHORT) });
-  for (const a of state.added ?? []) wires.push({ from: a.from, to: a.to ?? reference, law: ohmic(a.ohms) });
+  for (const a of state.added ?? []) wires.push({ from: a.from, to: a.to ?? circuit.reference, law: ohmic(a.ohms) });
   return wires;
 }
 
 function addOhms(wire: Wire, ohms: number) {
   if ("r" in wire.law) wire.law = { ...wire.law, r: wire.law.r + ohms };
   else if ("hot" in wire.law) wire.law = { ...wire.law, series: ohms } as PlainLaw;
+  else if ("curve" in wire.law) wire.law = { ...wire.law, inside: wire.law.inside + ohms };
 }
 
-/** Solves for every set of supplies that may be at their limit, until filaments have settled; the set that holds is it. */
+/** How much softer knees are at first, and so on until they are as they are: continuation. */
+const SOFT = [100, 50, 25, 12, 6, 3, 2, 1.5, 1.2, 1];
+
+/** From where nothing is pulled in each contact goes where its coil puts it, until none moves. */
 function settle(
+  reference: string,
+  wires: readonly Wire[],
+  injected: readonly [string, string] | readonly string[] | null,
+) {
+  let pulled = wires.map(() => false);
+  const changes = wires.map(() => 0);
+  for (;;) {
+    const found = settleWith(reference, standing(wires, pulled), injected);
+    const next = wires.map(({ follows }, k) => follows !== undefined && moves(follows, pulled[k], found.amps));
+    let isAtRest = true;
+    pulled = pulled.map((is, k) => {
+      // One that changes for ever buzzes: it counts as let go.
+      if (next[k] === is || changes[k] > 8) return is;
+      isAtRest = false;
+      changes[k] += 1;
+      return changes[k] > 8 ? false : next[k];
+    });
+    if (isAtRest) return found;
+  }
+}
+
+type Follows = NonNullable<Wire["follows"]>;
+
+function moves({ coil, pulls, drops }: Follows, pulled: boolean, amps: readonly number[]): boolean {
+  const now = Math.abs(amps[coil]);
+  return now >= pulls || (pulled && now >= drops);
+}
+
+/** The wires with each contact closed or open. */
+function standing(wires: readonly Wire[], pulled: readonly boolean[]): Wire[] {
+  return wires.map((w, k) => (w.follows && w.follows.closes !== pulled[k] ? { ...w, law: ohmic(INSULATION) } : w));
+}
+
+/** Volts of every node by its name, and amperes of every element from its first end to its second, no meter anywhere. */
+export function plainState(circuit: Circuit, draw: PlainDraw = { factor: {} }) {
+  const elements = plainElements(circuit);
+  return settle(circuit.reference, plainWires(circuit, elements, {}, false, [], draw), null);
+}
+
+/** How many ways of its contacts' standing a circuit can be in, each held by the currents that it makes. */
+export function plainStandings(circuit: Circuit, draw: PlainDraw): boolean[][] {
+  const elements = plainElements(circuit);
+  const wires = plainWires(circuit, elements, {}, false, [], draw);
+  const coils = [...new Set(wires.flatMap((w) => (w.follows ? [w.follows.coil] : [])))];
+  return Array.from({ length: 2 ** coils.length }, (_, set) => set).flatMap((set) => {
+    const pulled = wires.map(
+      ({ follows }) => follows !== undefined && ((set >> coils.indexOf(follows.coil)) & 1) === 1,
+    );
+    const { amps } = settleWith(circuit.reference, standing(wires, pulled), null);
+    return wires.every(({ follows }, k) => !follows || moves(follows, pulled[k], amps) === pulled[k]) ? [pulled] : [];
+  });
+}
+
+/** Solves for every set of supplies that may be at their limit, until what bends has settled; the set that holds is it. */
+function settleWith(
   reference: string,
   wires: readonly Wire[],
   injected: readonly [string, string] | readonly string[] | null,
@@ -279,25 +367,40 @@ function settle(
   const at = new Map(names.map((n, i) => [n, i]));
   const ends = wires.map(({ from, to }) => ({ from: at.get(from) as number, to: at.get(to) as number }));
   const limited = wires.flatMap(({ law }, k) => ("limit" in law && law.limit !== undefined ? [k] : []));
+  const softs = wires.some(({ law }) => "curve" in law) ? SOFT : [1];
   const solvedWith = (held: ReadonlySet<number>) => {
     const hot = wires.map(({ law }) => ("hot" in law ? law.hot : 0));
-    for (let round = 0; ; round += 1) {
-      const rows = wires.map(({ law }, k) => {
-        if ("open" in law) return { ...ends[k], p: 0, q: 1, s: 0 };
-        if ("hot" in law) return { ...ends[k], p: 1, q: hot[k] + seriesOf(law), s: 0 };
-        if (held.has(k)) return { ...ends[k], p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
-        return { ...ends[k], p: 1, q: law.r, s: law.e };
-      });
-      const x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : []);
-      let moved = false;
-      wires.forEach(({ law }, k) => {
-        if (!("hot" in law)) return;
-        const next = Math.max(law.cold, law.hot * (Math.abs(x[names.length + k] * hot[k]) / law.volts) ** 0.45);
-        if (Math.abs(next - hot[k]) > 1e-9 * next) moved = true;
-        hot[k] = next;
-      });
-      if (!moved || round > 200) return x;
-    }
+    const across = wires.map(() => 0);
+    let x: number[] = [];
+    for (const soft of softs)
+      for (let round = 0; round < 2000; round += 1) {
+        const rows = wires.map(({ law }, k) => {
+          if ("open" in law) return { ...ends[k], p: 0, q: 1, s: 0 };
+          if ("hot" in law) return { ...ends[k], p: 1, q: hot[k] + seriesOf(law), s: 0 };
+          if ("curve" in law) {
+            const [amps, siemens] = law.curve(across[k], soft);
+            return { ...ends[k], p: 1, q: 1 / siemens + law.inside, s: across[k] - amps / siemens };
+          }
+          if (held.has(k)) return { ...ends[k], p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
+          return { ...ends[k], p: 1, q: law.r, s: law.e };
+        });
+        x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : []);
+        let moved = false;
+        wires.forEach(({ law }, k) => {
+          if ("curve" in law) {
+            const step = x[ends[k].from] - x[ends[k].to] - law.inside * x[names.length + k] - across[k];
+            if (Math.abs(step) > 1e-11 * Math.max(1, Math.abs(across[k]))) moved = true;
+            // Never further than two slopes of the knee at once.
+            across[k] += Math.sign(step) * Math.min(Math.abs(step), 2 * 0.046 * soft);
+          }
+          if (!("hot" in law)) return;
+          const next = Math.max(law.cold, law.hot * (Math.abs(x[names.length + k] * hot[k]) / law.volts) ** 0.45);
+          if (Math.abs(next - hot[k]) > 1e-9 * next) moved = true;
+          hot[k] = next;
+        });
+        if (!moved) break;
+      }
+    return x;
   };
   const holds = (x: readonly number[], held: ReadonlySet<number>) =>
     limited.every((k) => {

@@ -21,6 +21,8 @@ export const CASE_KINDS = [
   "looks",
   "meters",
   "false meter",
+  "junctions",
+  "relays",
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
@@ -63,6 +65,8 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
 
 /** Switches among the parts where configurations matter, lamps and fuses with ratings where looks do. */
 function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
+  if (kind === "junctions") return withJunctions(circuit, random);
+  if (kind === "relays") return withRelay(circuit, random);
   if (kind !== "configurations" && kind !== "looks") return circuit;
   let switches = 0;
   const parts = circuit.parts.map((part): Part => {
@@ -73,6 +77,50 @@ function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
     return { designator: `S${switches}`, kind: "switch", from, to, tolerance: 0.5, ohms: 0.02, position };
   });
   return { ...circuit, parts };
+}
+
+/** Diodes, shining ones and Zeners among the parts, as a rule the right way round. */
+function withJunctions(circuit: Circuit, random: Random): Circuit {
+  let count = 0;
+  const parts = circuit.parts.map((part): Part => {
+    if (part.kind === "supply" || random.next() > 0.4) return part;
+    count += 1;
+    const isTurned = random.next() < 0.15;
+    const ends = isTurned ? { from: part.to, to: part.from } : { from: part.from, to: part.to };
+    const u = random.next();
+    if (u < 0.35)
+      return { ...ends, designator: `D${count}`, kind: "diode", tolerance: 0.09, material: "silicon", volts: 0.65 };
+    if (u < 0.65)
+      return { ...ends, designator: `LED${count}`, kind: "led", tolerance: 0.03, material: "red", volts: 1.9 };
+    if (u < 0.75) return { ...ends, designator: `C${count}`, kind: "capacitor", tolerance: 0 };
+    const back = { from: ends.to, to: ends.from };
+    return { ...back, designator: `ZD${count}`, kind: "zener", tolerance: 0.05, material: "silicon", volts: 3.3 };
+  });
+  return { ...circuit, parts };
+}
+
+/** A coil across the supply, or in another part's place, and a contact of it in one or two others'. */
+function withRelay(circuit: Circuit, random: Random): Circuit {
+  const supply = circuit.parts.find((p) => p.kind === "supply") as Extract<Part, { kind: "supply" }>;
+  const volts = supply.volts as number;
+  const loads = circuit.parts.filter((p) => p.kind !== "supply");
+  const own = random.next() < 0.5 ? supply : loads[Math.floor(random.next() * loads.length)];
+  const coil: Part = {
+    designator: "K1",
+    kind: "coil",
+    from: own.from,
+    to: own.to,
+    tolerance: 0.1,
+    resistance: { by: "rating", volts, watts: volts / 10 },
+  };
+  const parts = circuit.parts.map((part): Part => {
+    if (part === own && own !== supply) return coil;
+    if (part.kind === "supply" || random.next() > 0.4) return part;
+    const { from, to } = part;
+    const rest = random.next() < 0.5 ? "no" : "nc";
+    return { designator: `K1.${rest}${part.designator.replace(/\D/g, "")}`, kind: "contact", from, to, tolerance: 0.5, ohms: 0.02 };
+  });
+  return { ...circuit, parts: own === supply ? [...parts, coil] : parts };
 }
 
 function drawState(circuit: Circuit, random: Random): Configuration {

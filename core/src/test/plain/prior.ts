@@ -18,10 +18,16 @@ const HABITS: Readonly<Record<string, { readonly rate: number; readonly modes: M
   joint: { rate: 3, modes: { open: 0.6, high: 0.4 } },
   potentiometer: { rate: 6, modes: { wiperOpen: 0.35, open: 0.2, high: 0.25, low: 0.1, short: 0.1 } },
   coil: { rate: 3, modes: { open: 0.6, low: 0.35, high: 0.05 } },
+  contact: { rate: 8, modes: { high: 0.4, stuckOpen: 0.35, stuckClosed: 0.25 } },
+  diode: { rate: 3, modes: { short: 0.5, open: 0.3, leaky: 0.15, high: 0.05 } },
+  led: { rate: 4, modes: { open: 0.7, short: 0.12, high: 0.1, leaky: 0.08 } },
+  zener: { rate: 4, modes: { short: 0.45, open: 0.2, low: 0.15, leaky: 0.12, high: 0.08 } },
+  capacitor: { rate: 6, modes: { short: 0.55, leaky: 0.45 } },
   sensor: { rate: 5, modes: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 } },
 };
 const BRIDGE_RATE = 0.3;
-const CONTACTS = new Set(["switch", "connector", "wire", "joint"]);
+const REVERSED = 3;
+const CONTACTS = new Set(["switch", "connector", "wire", "joint", "contact"]);
 
 export interface PlainSingle {
   /** As suspects are named: `R3 open`, `B~D bridged`, `R3 misplaced B A`. */
@@ -72,7 +78,7 @@ function portion({ part, name }: PlainElement, mode: string, states: readonly Co
 
 /** Value at the share t of the prior: drift even in the logarithm, a supply's volts even. */
 function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => number) | null {
-  if (!["high", "low", "weak"].includes(mode)) return null;
+  if (!["high", "low", "weak", "leaky"].includes(mode)) return null;
   const even = (a: number, b: number) => (t: number) => a + (b - a) * t;
   const logEven = (a: number, b: number) => (t: number) => a * (b / a) ** t;
   if (part.kind === "supply") {
@@ -82,6 +88,12 @@ function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => nu
       ? even(0.3 * volts, volts * (1 - part.tolerance))
       : even(volts * (1 + part.tolerance), 1.5 * volts);
   }
+  if (mode === "leaky") return logEven(30, 1e6);
+  if ("material" in part)
+    return mode === "low"
+      ? even(part.volts * (1 - part.tolerance), part.volts * 0.5)
+      : even(part.volts * (1 + part.tolerance), part.volts * (part.kind === "zener" ? 1.5 : 2.5));
+  if (part.kind === "capacitor") return null;
   const ohms =
     part.kind === "potentiometer"
       ? Math.max(part.ohms * (name.endsWith("top") ? part.at : 1 - part.at), 0.02)
@@ -121,8 +133,26 @@ function misplaced(elements: readonly PlainElement[]): PlainSingle[] {
   return elements.flatMap(({ part, name, from, to }) => {
     if (part.kind === "supply" || part.kind === "potentiometer") return [];
     if (part.kind === "switch" && part.position === "open") return [];
+    if ("material" in part)
+      return [
+        {
+          name: `${name} reversed`,
+          owner: part.designator,
+          weight: REVERSED,
+          hasValue: false,
+          faultAt: () => ({ part: name, mode: "reversed", value: 0 }),
+        },
+      ];
+    if (part.kind === "contact") return [];
     if (part.kind === "lamp" && part.resistance.by === "rating") return [];
-    const ohms = "ohms" in part ? part.ohms : part.resistance.by === "ohms" ? part.resistance.ohms : Number.NaN;
+    const ohms =
+      part.kind === "capacitor"
+        ? 1e9
+        : "ohms" in part
+          ? part.ohms
+          : part.resistance.by === "ohms"
+            ? part.resistance.ohms
+            : Number.NaN;
     return [
       [from, to],
       [to, from],

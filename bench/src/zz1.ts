@@ -1,0 +1,32 @@
+import { readTrail } from "@hound/core/notation";
+import { buildNetwork } from "@hound/core/circuit";
+import { solveNetwork } from "@hound/core/solve";
+const run = (t: string) => {
+  const r = readTrail(t);
+  console.log("\n" + t);
+  for (const m of r.mistakes) console.log("  !", m.severity, m.message);
+  if (!r.circuit) return;
+  const n = buildNetwork(r.circuit);
+  const s = solveNetwork(n);
+  if (s.kind !== "solved") { console.log("  ", JSON.stringify(s)); return; }
+  console.log("  ", n.nodes.map((x, i) => `${x}=${s.point.volts[i].toPrecision(6)}`).join(" "));
+  console.log("  ", n.branches.map((x, i) => `${x.name}: ${s.point.amps[i].toPrecision(5)}A ${s.point.ohms[i].toPrecision(4)}ohm`).join("  "));
+};
+run("BT1 12V: [P] R1 470 + [A] LED1 red");
+run("BT1 12V: [P] R1 470 + [A] LED1 red rev");
+run("BT1 12V: [P] D1 1N4007 + [A] R1 100");
+run("BT1 12V: [P] R1 220 + [A] ZD1 5V1 rev");
+run("BT1 12V: [P] R1 220 + [A] (ZD1 5V1 rev | R2 1k)");
+run("BT1 24V: F1 1A + [A] S1 + [B] (K1 24V 2W | D1 1N4007 rev | R9 2k2 + [L] LED1 green)");
+run("BT1 24V: [P] (K1 24V 2W | K1.no + [M] M1 24V 10W | K1.nc + [N] LA1 24V 2W)");
+run("BT1 24V: [P] K1.nc + [B] K1 24V 2W");
+run("BT1 12V: [P] C1 100u 25V + [A] R1 1k");
+run("BT1 12V: [P] RT1 10k hot=1k2 + [A] R1 1k");
+run("BT1 24V: [P] K1 24V 400 pulls=60%");
+run("BT1 9V: [P] D1 schottky + [A] LED1 2.1V 20mA + [B] R1 330");
+run("BT1 9V: [P] D1 rev + [A] D2 rev + [B] R1 330");
+run("BT1 9V: [P] LED1 red + [A] LED2 blue + [B] LED3 white + [C] R1 100");
+run("BT1 9V: [P] D1 red");
+run("BT1 9V: [P] LED1 100");
+run("BT1 9V: [P] R1 rev 100");
+run("BT1 9V: [P] ZD1");
