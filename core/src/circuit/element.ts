@@ -11,10 +11,8 @@ export interface Line {
 export interface Bend<L> {
   /** The state in which solving begins. */
   readonly start: (law: L) => number;
-  /** What takes its place at a state: through the very point that it has there. */
+  /** The line that touches it at a state: it goes through the very point that it has there, and as steeply. */
   readonly line: (law: L, state: number) => Line;
-  /** The line that counts for small changes there, where that is another one. */
-  readonly small?: (law: L, state: number) => Line;
   /** The state to which a solution with its line leads: volts across it, amperes through it, or through what it follows. */
   readonly next: (law: L, state: number, volts: number, amps: number) => number;
   /** How far it may move at once where it does not come to rest by itself. */

@@ -1,5 +1,13 @@
 import type { Bend, Element } from "./element.ts";
-import { JUNCTION_BEND, type JunctionLaw, junctionVolts, LEAST_LEAK, scaledJunction, TEST_AMPS } from "./junction.ts";
+import {
+  JUNCTION_BEND,
+  type JunctionLaw,
+  junctionVolts,
+  LEAST_LEAK,
+  scaledJunction,
+  TEST_AMPS,
+  valuedJunction,
+} from "./junction.ts";
 
 /** How voltage and current of a branch hang together; SI units. */
 export type Law =
@@ -31,15 +39,22 @@ const COLD_SPREAD = 0.35;
 /** Exponent of R ∝ V^x of a lit filament. */
 const EXPONENT = 0.45;
 
+const filamentOhms = ({ hot, cold, volts: rated }: LawOf<"filament">, volts: number) =>
+  Math.max(cold, hot * (Math.abs(volts) / rated) ** EXPONENT);
+
 const FILAMENT: Element<LawOf<"filament">, Law> = {
   ohms: ({ hot }) => hot,
   bends: {
-    // With R ∝ V^x each step leaves about half of the error.
-    start: ({ hot }) => hot,
-    line: (_, ohms) => ({ ohms, volts: 0 }),
-    small: ({ cold }, ohms) => ({ ohms: ohms > cold ? ohms / (1 - EXPONENT) : ohms, volts: 0 }),
-    next: ({ hot, cold, volts: rated }, _, volts) => Math.max(cold, hot * (Math.abs(volts) / rated) ** EXPONENT),
-    rests: (_, state, next, within) => Math.abs(next - state) <= within * next,
+    // Its state is the voltage across it: V = R·i with R ∝ V^x is 1/(1 − x) times as steep as R.
+    start: ({ volts }) => volts,
+    line: (law, volts) => {
+      const ohms = filamentOhms(law, volts);
+      if (ohms <= law.cold) return { ohms, volts: 0 };
+      return { ohms: ohms / (1 - EXPONENT), volts: (-volts * EXPONENT) / (1 - EXPONENT) };
+    },
+    // Across nothing it goes by way of where it is cold, and straight.
+    next: (_, state, volts) => (state * volts < 0 ? 0 : volts),
+    rests: (_, state, next, within) => Math.abs(next - state) <= Math.sqrt(within) * 1e-2 * Math.abs(next) + 1e-15,
   },
   cold: { ohms: ({ cold }) => cold, spread: COLD_SPREAD },
   watts: ({ hot, cold, volts }, amps) => {
@@ -60,7 +75,7 @@ const JUNCTION: Element<JunctionLaw, Law> = {
   cold: { ohms: ({ leak }) => 1 / leak, spread: 0 },
   watts: (law, amps) => Math.abs(amps * junctionVolts(law, amps)),
   scaled: scaledJunction,
-  valued: (law, volts) => (law.zener === undefined ? { ...law, forward: volts } : { ...law, zener: volts }),
+  valued: valuedJunction,
   value: ({ forward, zener }) => zener ?? forward,
   unit: "V",
 };

@@ -7,6 +7,8 @@ export interface JunctionLaw {
   readonly forward: number;
   /** Ohms in series. */
   readonly series: number;
+  /** Amperes that it lets through backwards: I₀ of Shockley's law, from the two above. */
+  readonly saturation: number;
   /** Siemens that lead either way beside it. */
   readonly leak: number;
   /** Volts at `ZENER_AMPS` backwards, of one that is made to break down. */
@@ -25,14 +27,17 @@ export const LEAST_LEAK = 1e-9;
 /** Exponents beyond this would run out of a double's range. */
 const MOST = 600;
 
-/** Saturation current, so that the forward volts are met at the test current: I = I₀·(exp(V/n·V_T) − 1). Shockley 1949. */
-const saturation = ({ forward, series }: JunctionLaw) => TEST_AMPS / Math.expm1((forward - series * TEST_AMPS) / SLOPE);
+/** A junction by its forward volts and series ohms: I = I₀·(exp(V/n·V_T) − 1), met at the test current. Shockley 1949. */
+export function junctionOf(law: Omit<JunctionLaw, "kind" | "saturation">): JunctionLaw {
+  const saturation = TEST_AMPS / Math.expm1((law.forward - law.series * TEST_AMPS) / SLOPE);
+  return { ...law, kind: "junction", saturation };
+}
 
 const exp = (x: number) => Math.exp(Math.min(x, MOST));
 
 /** Amperes and siemens of the junction by itself at volts across it, anode to cathode, series ohms apart. */
 function at(law: JunctionLaw, volts: number): { amps: number; siemens: number } {
-  const own = saturation(law);
+  const own = law.saturation;
   const grown = own * exp(volts / SLOPE);
   let amps = grown - own + law.leak * volts;
   let siemens = grown / SLOPE + law.leak;
@@ -60,7 +65,7 @@ const critical = (amps: number) => SLOPE * Math.log(SLOPE / (Math.SQRT2 * amps))
 
 /** The state of a junction is the voltage across it by itself. */
 export const JUNCTION_BEND: Bend<JunctionLaw> = {
-  start: (law) => critical(saturation(law)),
+  start: (law) => critical(law.saturation),
   line: (law, state): Line => {
     const { amps, siemens } = at(law, state);
     const ohms = 1 / siemens + law.series;
@@ -69,7 +74,7 @@ export const JUNCTION_BEND: Bend<JunctionLaw> = {
   next: (law, state, volts, amps) => {
     const s = sign(law);
     const to = s * volts - law.series * s * amps;
-    const forward = limited(state, to, critical(saturation(law)));
+    const forward = limited(state, to, critical(law.saturation));
     if (law.zener === undefined) return forward;
     // The same the other way round, counted from where it breaks down.
     const knee = law.zener - law.series * ZENER_AMPS;
@@ -77,7 +82,9 @@ export const JUNCTION_BEND: Bend<JunctionLaw> = {
     return forward < -origin ? -origin - limited(-origin - state, -origin - forward, critical(LEAST_BROKEN)) : forward;
   },
   step: 2 * SLOPE,
-  rests: (_, state, next, within) => Math.abs(next - state) <= within * Math.max(1, Math.abs(next)),
+  // One more of Newton's steps leaves the square of the last, in slopes: so far it need not go.
+  rests: (_, state, next, within) =>
+    Math.abs(next - state) <= 0.1 * Math.sqrt(SLOPE * within) + within * Math.abs(next),
   moves: (law, state) => sign(law) * (law.zener === undefined || state > 0 ? law.forward : -law.zener),
 };
 
@@ -87,7 +94,7 @@ const LEAST_BROKEN = 1e-9;
 /** Volts across a junction at a current from anode to cathode. */
 export function junctionVolts(law: JunctionLaw, amps: number): number {
   const i = sign(law) * amps;
-  let state = i > 0 ? SLOPE * Math.log1p(i / saturation(law)) : 0;
+  let state = i > 0 ? SLOPE * Math.log1p(i / law.saturation) : 0;
   for (let round = 0; round < 200; round += 1) {
     const { amps: now, siemens } = at(law, state);
     const next = JUNCTION_BEND.next({ ...law, series: 0 }, state, sign(law) * (state + (i - now) / siemens), 0);
@@ -98,7 +105,10 @@ export function junctionVolts(law: JunctionLaw, amps: number): number {
   return sign(law) * (state + law.series * i);
 }
 
-/** With its volts times a factor: those at which it breaks down, of one that is made for that. */
-export function scaledJunction(law: JunctionLaw, factor: number): JunctionLaw {
-  return law.zener === undefined ? { ...law, forward: law.forward * factor } : { ...law, zener: law.zener * factor };
+/** With other volts: those at which it breaks down, of one that is made for that. */
+export function valuedJunction(law: JunctionLaw, volts: number): JunctionLaw {
+  return law.zener === undefined ? junctionOf({ ...law, forward: volts }) : { ...law, zener: volts };
 }
+
+export const scaledJunction = (law: JunctionLaw, factor: number): JunctionLaw =>
+  valuedJunction(law, (law.zener ?? law.forward) * factor);

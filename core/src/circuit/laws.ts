@@ -31,6 +31,8 @@ export interface Setting {
   readonly power: "on" | "off";
   /** What becomes of supplies while the power is off: disconnected, or left in as their internal resistance. */
   readonly supplies?: "disconnected" | "internal";
+  /** With the power off: by the meter's diode test, whose volts reach a knee; those of an ohms range do not. */
+  readonly isDiodeTest?: true;
   readonly state: CircuitState;
 }
 
@@ -65,7 +67,11 @@ const LEAST_INTERNAL = 1e-6;
  * follows its lever unless it is stuck, and a bad contact adds its ohms only while the lever is closed; with the power
  * off supplies are out and filaments cold.
  */
-export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault: BranchFault | null): Law {
+export function lawOf(
+  branch: Branch,
+  { power, supplies, state, isDiodeTest }: Setting,
+  fault: BranchFault | null,
+): Law {
   const name = branch.part.designator;
   if (branch.isAdded) return addedLaw(name, state);
   if (state.cleared && isBridge(branch) && isCleared(state, [branch.part.from, branch.part.to])) return OPEN;
@@ -82,7 +88,7 @@ export function lawOf(branch: Branch, { power, supplies, state }: Setting, fault
     if (law.kind !== "supply" || supplies !== "internal") return OPEN;
     return { kind: "resistance", ohms: Math.max(law.ohms, LEAST_INTERNAL) };
   }
-  return power === "off" ? coldLaw(law) : law;
+  return power === "on" || (isDiodeTest && law.kind === "junction") ? law : coldLaw(law);
 }
 
 /** The law of every branch; `faults` by branch number. */

@@ -1,6 +1,6 @@
 import { contactOf } from "./designators.ts";
 import { APART_OHMS, type Law, RATED_LAWS } from "./elements.ts";
-import { LEAST_LEAK } from "./junction.ts";
+import { junctionOf, LEAST_LEAK } from "./junction.ts";
 import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
 import { type AddedPart, nameOfAdded } from "./laws.ts";
 import { MATERIALS, ZENER } from "./materials.ts";
@@ -137,8 +137,8 @@ function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
 }
 
 function junctionLaw({ kind, material, volts }: Extract<Part, { material: unknown }>): Law {
-  if (rowOf(kind).breaksDown) return { kind: "junction", ...ZENER, leak: LEAST_LEAK, zener: volts };
-  return { kind: "junction", forward: volts, series: MATERIALS[material].series, leak: LEAST_LEAK };
+  if (rowOf(kind).breaksDown) return junctionOf({ ...ZENER, leak: LEAST_LEAK, zener: volts });
+  return junctionOf({ forward: volts, series: MATERIALS[material].series, leak: LEAST_LEAK });
 }
 
 function resistanceLaw(part: Extract<Part, { resistance: unknown }>): Law {

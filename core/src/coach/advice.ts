@@ -1,6 +1,9 @@
 import { coldLaw, type Network, type NodeName } from "../circuit/index.ts";
 import { expectReadings } from "../rank/index.ts";
 import {
+  DIODE_TEST,
+  isDiodeTest,
+  isUnpowered,
   type Meter,
   type MeterData,
   meterData,
@@ -28,6 +31,8 @@ export interface Advice {
   /** Of a current: the joint to open. */
   readonly open: { readonly part: string; readonly at: NodeName } | null;
   readonly ohms: OhmsAdvice | null;
+  /** The dial stands on the diode test. */
+  readonly isDiodeTest: boolean;
 }
 
 /** A lead is held to a node, or to the end of a part that was freed there. */
@@ -69,10 +74,14 @@ export function adviceFor(
   const ranges = data.ranges[quantity];
   const top = ranges[ranges.length - 1];
   const holding = (size: number) => ranges.find((r) => r.span >= size) ?? top;
-  const holds = quantity === "resistance" ? (readable ?? likely) : highest;
+  const holds = isDiodeTest(point) ? DIODE_TEST.topVolts : quantity === "resistance" ? (readable ?? likely) : highest;
   const range = holding(Math.min(holds, Number.MAX_VALUE));
   const fine = holding(Math.abs(likely) * 1.02);
-  const isFiner = fine.span < range.span && fine.resolution * FINER <= range.resolution && fine.socket === range.socket;
+  const isFiner =
+    !isDiodeTest(point) &&
+    fine.span < range.span &&
+    fine.resolution * FINER <= range.resolution &&
+    fine.socket === range.socket;
   const open = quantity === "current" ? jointOf(network, point.through) : null;
   const leads = leadsOf(network, point, open);
   return {
@@ -80,7 +89,8 @@ export function adviceFor(
     meter: data,
     range,
     finer: isFiner ? fine : null,
-    isOver: quantity !== "resistance" && highest > top.span,
+    isOver: !isUnpowered(point) && highest > top.span,
+    isDiodeTest: isDiodeTest(point),
     red: { socket: range.socket, at: leads.red },
     black: { socket: data.common, at: leads.black },
     open,
@@ -108,7 +118,7 @@ function leadsOf(network: Network, point: NumericReading, open: Advice["open"]):
     const entersFromNode = branch !== undefined && branch.kind !== "supply" && network.nodes[branch.from] === open.at;
     return entersFromNode ? { red: node, black: freed } : { red: freed, black: node };
   }
-  if (point.quantity === "resistance" && point.lifted !== undefined) {
+  if (point.quantity !== "current" && point.lifted !== undefined) {
     const branch = network.branches.find((b) => b.name === point.lifted);
     const at = branch ? network.nodes[branch.from] : reference;
     const other = branch ? network.nodes[branch.to] : reference;

@@ -1,7 +1,15 @@
 import type { Network } from "../circuit/index.ts";
 import { limitOf } from "../measure/index.ts";
 import type { RankInput, Weighed } from "../rank/index.ts";
-import { type Meter, type MeterData, meterData, type NumericReading, type Quantity } from "../record/index.ts";
+import {
+  DIODE_TEST,
+  isDiodeTest,
+  type Meter,
+  type MeterData,
+  meterData,
+  type NumericReading,
+  type Quantity,
+} from "../record/index.ts";
 import { densityAt, type Foretold, foretellAt, shareNear } from "./foretold.ts";
 import {
   ammeterOf,
@@ -110,6 +118,7 @@ export function isImpossible(network: Network, reading: NumericReading, data: Me
 /** What no suspect could bring about: asked about whatever else is likely. */
 function ruledOutBy(network: Network, reading: NumericReading, data: MeterData): SlipQuestion | null {
   const size = Math.abs(reading.value) - limitOf(reading, data);
+  if (isDiodeTest(reading)) return size > DIODE_TEST.topVolts ? { kind: "beyond", probability: 1 } : null;
   if (reading.quantity === "voltage")
     return size > OVER_ALL * allVolts(network) ? { kind: "beyond", probability: 1 } : null;
   const part = reading.quantity === "resistance" ? partAcross(network, reading) : null;

@@ -1,3 +1,4 @@
+import { overLimit } from "../measure/index.ts";
 import { blend } from "../plan/index.ts";
 import { faultsOf, type Prediction, type RankInput, type SuspectFault, type Weighing } from "../rank/index.ts";
 import type { NumericReading } from "../record/index.ts";
@@ -33,8 +34,7 @@ export function toldFrom(found: Foretold, { prepared, hypotheses }: Weighing, po
     return { number, faults: faultsOf(prepared, hypotheses[number]), prediction };
   });
   leading.sort((a, b) => a.number - b.number);
-  const { topOhms } = prepared.meter;
-  const over = point.quantity === "resistance" ? topOhms : Number.POSITIVE_INFINITY;
+  const over = overLimit(point, prepared.meter);
   return {
     highest: highestOf(found, LIVE[point.quantity]),
     readable: usualSizeOf(found, over),

@@ -75,8 +75,8 @@ function givenFor(step: RepairStep, readings: readonly Reading[]): GivenProof[] 
         ? [{ step, index, how: "cleared" }]
         : [];
     if (state?.swapped?.includes(step.part)) return [{ step, index, how: "swapped" }];
-    const isLifted =
-      reading.quantity === "resistance" && reading.lifted !== undefined && designatorOf(reading.lifted) === step.part;
+    const alone = "lifted" in reading && typeof reading.lifted === "string" ? designatorOf(reading.lifted) : null;
+    const isLifted = alone === step.part;
     return isLifted ? [{ step, index, how: "lifted" }] : [];
   });
   return found.slice(0, 1);
@@ -135,7 +135,7 @@ function heaviest({ outlooks }: Plan, isNeeded: readonly boolean[], side: boolea
 function ownProofOf(plan: Plan, readings: readonly Reading[], step: RepairStep, number: number): ProcedureStep | null {
   if (!("part" in step)) return null;
   const isOf = ({ measurement: m }: Offer) =>
-    m.kind === "lift" && m.reading.quantity === "resistance"
+    m.kind === "lift" && m.reading.quantity !== "current"
       ? m.reading.lifted === step.part
       : m.kind === "swap" && m.part === step.part;
   const best = plan.offers.filter(isOf).sort((a, b) => a.measurement.minutes - b.measurement.minutes)[0];

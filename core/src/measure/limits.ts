@@ -1,4 +1,11 @@
-import { type MeterData, meterOf, type NumericReading, type RangeData } from "../record/index.ts";
+import {
+  DIODE_TEST,
+  isDiodeTest,
+  type MeterData,
+  meterOf,
+  type NumericReading,
+  type RangeData,
+} from "../record/index.ts";
 import { parseQuantity } from "../units/index.ts";
 import { correctionOf } from "./correction.ts";
 
@@ -118,4 +125,10 @@ function lastDigit(reading: NumericReading, meter: MeterData | undefined, { reso
 /** No reading is exact: keeps covariances positive where a file says ±0. */
 function smallest(reading: NumericReading): number {
   return Math.max(1e-9, Math.abs(reading.value) * 1e-9);
+}
+
+/** Where the meter shows OL: above its top ohms, or the volts of its diode test; other readings have their ranges. */
+export function overLimit(reading: NumericReading, { topOhms }: MeterData): number {
+  if (isDiodeTest(reading)) return DIODE_TEST.topVolts;
+  return reading.quantity === "resistance" ? topOhms : Number.POSITIVE_INFINITY;
 }

@@ -1,5 +1,12 @@
 import { type BranchFault, lawsOf, type Network, type NodeName, withAdded } from "../circuit/index.ts";
-import type { MeterData, NumericReading, RangeData } from "../record/index.ts";
+import {
+  DIODE_TEST,
+  isDiodeTest,
+  isUnpowered,
+  type MeterData,
+  type NumericReading,
+  type RangeData,
+} from "../record/index.ts";
 import { type Topology, topologyOf, type Unsolvable } from "../solve/index.ts";
 import { type MeterLeftIn, tieOf, withMeters } from "./leftIn.ts";
 import { errorOf, type MeterError, rangeOf } from "./limits.ts";
@@ -157,8 +164,7 @@ function indexNetwork(network: Network): NetworkIndex {
 
 function locate(reading: NumericReading, network: Network, index: NetworkIndex): ReadPoint | string {
   if (reading.quantity === "current") return branchPoint(reading.through, "branch", index);
-  if (reading.quantity === "resistance" && reading.lifted !== undefined)
-    return branchPoint(reading.lifted, "lifted", index);
+  if (reading.lifted !== undefined) return branchPoint(reading.lifted, "lifted", index);
   const node = (name: NodeName | undefined) =>
     name === undefined ? network.reference : (index.nodes.get(name) ?? (name === "0" ? network.reference : undefined));
   const from = node(reading.from);
@@ -230,10 +236,9 @@ interface Own extends Pick<Probe, "reading" | "range" | "error"> {
 
 /** @param m the element it reads; what flows or lies there says which range one would choose for a reading that says nothing */
 function ownOf(reading: NumericReading, m: number, isLoaded: boolean, { ports, meter }: ProbeContext): Own {
-  const range = rangeOf(reading, meter, reading.quantity === "resistance" ? 0 : ports.q[m]);
+  const range = rangeOf(reading, meter, isUnpowered(reading) ? 0 : ports.q[m]);
   const error = errorOf(reading, meter, range);
-  if (!isLoaded || reading.by !== undefined || reading.quantity === "resistance")
-    return { reading, range, error, loading: 0 };
+  if (!isLoaded || reading.by !== undefined || isUnpowered(reading)) return { reading, range, error, loading: 0 };
   return { reading, range, error, loading: reading.quantity === "current" ? range.ohms : -1 / range.ohms };
 }
 
@@ -245,15 +250,18 @@ function probeOf(own: Own, point: ReadPoint, element: number, context: ProbeCont
   const c = new Float64Array(E);
   const q = new Float64Array(E);
   const blank = { reading, range, error, setting, q, a, c, beta: 0, x, apart: false };
+  // What a meter sends by itself: an ampere to tell ohms by, or what its diode test has.
+  const sent = isDiodeTest(reading) ? DIODE_TEST.amps : 1;
   if (point.kind === "lifted") {
-    q[point.branch] = 1;
+    q[point.branch] = sent;
     a[point.branch] = 1;
     const isOpen = ports.laws[point.branch].kind === "open";
-    const y = isOpen ? Number.POSITIVE_INFINITY : ports.point.ohms[point.branch];
+    const { ohms, volts } = ports.point.lines;
+    const y = isOpen ? Number.POSITIVE_INFINITY : volts[point.branch] + ohms[point.branch] * sent;
     // The part alone: nothing else of the circuit touches it.
     return { ...blank, y, x: new Float64Array(x.length) };
   }
-  const ohms = reading.quantity === "resistance";
+  const ohms = isUnpowered(reading);
   const m = point.kind === "branch" ? point.branch : element;
   if (point.kind === "pair" && ports.apart[element - ports.branchCount] === 1) {
     if (!ohms) q.set(ports.q.subarray(0, E));
@@ -263,8 +271,8 @@ function probeOf(own: Own, point: ReadPoint, element: number, context: ProbeCont
   const self = ports.x[m * ports.elementCount + m];
   if (ohms) {
     a.set(row);
-    q.set(row);
-    return { ...blank, y: self };
+    for (let e = 0; e < E; e += 1) q[e] = row[e] * sent;
+    return { ...blank, y: self * sent };
   }
   const gain = 1 / (1 - g * self);
   const beta = g * gain;

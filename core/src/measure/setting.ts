@@ -1,6 +1,6 @@
 import { type CircuitState, designatorOf, type Network, type Setting } from "../circuit/index.ts";
 import { type Configuration, keyOf, only } from "../configuration/index.ts";
-import type { MeterData, Reading } from "../record/index.ts";
+import { isDiodeTest, isUnpowered, type MeterData, type Reading } from "../record/index.ts";
 import type { MeterLeftIn } from "./leftIn.ts";
 
 /** How the circuit stands while a reading is taken, other meters included: what decides which network is solved. */
@@ -17,11 +17,12 @@ export const AS_DRAWN: ReadSetting = { power: "on", supplies: "disconnected", st
  */
 export function settingOf(reading: Reading, network: Network, meter: MeterData): ReadSetting {
   const { meters = [], ...state } = reading.state ?? {};
-  const power = reading.quantity === "resistance" ? "off" : "on";
+  const power = isUnpowered(reading) ? "off" : "on";
   const supplies = power === "off" ? meter.supplies : "disconnected";
-  const isAlone = reading.quantity === "resistance" && reading.lifted !== undefined;
-  if (isAlone) return { power, supplies, state: ownStateOf(state, reading.lifted as string), meters: [] };
-  return { power, supplies, state: withoutDrawn(state, network), meters };
+  const tested = isDiodeTest(reading) ? { isDiodeTest: true as const } : {};
+  const alone = reading.quantity === "resistance" || reading.quantity === "voltage" ? reading.lifted : undefined;
+  if (alone !== undefined) return { power, supplies, ...tested, state: ownStateOf(state, alone), meters: [] };
+  return { power, supplies, ...tested, state: withoutDrawn(state, network), meters };
 }
 
 /** What of a state a part carries with it wherever it is: that it was replaced, given another value, its lever. */
@@ -41,6 +42,6 @@ function withoutDrawn(state: Configuration, { branches }: Network): CircuitState
 }
 
 /** Settings that print alike solve alike. */
-export function settingKey({ power, supplies, state, meters }: ReadSetting): string {
-  return `${power} ${supplies} ${keyOf({ ...state, meters } as Configuration)}`;
+export function settingKey({ power, supplies, state, meters, isDiodeTest: isTested }: ReadSetting): string {
+  return `${power} ${isTested ? "tested " : ""}${supplies} ${keyOf({ ...state, meters } as Configuration)}`;
 }

@@ -4,12 +4,14 @@ import { SEEN, type Seen } from "../record/index.ts";
 /** What can be seen of a kind of part, besides what can be seen of any; the likeliest first. */
 const SEEN_OF: Partial<Record<Part["kind"], readonly Seen[]>> = {
   lamp: ["dark", "dim", "lit", "bright", "blown", "intact", "works"],
+  led: ["dark", "dim", "lit", "bright", "works"],
   fuse: ["blown", "intact", "works"],
   coil: ["silent", "pulls", "runs", "cold", "works"],
   load: ["silent", "runs", "cold", "works"],
   resistor: ["cold"],
   sensor: ["cold"],
   switch: ["works"],
+  contact: ["works"],
 };
 const SEEN_OF_ANY: readonly Seen[] = ["hot", "burnt", "loose"];
 

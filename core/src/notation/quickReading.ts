@@ -4,6 +4,7 @@ import { foldCharacters, parseQuantity, printQuantity } from "../units/index.ts"
 import { readAsked } from "./quickAsk.ts";
 import { bareReading, type Proposal } from "./quickBare.ts";
 import { isChangeWord, readChange } from "./quickChange.ts";
+import { isDiodeWord, readDiodeTest } from "./quickDiode.ts";
 import { seenIn, seenOf, troubleWithLook, whatOneSees } from "./quickLook.ts";
 import { isNear, type Target, targetOf } from "./quickTarget.ts";
 import { type BenchNow, goesOn, type QuickReading, SPAN, ValueReader, type Word, wrong } from "./quickValue.ts";
@@ -83,10 +84,13 @@ class Reader {
     const other = rest.length === 1 && target.kind === "nodes" ? targetOf(this.circuit, this.nodes, second.text) : null;
     if (target.kind === "nodes" && other?.kind === "nodes" && parseQuantity(second.text).kind === "mistake")
       return wrong(second, `what was read from ${target.from} to ${other.from}? write the value behind it`);
+    if (isDiodeWord(said)) return this.diode(target, rest, false);
     if (target.kind === "part") {
       const { part } = target;
       const look = this.lookAt(part, rest);
       if (look) return look;
+      if (said === "lifted" && isDiodeWord(rest[1]?.text.toLowerCase() ?? ""))
+        return this.diode(target, rest.slice(1), true);
       if (said === "lifted" && rest.length > 1) return this.values.measured(target, rest.slice(1), "lifted");
       if (said === "unloaded" && rest.length > 1) return this.unloaded(part, rest.slice(1));
     }
@@ -99,6 +103,12 @@ class Reader {
       (this.now.standing?.lifted ?? []).includes(target.part.designator) &&
       isOhms(rest.map((w) => w.text).join(" "));
     return this.values.measured(target, rest, isLifted ? "lifted" : "in circuit");
+  }
+
+  /** By the meter's diode test; of a part whose lead is lifted by itself. */
+  private diode(target: Target, [word, ...rest]: readonly Word[], isLifted: boolean): QuickReading {
+    const stands = target.kind === "part" && (this.now.standing?.lifted ?? []).includes(target.part.designator);
+    return readDiodeTest(target, word, rest, this.circuit, { line: this.line, isLifted: isLifted || stands });
   }
 
   private bareLook(words: readonly Word[], { part: name, alone }: Extract<Proposal, { quantity: "look" }>) {

@@ -1,5 +1,12 @@
 import { type Kind, type Network, type NodeName, rowOf } from "../circuit/index.ts";
-import { isSamePlace, type NumericReading, type Reading, type Seen } from "../record/index.ts";
+import {
+  isDiodeTest,
+  isSamePlace,
+  isUnpowered,
+  type NumericReading,
+  type Reading,
+  type Seen,
+} from "../record/index.ts";
 
 /** Something one can do at the bench to learn more. */
 export type Measurement =
@@ -35,7 +42,7 @@ export function isDismantling({ kind }: Measurement): boolean {
 
 /**
  * All measurements on offer: a look at what shows something, each node against the reference, across and through each
- * part, ohms across each part, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer,
+ * part, ohms across each part and the diode test of a junction, a lead lifted, a part tried alone, a part swapped. What was read already stays on offer,
  * wherever it was: taken again it can clear up a slip. Without a supply there is nothing to read but ohms. Looks and swaps, which give no
  * reading, come last.
  * @param only of these parts; voltages against the reference are on offer at every node all the same
@@ -75,10 +82,14 @@ export function measurementsOn(
       add({ kind: "ohms", reading: { quantity: "resistance", from, to, value: 0 }, minutes: minutes.ohms });
     if (kind !== "supply" && !rowOf(kind).isFixed)
       add({ kind: "lift", reading: { quantity: "resistance", lifted: name, value: 0 }, minutes: minutes.lift });
+    if (!rowOf(kind).isPolar || open) continue;
+    const test = { quantity: "voltage", test: "diode", from, to, value: 0 } as const;
+    add({ kind: "ohms", reading: test, minutes: minutes.ohms });
+    add({ kind: "lift", reading: { ...test, lifted: name }, minutes: minutes.lift });
   }
   for (const reading of taken) {
     if (reading.quantity === "observation" || reading.by !== undefined) continue;
-    if (reading.quantity !== "resistance" && !hasSupply) continue;
+    if (!isUnpowered(reading) && !hasSupply) continue;
     if (found.some((m) => "reading" in m && isSamePlace(m.reading, reading, reference))) continue;
     add(again(reading, minutes));
   }
@@ -95,8 +106,13 @@ export function measurementsOn(
 function again(reading: NumericReading, minutes: Minutes): Measurement {
   switch (reading.quantity) {
     case "voltage": {
-      const { from, to } = reading;
-      return { kind: "voltage", reading: { quantity: "voltage", from, to, value: 0 }, minutes: minutes.voltage };
+      const { from, to, lifted } = reading;
+      if (!isDiodeTest(reading))
+        return { kind: "voltage", reading: { quantity: "voltage", from, to, value: 0 }, minutes: minutes.voltage };
+      const test = { quantity: "voltage", test: "diode", from, to, value: 0 } as const;
+      return lifted === undefined
+        ? { kind: "ohms", reading: test, minutes: minutes.ohms }
+        : { kind: "lift", reading: { ...test, lifted }, minutes: minutes.lift };
     }
     case "current": {
       const { through } = reading;

@@ -1,5 +1,5 @@
 import { factorInPlace, solveLowerInPlace } from "../kernels/index.ts";
-import { errorOf } from "../measure/index.ts";
+import { errorOf, overLimit } from "../measure/index.ts";
 import {
   faultsAt,
   meterFactor,
@@ -163,8 +163,9 @@ class Teller {
         value += w[i] * z[i];
         variance -= w[i] * w[i];
       }
-      const over = this.candidates[k].quantity === "resistance" && !(value < meter.topOhms);
-      if (over) value = meter.topOhms * OVER;
+      const limit = overLimit(this.candidates[k], meter);
+      const over = limit < Number.POSITIVE_INFINITY && !(value < limit);
+      if (over) value = limit * OVER;
       const sigma = errorOf({ ...this.candidates[k], value }, meter, set.probes[row].range).own;
       mean[k] = value;
       deviation[k] = Math.sqrt((over ? 0 : Math.max(0, variance)) + sigma * sigma);

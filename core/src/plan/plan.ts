@@ -258,7 +258,7 @@ function isDone(measurement: Measurement, standing: Configuration): boolean {
   if (measurement.kind === "swap" || measurement.kind === "alone") return gone.includes(measurement.part);
   if (measurement.kind !== "lift") return false;
   const { reading } = measurement;
-  return reading.quantity === "resistance" && gone.includes(designatorOf(reading.lifted ?? ""));
+  return reading.quantity !== "current" && gone.includes(designatorOf(reading.lifted ?? ""));
 }
 
 function scaled({ bits, settles }: Worth, factor: number) {

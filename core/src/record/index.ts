@@ -86,7 +86,15 @@ export {
 } from "./meterLink.ts";
 export { isSamePlace } from "./place.ts";
 export { Opinion, Priors, Repaired, Situation } from "./priors.ts";
-export { type NumericReading, Reading, SEEN, type Seen } from "./reading.ts";
+export {
+  DIODE_TEST,
+  isDiodeTest,
+  isUnpowered,
+  type NumericReading,
+  Reading,
+  SEEN,
+  type Seen,
+} from "./reading.ts";
 export { SHIPPED_METERS, type ShippedMeter } from "./shippedMeters.ts";
 export { situationOf } from "./situationOf.ts";
 export { takenSo } from "./takenSo.ts";

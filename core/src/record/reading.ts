@@ -51,7 +51,18 @@ const beyond = z.enum(["over", "under"]).optional();
 
 /** One reading, base SI units. Unknown keys are kept, so that a file survives a round trip. */
 export const Reading = z.discriminatedUnion("quantity", [
-  z.looseObject({ quantity: z.literal("voltage"), from: NodeName, to: NodeName.optional(), value, beyond, ...common }),
+  z.looseObject({
+    quantity: z.literal("voltage"),
+    from: NodeName,
+    to: NodeName.optional(),
+    value,
+    beyond,
+    /** With the power off, by the meter's own small current from `from` to `to`: a diode test. */
+    test: z.literal("diode").optional(),
+    /** The part itself, with one lead lifted; of a diode test alone. */
+    lifted: z.string().optional(),
+    ...common,
+  }),
   z.looseObject({ quantity: z.literal("current"), through: z.string(), value, beyond, ...common }),
   z.looseObject({
     quantity: z.literal("resistance"),
@@ -74,3 +85,10 @@ export const Reading = z.discriminatedUnion("quantity", [
 ]);
 export type Reading = z.infer<typeof Reading>;
 export type NumericReading = Exclude<Reading, { quantity: "observation" }>;
+
+/** Whether a reading is taken by the meter's diode test. */
+export const isDiodeTest = (reading: Reading): boolean => reading.quantity === "voltage" && reading.test === "diode";
+/** Whether a reading is taken with the power off: without contact it shows OL, and no meter loads it. */
+export const isUnpowered = (reading: Reading): boolean => reading.quantity === "resistance" || isDiodeTest(reading);
+/** Amperes that a meter's diode test sends, and volts at which it shows OL: what handheld ones do. */
+export const DIODE_TEST = { amps: 1e-3, topVolts: 3 } as const;

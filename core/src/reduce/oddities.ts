@@ -5,7 +5,17 @@ import { cutBranches } from "./cutBranches.ts";
 
 /** Something about a circuit that is worth a second look. It may still be right: none of these stops anything. */
 export interface Oddity {
-  readonly kind: "dead end" | "undriven" | "shorted" | "fighting" | "short across" | "value" | "neighbours" | "rating" | "way round" | "relay";
+  readonly kind:
+    | "dead end"
+    | "undriven"
+    | "shorted"
+    | "fighting"
+    | "short across"
+    | "value"
+    | "neighbours"
+    | "rating"
+    | "way round"
+    | "relay";
   /** Parts it is about. */
   readonly parts: readonly string[];
   readonly message: string;

@@ -33,6 +33,7 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
   const bending = branches.flatMap((b, k) => (bends(b.law) ? [k] : []));
   const usual = healthy.kind === "solved" ? healthy.point.states : new Map<number, number>();
   const laws = branches.map((b) => b.law);
+  const [voltsBent, ampsBent] = [new Float64Array(bending.length), new Float64Array(bending.length)];
   const across = (k: number) => solver.volts[branches[k].from] - solver.volts[branches[k].to];
   for (let draw = 0; draw < draws; draw += 1) {
     drawFactorsInto(network, random, 1e-3, factor);
@@ -59,7 +60,11 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
     along();
     solver.solve(ohms, sources);
     for (let round = 0; bending.length > 0 && round < ROUNDS; round += 1) {
-      if (now.follow(across, (k) => solver.amps[k], REST) < 0 && now.step((k) => solver.amps[k]) < 0) break;
+      bending.forEach((k, i) => {
+        voltsBent[i] = across(k);
+        ampsBent[i] = solver.amps[k];
+      });
+      if (now.follow(voltsBent, ampsBent, (k) => solver.amps[k], REST) < 0) break;
       along();
       solver.solve(ohms, sources);
     }

@@ -1,7 +1,7 @@
 import { type Branch, DRAWN, type Network, pieceOf } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
-import { buildProbes, limitOf, type NodePair, type Probe } from "../measure/index.ts";
+import { buildProbes, limitOf, type NodePair, overLimit, type Probe } from "../measure/index.ts";
 import type { Slip } from "../rank/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
@@ -90,9 +90,8 @@ export function drawPieces(network: Network, states: readonly Configuration[], r
 }
 
 function display({ reading: point, y, range }: Probe, options: BenchOptions, random: Random): TakenReading {
-  if (point.quantity === "resistance" && y > options.meter.topOhms) {
-    return { reading: { ...point, value: options.meter.topOhms, beyond: "over" }, slip: null };
-  }
+  const top = overLimit(point, options.meter);
+  if (y > top) return { reading: { ...point, value: top, beyond: "over" }, slip: null };
   const lowest = options.meter.ranges[point.quantity][0].span;
   const step = 10 ** Math.ceil(Math.log10(Math.max(Math.abs(y), lowest) / options.counts));
   const limit = limitOf({ ...point, value: y, step }, options.meter, range);

@@ -24,7 +24,13 @@ function agrees(circuit: Circuit) {
   const { volts, amps } = plainState(circuit);
   const off = (own: Float64Array, other: readonly number[], least: number) =>
     Math.max(...own.map((v, i) => Math.abs(v - other[i]))) / Math.max(...other.map(Math.abs), least);
-  expect(off(solution.point.volts, network.nodes.map((n) => volts.get(n) ?? 0), DUST)).toBeLessThan(1e-6);
+  expect(
+    off(
+      solution.point.volts,
+      network.nodes.map((n) => volts.get(n) ?? 0),
+      DUST,
+    ),
+  ).toBeLessThan(1e-6);
   expect(off(solution.point.amps, amps, DUST)).toBeLessThan(1e-6);
 }
 
@@ -68,7 +74,10 @@ describe("what bends", () => {
   ])("drops what is written of it at its test current: %s", (trail, node, volts) => {
     const network = buildNetwork(circuitIn(trail));
     const solution = solveNetwork(network);
-    expect(solution.kind === "solved" && solution.point.volts[network.nodes.indexOf(node as never)]).toBeCloseTo(volts, 6);
+    expect(solution.kind === "solved" && solution.point.volts[network.nodes.indexOf(node as never)]).toBeCloseTo(
+      volts,
+      6,
+    );
   });
 
   it("says of a relay that its own contact switches off that it buzzes, and takes it as let go", () => {

@@ -157,8 +157,13 @@ function adjust(
   { bending, limited, isTogether }: Moving,
 ): number {
   const across = (k: number) => state.volts[from[k]] - state.volts[to[k]];
-  const amps = (k: number) => state.amps[k];
-  let moved = bending.follow(across, amps, REST);
+  const { branches } = bending;
+  let moved = bending.follow(
+    Float64Array.from(branches, across),
+    Float64Array.from(branches, (k) => state.amps[k]),
+    (k) => state.amps[k],
+    REST,
+  );
   if (moved >= 0 && !isTogether) return moved;
   for (const [k, law] of laws.entries()) {
     if (law.kind !== "supply" || law.limit === undefined) continue;
@@ -172,5 +177,5 @@ function adjust(
     moved = k;
     if (!isTogether) break;
   }
-  return moved >= 0 ? moved : bending.step(amps);
+  return moved;
 }

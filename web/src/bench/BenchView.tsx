@@ -161,7 +161,9 @@ function Setting({ advice }: { advice: Advice }) {
     <div className="flex flex-wrap gap-3">
       <p className={`${block} border-rule bg-sheet`}>
         <span className={`text-faint ${LETTERS.said}`}>set to</span>
-        <strong className={LETTERS.blocks}>{dialWords(advice.meter, advice.quantity, advice.range)}</strong>
+        <strong className={LETTERS.blocks}>
+          {advice.isDiodeTest ? "diode test" : dialWords(advice.meter, advice.quantity, advice.range)}
+        </strong>
       </p>
       <p className={`${block} lead-red`}>
         <span className={LETTERS.said}>red, in {advice.red.socket}</span>

@@ -29,12 +29,13 @@ export function benchLeadWords(at: LeadAt, circuit: Circuit | null): string {
 }
 
 /** The coach in one line: `20 V · red in V Ω to B · black in COM to 0`. */
-export function adviceLine({ meter, quantity, range, red, black }: Advice): string {
-  return `${dialWords(meter, quantity, range)} · red in ${red.socket} to ${leadWords(red.at)} · black in ${black.socket} to ${leadWords(black.at)}`;
+export function adviceLine({ meter, quantity, range, red, black, isDiodeTest }: Advice): string {
+  return `${isDiodeTest ? "diode test" : dialWords(meter, quantity, range)} · red in ${red.socket} to ${leadWords(red.at)} · black in ${black.socket} to ${leadWords(black.at)}`;
 }
 
 /** What may come at most, and the range after the first. */
-export function afterwardsWords({ quantity, finer, isOver, meter }: Advice, highest: number): string {
+export function afterwardsWords({ quantity, finer, isOver, meter, isDiodeTest }: Advice, highest: number): string {
+  if (isDiodeTest) return "Volts at a milliampere; OL where nothing conducts.";
   const unit = UNIT_OF[quantity];
   if (quantity === "resistance") return meter.dial === "functions" ? "" : "OL on that range: go one up.";
   const most = `Up to ${shown(highest, unit, 3)} may come`;
@@ -43,7 +44,9 @@ export function afterwardsWords({ quantity, finer, isOver, meter }: Advice, high
 }
 
 /** Why this range, and which one after it. */
-export function rangeWords({ meter, quantity, range, finer, isOver }: Advice, highest: number): string {
+export function rangeWords({ meter, quantity, range, finer, isOver, isDiodeTest }: Advice, highest: number): string {
+  if (isDiodeTest)
+    return "Power off. It sends a milliampere from red to black and shows volts; OL where nothing conducts. What lies beside conducts too.";
   const unit = UNIT_OF[quantity];
   if (quantity === "resistance")
     return meter.dial === "functions"

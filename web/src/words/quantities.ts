@@ -1,5 +1,13 @@
 import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
-import { type Conventions, type NumericReading, type Quantity, type Reading, SEEN, UNIT_OF } from "@hound/core/record";
+import {
+  type Conventions,
+  isDiodeTest,
+  type NumericReading,
+  type Quantity,
+  type Reading,
+  SEEN,
+  UNIT_OF,
+} from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { print, printFixed, printLimits } from "./print.ts";
 
@@ -71,6 +79,8 @@ export function reachWords({ low, high }: Reach, unit: Unit, how: "?" | ", not k
 export function placeOf(reading: Reading): string {
   switch (reading.quantity) {
     case "voltage":
+      if (isDiodeTest(reading))
+        return `${reading.lifted === undefined ? `${reading.from}→${reading.to ?? "0"}` : `${reading.lifted} lifted`}, diode test`;
       return reading.to === undefined ? reading.from : `${reading.from}–${reading.to}`;
     case "current":
       return `through ${reading.through}`;
@@ -87,6 +97,7 @@ export function placeOf(reading: Reading): string {
 export function valueOfReading(reading: Reading): string {
   if (reading.quantity === "observation") return SEEN[reading.seen];
   const unit = UNIT_OF[reading.quantity];
+  if (reading.beyond === "over" && isDiodeTest(reading)) return "OL";
   if (reading.beyond === "over") return `above ${shown(reading.value, unit)}`;
   if (reading.beyond === "under") return `below ${shown(reading.value, unit)}`;
   return shown(reading.value, unit, digitsOf(reading));

@@ -1,4 +1,4 @@
-import { Reading, SEEN, type Seen, UNIT_OF } from "../../record/index.ts";
+import { isDiodeTest, Reading, SEEN, type Seen, UNIT_OF } from "../../record/index.ts";
 import { parseQuantity } from "../../units/index.ts";
 import type { Mistake } from "../mistake.ts";
 import { mistakeIn, sheetOf, unparse } from "./sheet.ts";
@@ -19,6 +19,9 @@ const READING_COLUMNS = [
   "who",
 ] as const;
 
+/** What a voltage by the meter's diode test is called in the first column. */
+const DIODE_TEST = "diode test";
+
 export interface ReadTable<T> {
   /** Empty where anything is wrong. */
   readonly rows: readonly T[];
@@ -30,17 +33,10 @@ export function writeReadings(readings: readonly Reading[]): string {
   return unparse(
     READING_COLUMNS,
     readings.map((r) => ({
-      quantity: r.quantity,
+      quantity: isDiodeTest(r) ? DIODE_TEST : r.quantity,
       from: "from" in r ? r.from : undefined,
       to: "to" in r ? r.to : undefined,
-      through:
-        r.quantity === "current"
-          ? r.through
-          : r.quantity === "observation"
-            ? r.part
-            : r.quantity === "resistance"
-              ? r.lifted
-              : undefined,
+      through: r.quantity === "current" ? r.through : r.quantity === "observation" ? r.part : r.lifted,
       value: r.quantity === "observation" ? r.seen : r.value,
       unit: r.quantity === "observation" ? "" : UNIT_OF[r.quantity],
       plus_minus: r.plusMinus,
@@ -78,7 +74,9 @@ export function readReadings(text: string): ReadTable<Reading> {
         : cells.quantity === "current"
           ? { quantity: "current", through: cells.through, value: numberIn(cells, "value", fail), ...common }
           : {
-              quantity: cells.quantity,
+              ...(cells.quantity === DIODE_TEST
+                ? { quantity: "voltage", test: "diode" }
+                : { quantity: cells.quantity }),
               ...points,
               ...(cells.through ? { lifted: cells.through } : {}),
               value: numberIn(cells, "value", fail),
@@ -110,7 +108,7 @@ function plainly(
 ): [string, string] {
   const key = String(issue.path[0] ?? "quantity");
   if (key === "quantity")
-    return ["quantity", `“${cells.quantity}” is none of voltage, current, resistance and observation`];
+    return ["quantity", `“${cells.quantity}” is none of voltage, current, resistance, ${DIODE_TEST} and observation`];
   const column =
     { lifted: "through", part: "through", takenAt: "taken_at", plusMinus: "plus_minus", seen: "value" }[key] ?? key;
   const given = cells[column] ?? "";

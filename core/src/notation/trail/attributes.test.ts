@@ -53,7 +53,10 @@ describe("a part's words", () => {
     ["C1 4.7uF", { farads: 4.7e-6 }],
     ["C1", { kind: "capacitor" }],
     ["RT1 10k hot=1k2", { resistance: { ohms: 10_000 }, hotOhms: 1200 }],
-    ["K1 24V 400 pulls=60% drops=15%", { resistance: { by: "rating", volts: 24, watts: 1.44 }, pulls: 0.6, drops: 0.15 }],
+    [
+      "K1 24V 400 pulls=60% drops=15%",
+      { resistance: { by: "rating", volts: 24, watts: 1.44 }, pulls: 0.6, drops: 0.15 },
+    ],
     ["K1.no", { kind: "contact", ohms: 0.02 }],
     ["K1.nc2 5A", { kind: "contact", currentRating: 5 }],
   ])("are read: %s", (words, expected) => {

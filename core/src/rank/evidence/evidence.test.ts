@@ -23,6 +23,7 @@ const readerOf = (y: number, sigma: number, more: Partial<Reader> = {}): Reader 
   own: sigma ** 2,
   ownAt: FACTORS.map((k) => (sigma / k) ** 2),
   span: SPAN,
+  isOff: false,
   quantity: "voltage",
   beyond: "none",
   hasLeads: false,
@@ -370,7 +371,7 @@ describe("the density of readings", () => {
 
   it("takes OL and a beep as what lies beyond the limit", () => {
     const of = (beyond: "over" | "under", mean: number, blunder = 0) =>
-      new Evidence([readerOf(30, 1, { beyond, quantity: "resistance" })], priorData({ blunder })).density(
+      new Evidence([readerOf(30, 1, { beyond, quantity: "resistance", isOff: true })], priorData({ blunder })).density(
         { mean: Float64Array.of(mean), covariances: [Float64Array.of(0)], spreads: new Spreads(1) },
         3,
       ).log;

@@ -315,8 +315,8 @@ export class Evidence {
 }
 
 /** To which side a reading is censored; twice that where a lost contact shows just that: OL of an ohmmeter, nothing of others. */
-function sideOf({ beyond, quantity }: Reader): number {
+function sideOf({ beyond, isOff }: Reader): number {
   if (beyond === "none") return 0;
   const side = beyond === "over" ? 1 : -1;
-  return (quantity === "resistance") === (beyond === "over") ? 2 * side : side;
+  return isOff === (beyond === "over") ? 2 * side : side;
 }

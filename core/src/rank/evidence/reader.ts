@@ -1,5 +1,5 @@
 import { errorOf, type Probe, roundingOf } from "../../measure/index.ts";
-import type { MeterData, NumericReading } from "../../record/index.ts";
+import { isUnpowered, type MeterData, type NumericReading } from "../../record/index.ts";
 import { FACTORS, type SlipReading } from "./slips.ts";
 
 /** A numeric reading as the evidence takes it. */
@@ -35,13 +35,14 @@ export function readerOf(
   });
   const sigma = Math.hypot(error.own, error.gain * y);
   const { quantity, nulled = false } = reading;
+  const isOff = isUnpowered(reading);
   const hasLeads = quantity === "resistance" && !nulled;
-  const like = `${quantity} ${setting} ${reading.meter ?? ""} ${reading.by ?? ""}`;
-  return { y, sigma, rounding, own, ownAt, span, quantity, beyond, hasLeads, place, like, at: pointOf(reading) };
+  const like = `${quantity} ${isOff} ${setting} ${reading.meter ?? ""} ${reading.by ?? ""}`;
+  return { y, sigma, rounding, own, ownAt, span, quantity, isOff, beyond, hasLeads, place, like, at: pointOf(reading) };
 }
 
 function pointOf(reading: NumericReading): string {
   if (reading.quantity === "current") return reading.through;
-  if (reading.quantity === "resistance" && reading.lifted !== undefined) return `${reading.lifted} lifted`;
+  if (reading.lifted !== undefined) return `${reading.lifted} lifted`;
   return `${reading.from ?? ""} ${reading.to ?? ""}`;
 }

@@ -31,6 +31,8 @@ export interface SlipReading {
   readonly own: number;
   /** Width of the range in which it would lie if it were "anything else". */
   readonly span: number;
+  /** Taken with the power off: without contact it shows OL. */
+  readonly isOff: boolean;
   readonly quantity: NumericReading["quantity"];
 }
 
@@ -70,10 +72,10 @@ export class SlipWeights {
     this.zeroShare = new Float64Array(m);
     this.shows = new Uint8Array(m * UNRELATED);
     this.widening = Float64Array.from(readings.flatMap(({ own, ownAt }) => ownAt.map((at) => at - own)));
-    readings.forEach(({ y, sigma, rounding, span, quantity }, i) => {
+    readings.forEach(({ y, sigma, rounding, span, isOff }, i) => {
       const z = y / sigma;
-      // An ohmmeter without contact shows OL, and no figure.
-      const isLost = quantity === "resistance" ? 0 : zero;
+      // An ohmmeter without contact shows OL, and no figure; so does a diode test.
+      const isLost = isOff ? 0 : zero;
       const lost = (blunder * isLost * Math.exp(-0.5 * z * z)) / (sigma * Math.sqrt(2 * Math.PI));
       const anything = (blunder * other) / span;
       this.logUnrelated[i] = Math.log(lost + anything);

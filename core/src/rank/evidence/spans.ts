@@ -1,4 +1,8 @@
+import { APART_OHMS } from "../../circuit/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
+
+/** What blocks is no resistance in a row. */
+const BLOCKS = 0.1 * APART_OHMS;
 
 /**
  * Width of the range in which a reading that is "anything else" would lie, in the reading's unit: ±1.5 Σ|E| for volts,
@@ -12,7 +16,7 @@ export function spansOf(set: ProbeSet): Float64Array {
   let amps = 0;
   network.branches.forEach((branch, k) => {
     const resistance = ports.point.ohms[k];
-    if (branch.law.kind !== "supply" && Number.isFinite(resistance)) ohms += resistance;
+    if (branch.law.kind !== "supply" && resistance < BLOCKS) ohms += resistance;
     if (branch.law.kind !== "supply") return;
     volts += Math.abs(branch.law.volts);
     amps = Math.max(amps, Math.abs(ports.point.amps[k]));

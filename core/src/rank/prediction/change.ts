@@ -47,11 +47,7 @@ export class Changes {
   ) {
     this.readAlone = new Set(
       set.probes.flatMap(({ reading }) =>
-        reading.quantity === "current"
-          ? [reading.through]
-          : reading.quantity === "resistance"
-            ? (reading.lifted ?? [])
-            : [],
+        reading.quantity === "current" ? [reading.through] : (reading.lifted ?? []),
       ),
     );
   }

@@ -1,6 +1,7 @@
 import type { BareCircuit, ProbeSet } from "../../measure/index.ts";
+import { Settler } from "./atRest.ts";
 import type { Change, SettingChange } from "./change.ts";
-import { Response, settled } from "./response.ts";
+import { Response } from "./response.ts";
 
 /** Supplies that turn into current sources: what faults bring to its limit is held there by one more change. */
 export class CurrentLimits {
@@ -8,12 +9,14 @@ export class CurrentLimits {
   private readonly watched: readonly { readonly setting: number; readonly supplies: number[] }[];
   private readonly alreadyLimited: boolean;
   private readonly response = new Response();
+  private readonly settler: Settler;
 
   /** @param bending numbers of the branches that bend in some setting */
   constructor(
     private readonly set: ProbeSet,
     private readonly bending: readonly number[],
   ) {
+    this.settler = new Settler(set, bending);
     this.alreadyLimited = set.settings.some(({ ports }) => ports.point.limited.includes(1));
     this.watched = set.settings.flatMap(({ ports }, setting) => {
       const supplies = ports.laws.flatMap((law, k) => (law.kind === "supply" && law.limit !== undefined ? [k] : []));
@@ -45,9 +48,8 @@ export class CurrentLimits {
       const law = this.set.settings[setting].ports.laws[k];
       if (law.kind !== "supply" || law.limit === undefined) continue;
       if (changes.some((c) => c.element === k && !Number.isFinite(c.gain))) continue;
-      const { set, bending } = this;
-      const atRest = bending.length > 0 ? settled(set, circuit, now, bending).statics : now;
-      this.response.solveBare(set, circuit, atRest);
+      const atRest = this.bending.length > 0 ? this.settler.settle(circuit, now).changes : now;
+      this.response.solveBare(this.set, circuit, atRest);
       const amps = this.response.quantityOf(k, this.set, circuit);
       // Current runs out of the plus terminal: into the branch it is negative.
       const out = -Math.sign(law.volts || 1);

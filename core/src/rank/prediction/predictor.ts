@@ -4,12 +4,13 @@ import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
 import type { MeterData } from "../../record/index.ts";
 import { Answers } from "./answers.ts";
+import { type AtRest, Settler } from "./atRest.ts";
 import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Held, Outcome } from "./outcome.ts";
 import { type Parameter, parametersOf, voltsMovedAt } from "./parameters.ts";
-import { type Answer, type AtRest, OVERLOAD, Response, settled } from "./response.ts";
+import { type Answer, OVERLOAD, Response } from "./response.ts";
 import { Sensitivities } from "./sensitivities.ts";
 import { Tracks } from "./tracks.ts";
 
@@ -24,7 +25,7 @@ export class Predictor {
   private readonly tolerances: Sensitivities;
   private readonly answers: Answers;
   private readonly response = new Response();
-  private readonly dynamic = new Response();
+  private readonly settler: Settler;
 
   /** @param measured readings with sensitivities, counted from the first; the rest are observations */
   constructor(
@@ -39,6 +40,7 @@ export class Predictor {
     this.tolerances = new Sensitivities(set, this.parameters, measured);
     const laws = set.settings.map(({ ports }) => ports.laws);
     this.bending = set.network.branches.flatMap((_, k) => (laws.some((l) => bends(l[k])) ? [k] : []));
+    this.settler = new Settler(set, this.bending);
     this.limited = new CurrentLimits(set, this.bending);
     this.answers = new Answers(set);
     this.changes = new Changes(set, pairs);
@@ -84,9 +86,15 @@ export class Predictor {
   }
 
   private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean, out: Outcome) {
-    const { probes } = this.set;
-    for (let r = 0; r < probes.length; r += 1)
-      this.read(probes[r], r, perSetting[probes[r].setting], sensitivities && r < this.measured, out);
+    const { probes, settings } = this.set;
+    // A meter hardly moves what bends: it is sought once in each setting, with no meter there, and from there on.
+    const near: (AtRest | null)[] = settings.map(({ bare }, s) =>
+      this.bending.length > 0 && bare.x.length > 0 ? this.settler.settle(bare, perSetting[s]) : null,
+    );
+    for (let r = 0; r < probes.length; r += 1) {
+      const { setting } = probes[r];
+      this.read(probes[r], r, perSetting[setting], near[setting], sensitivities && r < this.measured, out);
+    }
   }
 
   private sumSquares({ j, trace }: Outcome) {
@@ -141,11 +149,18 @@ export class Predictor {
     return true;
   }
 
-  private read(probe: Probe, r: number, changes: readonly Change[], sensitivities: boolean, out: Outcome) {
-    const bent = this.bending.length > 0 ? settled(this.set, probe, changes, this.bending) : null;
+  private read(
+    probe: Probe,
+    r: number,
+    changes: readonly Change[],
+    near: AtRest | null,
+    sensitivities: boolean,
+    out: Outcome,
+  ) {
+    const bent = this.bending.length > 0 ? this.settler.settle(probe, changes, near) : null;
     let answer: Answer = this.answers;
     if (bent || !this.answers.of(probe, changes)) {
-      answer = this.response.solve(this.set, probe, bent?.statics ?? changes);
+      answer = this.response.solve(this.set, probe, bent?.changes ?? changes);
       if (this.response.cut !== null) {
         this.silence(r, this.response.cut, sensitivities, out);
         return;
@@ -154,22 +169,21 @@ export class Predictor {
     out.y[r] = shown(probe, answer);
     if (!sensitivities) return;
     const { j } = out;
-    // A small change of what bends follows its dynamic resistance, what flows through it its static one.
-    const { adjoint } = bent ? this.dynamic.solve(this.set, probe, bent.dynamics) : answer;
-    this.tolerances.ofReading(r, answer, adjoint, j);
+    this.tolerances.ofReading(r, answer, answer.adjoint, j);
     if (bent) this.rescaleBent(probe, r, bent, j);
     for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
   }
 
-  /** Scales were taken at the healthy point; what bends follows its small line here, and its volts where it is now. */
-  private rescaleBent(probe: Probe, r: number, { dynamics, bent, moved }: AtRest, j: Float64Array) {
+  /** Scales were taken at the healthy point; what bends follows its line here, and its volts where it is now. */
+  private rescaleBent(probe: Probe, r: number, { changes, bent }: AtRest, j: Float64Array) {
     const { ports } = this.set.settings[probe.setting];
     const { ohms } = ports.point.lines;
-    for (const { element, gain, bends: law } of dynamics) {
-      if (!law) continue;
+    const first = changes.length - bent.branches.length;
+    for (let i = first; i < changes.length; i += 1) {
+      const { element, gain } = changes[i];
       const scales = {
         ohms: (ohms[element] + gain) / ohms[element],
-        volts: moved[bent.indexOf(element)] / voltsMovedAt(ports, element),
+        volts: bent.movedVolts(i - first) / voltsMovedAt(ports, element),
       };
       for (const p of this.tolerances.ownOf(probe.setting, element)) {
         const { acts } = this.parameters[p];

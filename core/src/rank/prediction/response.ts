@@ -1,5 +1,6 @@
-import { Bending, bends, DEFAULTS, type Law, type Line } from "../../circuit/index.ts";
+import { DEFAULTS } from "../../circuit/index.ts";
 import type { BareCircuit, Probe, ProbeSet } from "../../measure/index.ts";
+import { isUnpowered } from "../../record/index.ts";
 import type { Change } from "./change.ts";
 
 /** No display shows more than this: it stands for OL in predictions. */
@@ -24,7 +25,7 @@ function lineOhms({ settings }: ProbeSet, setting: number, branch: number): numb
 
 /** What a reading shows whose only path was opened; null where it has others. */
 export function cutReading(probe: Probe, q: number, a: number): number | null {
-  if (probe.reading.quantity === "resistance" && Math.abs(q) > SEES) return OVERLOAD;
+  if (isUnpowered(probe.reading)) return Math.abs(q) > SEES ? OVERLOAD : null;
   if (probe.reading.quantity === "voltage" && Math.abs(a) > SEES) return 0;
   return null;
 }
@@ -159,68 +160,4 @@ export class Response implements Answer {
     this.m = new Float64Array(K * K);
     this.live = new Uint8Array(K);
   }
-}
-
-const MOST_ROUNDS = 1000;
-/** Share by which what bends may still move at rest. */
-const REST = 1e-10;
-
-/** Changes with all that bends where it comes to rest under them. */
-export interface AtRest {
-  /** With the lines that go through the working point. */
-  readonly statics: Change[];
-  /** With those that count for small changes. */
-  readonly dynamics: Change[];
-  /** Volts by which its value moves each of `bent`, in the order of these. */
-  readonly moved: readonly number[];
-  readonly bent: readonly number[];
-}
-
-/**
- * Finds where all that bends comes to rest under changes, on the changed elements alone.
- * @param bending numbers of the branches that bend in some setting
- */
-export function settled(
-  set: ProbeSet,
-  circuit: BareCircuit,
-  changes: readonly Change[],
-  bending: readonly number[],
-): AtRest {
-  const { laws, point } = set.settings[circuit.setting].ports;
-  const all = changes.filter((c) => !c.isNothing);
-  const faulty = new Set(all.map((c) => c.element));
-  for (const element of bending)
-    if (!faulty.has(element) && bends(laws[element])) all.push({ element, gain: 0, added: 0, bends: laws[element] });
-  const bent = all.flatMap((c) => (c.bends ? [c.element] : []));
-  const own = all.flatMap((c): Law[] => (c.bends ? [c.bends] : []));
-  const now = new Bending(bent, own);
-  // What is not faulty begins where it is without a fault, but for contacts: nothing is pulled in as the power comes on.
-  own.forEach((law, i) => {
-    const state = point.states.get(bent[i]);
-    if (state !== undefined && law.kind !== "contact" && law === laws[bent[i]]) now.states[i] = state;
-  });
-  const place = new Map(bent.map((k, i) => [k, i]));
-  const along = (lineOf: (i: number) => Line) =>
-    all.map((c) => {
-      if (!c.bends) return c;
-      const { ohms, volts } = lineOf(place.get(c.element) as number);
-      return { ...c, gain: ohms - point.lines.ohms[c.element], added: volts - point.lines.volts[c.element] };
-    });
-  const response = new Response();
-  const amps = (k: number) => response.quantityOf(k, set, circuit);
-  const across = (k: number) => {
-    const { ohms, volts } = now.line(place.get(k) as number);
-    return volts + ohms * amps(k);
-  };
-  const statics = () => along((i) => now.line(i));
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    response.solveBare(set, circuit, statics());
-    if (now.follow(across, amps, REST) < 0 && now.step(amps) < 0) break;
-  }
-  return {
-    statics: statics(),
-    dynamics: along((i) => now.small(i)),
-    moved: bent.map((_, i) => now.movedVolts(i)),
-    bent,
-  };
 }

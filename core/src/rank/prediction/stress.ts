@@ -2,9 +2,10 @@ import { type Branch, bends, type Law, lawOf, lawsOf, rowOf, wattsOf } from "../
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
 import { operatingPoint, topologyOf } from "../../solve/index.ts";
+import { Settler } from "./atRest.ts";
 import { type Change, Changes, faultOf, type Pairs } from "./change.ts";
 import { CurrentLimits } from "./limits.ts";
-import { Response, settled } from "./response.ts";
+import { Response } from "./response.ts";
 
 /** A part run beyond what it is rated for. */
 export interface Overload {
@@ -23,6 +24,7 @@ export class Stress {
   private readonly rated: readonly number[];
   private readonly bending: readonly number[];
   private readonly limits: CurrentLimits;
+  private readonly settler: Settler;
   private readonly changes: Changes;
   private readonly response = new Response();
 
@@ -33,6 +35,7 @@ export class Stress {
     this.powered = set.settings.flatMap(({ setting }, s) => (setting.power === "on" ? [s] : []));
     this.rated = set.network.branches.flatMap((branch, k) => (loadOf(branch, branch.law, 0) ? [k] : []));
     this.bending = set.network.branches.flatMap(({ law }, k) => (bends(law) ? [k] : []));
+    this.settler = new Settler(set, this.bending);
     this.limits = new CurrentLimits(set, this.bending);
     this.changes = new Changes(set, pairs);
   }
@@ -46,8 +49,7 @@ export class Stress {
       const all = this.afresh(faults, setting);
       return all && Float64Array.from(branches, (k) => all[k]);
     }
-    const atRest: readonly Change[] =
-      this.bending.length > 0 ? settled(set, bare, changes, this.bending).statics : changes;
+    const atRest: readonly Change[] = this.bending.length > 0 ? this.settler.settle(bare, changes).changes : changes;
     const response = this.response.solveBare(set, bare, atRest);
     return Float64Array.from(branches, (k) =>
       this.lawOf(k, faults, setting).kind === "open" ? 0 : response.quantityOf(k, set, bare),

@@ -88,7 +88,11 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
     sensor: fc.tuple(fc.record({ resistance }), optional("hotOhms", fc.constantFrom(47, 1200))).map(joined),
     lamp: fc.record({ resistance: rated }),
     coil: fc
-      .tuple(fc.record({ resistance: rated }), optional("pulls", fc.constantFrom(0.6, 0.75)), optional("drops", fc.constant(0.1)))
+      .tuple(
+        fc.record({ resistance: rated }),
+        optional("pulls", fc.constantFrom(0.6, 0.75)),
+        optional("drops", fc.constant(0.1)),
+      )
       .map(joined),
     load: fc.record({ resistance: rated }),
     potentiometer: fc

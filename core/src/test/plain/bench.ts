@@ -69,6 +69,10 @@ type PlainLaw =
   | { readonly hot: number; readonly cold: number; readonly volts: number }
   | PlainJunction;
 
+/** Whether the power is off, for ohms or for a diode test of so many amperes. */
+type Power = boolean | "tested";
+const TEST_AMPS = 1e-3;
+
 const CONTACT = 0.02;
 const SHORT = 0.01;
 const INSULATION = 1e9;
@@ -86,7 +90,7 @@ function goodLaw(
   { name, part }: PlainElement,
   piece: string,
   { factor, cold = {}, running = {} }: PlainDraw,
-  isOff: boolean,
+  isOff: Power,
 ): PlainLaw {
   const f = factor[piece] ?? 1;
   switch (part.kind) {
@@ -110,7 +114,7 @@ function goodLaw(
     case "diode":
     case "led":
     case "zener":
-      return isOff ? ohmic(INSULATION) : plainJunction(part, part.volts * f);
+      return isOff === true ? ohmic(INSULATION) : plainJunction(part, part.volts * f);
     default: {
       const r = part.resistance;
       if (r.by === "unknown") throw new Error("no value");
@@ -131,7 +135,7 @@ function goodLaw(
 function plainLaw(
   element: PlainElement,
   state: Configuration,
-  isOff: boolean,
+  isOff: Power,
   fault: Extract<PlainFault, { part: string }> | undefined,
   draw: PlainDraw,
 ): PlainLaw {
@@ -169,12 +173,12 @@ function plainLaw(
         ? plainJunction(element.part, element.part.volts * (draw.factor[piece] ?? 1), 1 / active.value)
         : ohmic(active.value);
     case "reversed":
-      return "material" in element.part && !isOff
+      return "material" in element.part && isOff !== true
         ? plainJunction(element.part, element.part.volts * (draw.factor[piece] ?? 1), 1e-9, true)
         : good;
     default:
       if (isSupply) return { ...good, e: active.value } as PlainLaw;
-      if ("material" in element.part) return isOff ? good : plainJunction(element.part, active.value);
+      if ("material" in element.part) return isOff === true ? good : plainJunction(element.part, active.value);
       if ("hot" in good) return { hot: active.value, cold: active.value / 12, volts: good.volts };
       if (
         isOff &&
@@ -203,17 +207,25 @@ export function plainReading(
   draw: PlainDraw,
   meter: PlainMeter,
 ): number {
-  const isOff = reading.quantity === "resistance";
+  const isTested = reading.quantity === "voltage" && reading.test === "diode";
+  const isOff = reading.quantity === "resistance" || isTested;
   const state = reading.state ?? {};
   const elements = plainElements(circuit);
-  if (reading.quantity === "resistance" && reading.lifted !== undefined) {
+  if (reading.quantity !== "current" && reading.lifted !== undefined) {
     const own = elements.find((e) => e.name === reading.lifted) as PlainElement;
     const { switches, swapped, values } = state;
-    const law = plainLaw(own, { switches, swapped, values } as Configuration, true, faultOf(own, faults), draw);
+    const bare = { switches, swapped, values } as Configuration;
+    // Nothing pulls a contact that lies by itself.
     const isApart = plainCoil(own.part, circuit.parts)?.closes === true && faultOf(own, faults)?.mode !== "stuckClosed";
-    return "r" in law ? (isApart ? INSULATION : law.r) : Number.POSITIVE_INFINITY;
+    const drawn = plainLaw(own, bare, isTested ? "tested" : true, faultOf(own, faults), draw);
+    const law = isApart && "r" in drawn ? ohmic(INSULATION) : drawn;
+    if (isTested) {
+      const { volts } = settle("0", [{ from: "A", to: "0", law }], ["A", "0"], TEST_AMPS);
+      return volts.get("A") as number;
+    }
+    return "r" in law ? law.r : Number.POSITIVE_INFINITY;
   }
-  const wires = plainWires(circuit, elements, state, isOff, faults, draw);
+  const wires = plainWires(circuit, elements, state, isTested ? "tested" : isOff, faults, draw);
   for (const left of state.meters ?? []) {
     if ("through" in left) {
       const k = elements.findIndex((e) => e.name === left.through);
@@ -230,7 +242,7 @@ export function plainReading(
     n === "0" && !elements.some((e) => e.from === "0" || e.to === "0") ? circuit.reference : n,
   );
   if (!isOff && Number.isFinite(meter.input)) wires.push({ from: a, to: b, law: ohmic(meter.input) });
-  const { volts } = settle(circuit.reference, wires, isOff ? [a, b] : null);
+  const { volts } = settle(circuit.reference, wires, isOff ? [a, b] : null, isTested ? TEST_AMPS : 1);
   return (volts.get(a) ?? 0) - (volts.get(b) ?? 0);
 }
 
@@ -272,7 +284,7 @@ function plainWires(
   circuit: Circuit,
   elements: readonly PlainElement[],
   state: Configuration,
-  isOff: boolean,
+  isOff: Power,
   faults: readonly PlainFault[],
   draw: PlainDraw,
 ): Wire[] {
@@ -307,11 +319,12 @@ function settle(
   reference: string,
   wires: readonly Wire[],
   injected: readonly [string, string] | readonly string[] | null,
+  sent = 1,
 ) {
   let pulled = wires.map(() => false);
   const changes = wires.map(() => 0);
   for (;;) {
-    const found = settleWith(reference, standing(wires, pulled), injected);
+    const found = settleWith(reference, standing(wires, pulled), injected, sent);
     const next = wires.map(({ follows }, k) => follows !== undefined && moves(follows, pulled[k], found.amps));
     let isAtRest = true;
     pulled = pulled.map((is, k) => {
@@ -362,6 +375,7 @@ function settleWith(
   reference: string,
   wires: readonly Wire[],
   injected: readonly [string, string] | readonly string[] | null,
+  sent = 1,
 ) {
   const names = [...new Set([reference, ...wires.flatMap((w) => [w.from, w.to]), ...(injected ?? [])])];
   const at = new Map(names.map((n, i) => [n, i]));
@@ -384,14 +398,15 @@ function settleWith(
           if (held.has(k)) return { ...ends[k], p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
           return { ...ends[k], p: 1, q: law.r, s: law.e };
         });
-        x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : []);
+        x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : [], sent);
         let moved = false;
         wires.forEach(({ law }, k) => {
           if ("curve" in law) {
             const step = x[ends[k].from] - x[ends[k].to] - law.inside * x[names.length + k] - across[k];
             if (Math.abs(step) > 1e-11 * Math.max(1, Math.abs(across[k]))) moved = true;
-            // Never further than two slopes of the knee at once.
-            across[k] += Math.sign(step) * Math.min(Math.abs(step), 2 * 0.046 * soft);
+            // Never further than two slopes of the knee at once, or half of what lies there.
+            const most = Math.max(2 * 0.046 * soft, Math.abs(across[k]) / 2);
+            across[k] += Math.sign(step) * Math.min(Math.abs(step), most);
           }
           if (!("hot" in law)) return;
           const next = Math.max(law.cold, law.hot * (Math.abs(x[names.length + k] * hot[k]) / law.volts) ** 0.45);
@@ -433,7 +448,13 @@ interface Row {
 const LEAK = 1e-15;
 
 /** Kirchhoff's current law at every node but the reference, and p·v − q·i = s of every branch, by Gaussian elimination. */
-function eliminate(N: number, reference: number, branches: readonly Row[], injected: readonly number[]): number[] {
+function eliminate(
+  N: number,
+  reference: number,
+  branches: readonly Row[],
+  injected: readonly number[],
+  sent: number,
+): number[] {
   const n = N + branches.length;
   const m = Array.from({ length: n }, () => new Float64Array(n + 1));
   for (let node = 0; node < N; node += 1) m[node][node] = LEAK;
@@ -446,8 +467,8 @@ function eliminate(N: number, reference: number, branches: readonly Row[], injec
     m[N + k][n] = s;
   });
   if (injected.length === 2) {
-    m[injected[0]][n] += 1;
-    m[injected[1]][n] -= 1;
+    m[injected[0]][n] += sent;
+    m[injected[1]][n] -= sent;
   }
   m[reference].fill(0);
   m[reference][reference] = 1;

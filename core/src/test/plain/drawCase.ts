@@ -113,12 +113,14 @@ function withRelay(circuit: Circuit, random: Random): Circuit {
     tolerance: 0.1,
     resistance: { by: "rating", volts, watts: volts / 10 },
   };
+  let count = 0;
   const parts = circuit.parts.map((part): Part => {
     if (part === own && own !== supply) return coil;
     if (part.kind === "supply" || random.next() > 0.4) return part;
     const { from, to } = part;
+    count += 1;
     const rest = random.next() < 0.5 ? "no" : "nc";
-    return { designator: `K1.${rest}${part.designator.replace(/\D/g, "")}`, kind: "contact", from, to, tolerance: 0.5, ohms: 0.02 };
+    return { designator: `K1.${rest}${count}`, kind: "contact", from, to, tolerance: 0.5, ohms: 0.02 };
   });
   return { ...circuit, parts: own === supply ? [...parts, coil] : parts };
 }

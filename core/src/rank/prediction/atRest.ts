@@ -1,0 +1,88 @@
+import { Bending, bends, type Law } from "../../circuit/index.ts";
+import type { BareCircuit, ProbeSet } from "../../measure/index.ts";
+import type { Change } from "./change.ts";
+import { Response } from "./response.ts";
+
+const MOST_ROUNDS = 1000;
+/** Share by which what bends may still move at rest. */
+const REST = 1e-10;
+
+/** Changes with all that bends where it comes to rest under them. */
+export interface AtRest {
+  /** With the lines that touch each law at the working point. */
+  readonly changes: readonly Change[];
+  /** Where each of what bends is, in the order of its changes, the last ones of all. */
+  readonly bent: Bending;
+}
+
+/** What a change is while its line is sought. */
+type Moving = { -readonly [K in keyof Change]: Change[K] };
+
+/** Finds where all that bends comes to rest under changes, on the changed elements alone. */
+export class Settler {
+  private readonly response = new Response();
+  private volts = new Float64Array(8);
+  private amps = new Float64Array(8);
+
+  /** @param bending numbers of the branches that bend in some setting */
+  constructor(
+    private readonly set: ProbeSet,
+    private readonly bending: readonly number[],
+  ) {}
+
+  /** @param near where all came to rest under the same changes in a circuit that is nearly this one */
+  settle(circuit: BareCircuit, changes: readonly Change[], near: AtRest | null = null): AtRest {
+    const { set } = this;
+    const { laws, point } = set.settings[circuit.setting].ports;
+    const { lines, states } = point;
+    const moving: Moving[] = [];
+    const all: Change[] = [];
+    for (const c of changes) {
+      if (c.isNothing) continue;
+      if (c.bends) moving.push({ ...c });
+      else all.push(c);
+    }
+    for (const element of this.bending) {
+      if (!bends(laws[element]) || changes.some((c) => c.element === element && !c.isNothing)) continue;
+      moving.push({ element, gain: 0, added: 0, bends: laws[element] });
+    }
+    all.push(...moving);
+    const own = moving.map((c) => c.bends as Law);
+    const bent = new Bending(
+      moving.map((c) => c.element),
+      own,
+    );
+    // What is not faulty begins where it is without a fault, but for contacts: nothing is pulled in as the power comes on.
+    own.forEach((law, i) => {
+      if (law.kind === "contact") return;
+      const state =
+        near?.bent.states[i] ?? (law === laws[moving[i].element] ? states.get(moving[i].element) : undefined);
+      if (state !== undefined) bent.states[i] = state;
+    });
+    if (this.volts.length < moving.length) this.volts = new Float64Array(moving.length);
+    if (this.amps.length < moving.length) this.amps = new Float64Array(moving.length);
+    const { response, volts, amps } = this;
+    const through = (branch: number) => response.quantityOf(branch, set, circuit);
+    const along = () => {
+      for (let i = 0; i < moving.length; i += 1) {
+        const line = bent.line(i);
+        const { element } = moving[i];
+        moving[i].gain = line.ohms - lines.ohms[element];
+        moving[i].added = line.volts - lines.volts[element];
+      }
+    };
+    along();
+    for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
+      response.solveBare(set, circuit, all);
+      for (let i = 0; i < moving.length; i += 1) {
+        const { element, gain, added } = moving[i];
+        amps[i] = through(element);
+        volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * amps[i];
+      }
+      const moved = bent.follow(volts, amps, through, REST);
+      along();
+      if (moved < 0) break;
+    }
+    return { changes: all, bent };
+  }
+}

@@ -1,0 +1,178 @@
+import type { Story } from "./story.ts";
+
+const RELAY =
+  "BT1 24V 2% ri=0.3: F1 1A + [A] S1 + [B] (K1 24V 2W | D1 rev 1A | R1 2k2 5% + [L] LED1 green)\n[A] K1.no + [M] M1 24V 10W [0]";
+const NEW_LED = "BT1 12V: [P] R1 470 5% + [A] LED1 red";
+const CLAMP = "BT1 24V 2%: F1 0.5A + [A] R1 220 5% + [B] (ZD1 5V1 rev 1W | RT1 1k | R2 1k)";
+const GUARDED = "BT1 12V 2%: [P] D1 schottky 3A + [A] F1 2A + [B] (LA1 12V 5W | R1 1k)";
+const LANTERN =
+  "BT1 12V 2%: F1 1A + [A] (R1 330 + [B1] LED1 white + [C1] LED2 white + [D1] LED3 white | R2 330 + [B2] LED4 white + [C2] LED5 white + [D2] LED6 white)";
+const SMOOTHED = "BT1 12V 2%: R1 1k 5% + [A] (C1 1000u 25V | R2 1k 5%)";
+
+/** Diodes, shining ones, Zeners, capacitors and relays' contacts. */
+export const BEND_STORIES: readonly Story[] = [
+  {
+    tells: "a fuse that blows again and next to no ohms behind it: the flyback diode",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["F1 blown", "F1 swapped, blown", "B-0 0.3ohm"],
+    first: "D1 short & F1 open",
+    least: { "D1 short & F1 open": 0.6 },
+  },
+  {
+    tells: "a relay that is silent with its volts there, and its load dead: one cause",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["A 23.9", "B 23.9", "K1 silent", "M 0.00"],
+    stands: "settled",
+    repair: "K1",
+    first: "K1 open",
+  },
+  {
+    tells: "a relay that pulls and a load without volts: its contact",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["B 23.9", "K1 pulls", "M 0.00", "M1 silent"],
+    stands: "settled",
+    repair: "K1.no",
+    first: "K1.no stuckOpen",
+  },
+  {
+    tells: "a load that runs with the relay off: its contact is welded",
+    trail: RELAY.replace("S1", "S1 open"),
+    situation: "complaint",
+    lines: ["B 0.02", "M 23.9", "K1 silent", "M1 runs"],
+    first: "K1.no stuckClosed",
+    least: { "K1.no stuckClosed": 0.7 },
+  },
+  {
+    tells: "a contact that has become poor under load",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["A 23.8", "K1 pulls", "M 15.2"],
+    stands: "settled",
+    repair: "K1.no",
+  },
+  {
+    tells: "a relay on too few volts does not pull, and its load is dead by that",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["A 12.1", "B 12.1", "K1 silent", "M 0.00"],
+    first: ["BT1 low", "BT1 weak", "F1 high"],
+    most: { "K1.no": 0.1, K1: 0.1 },
+  },
+  {
+    tells: "a dark LED on a new build, all volts across it: the wrong way round, or open",
+    trail: NEW_LED,
+    situation: "newBuild",
+    lines: ["LED1 dark", "A 12.00"],
+    stands: "settled",
+    repair: "LED1",
+    first: ["LED1 reversed", "LED1 open"],
+    least: { "LED1 reversed": 0.35, "LED1 open": 0.35 },
+  },
+  {
+    tells: "the diode test tells one from the other: it conducts backwards",
+    trail: NEW_LED,
+    situation: "newBuild",
+    lines: ["LED1 dark", "A 12.00", "LED1 diode OL", "LED1 diode rev 1.80"],
+    first: "LED1 reversed",
+    least: { "LED1 reversed": 0.85 },
+  },
+  {
+    tells: "the diode test tells one from the other: it conducts neither way",
+    trail: NEW_LED,
+    situation: "newBuild",
+    lines: ["LED1 dark", "A 12.00", "LED1 diode OL", "LED1 diode rev OL"],
+    first: "LED1 open",
+    least: { "LED1 open": 0.85 },
+  },
+  {
+    tells: "a LED that works drops what it should: nothing is wrong",
+    trail: NEW_LED,
+    situation: "newBuild",
+    lines: ["LED1 lit", "P 12.01", "A 1.98"],
+    stands: "healthy",
+  },
+  {
+    tells: "a rail far above what its Zener holds: it is open",
+    trail: CLAMP,
+    situation: "complaint",
+    lines: ["A 24.0", "B 16.7"],
+    stands: "settled",
+    repair: "ZD1",
+    first: "ZD1 open",
+  },
+  {
+    tells: "a rail pulled below its Zener's volts, and ohms beside it lifted out of doubt: it leaks",
+    trail: CLAMP,
+    situation: "complaint",
+    lines: ["A 24.0", "B 2.42", "RT1 lifted 1010R", "R2 lifted 996R", "R1 lifted 221R", "ZD1 lifted 26.0R"],
+    stands: "settled",
+    repair: "ZD1",
+    first: ["ZD1 leaky", "ZD1 low"],
+  },
+  {
+    tells: "a rail at nothing: the Zener before all others",
+    trail: CLAMP,
+    situation: "complaint",
+    lines: ["A 23.9", "B 0.02"],
+    first: "ZD1 short",
+  },
+  {
+    tells: "all volts before the protection diode and none behind it",
+    trail: GUARDED,
+    situation: "complaint",
+    lines: ["P 12.1", "A 0.01", "LA1 dark", "B 0.01"],
+    stands: "settled",
+    repair: "D1",
+    first: "D1 open",
+  },
+  {
+    tells: "a protection diode that drops half a volt too much",
+    trail: GUARDED,
+    situation: "complaint",
+    lines: ["P 12.0", "A 11.05", "B 11.0"],
+    first: ["D1 high", "P~A bridged"],
+  },
+  {
+    tells: "one string of a lantern dark, its volts there as far as the second: that one is open",
+    trail: LANTERN,
+    situation: "complaint",
+    lines: ["LED1 dark", "LED4 lit", "B1 12.0", "C1 9.47", "D1 0.02"],
+    stands: "settled",
+    repair: "LED2",
+    first: "LED2 open",
+  },
+  {
+    tells: "a low divider with a capacitor beside it: the capacitor leaks, when all else measures well",
+    trail: SMOOTHED,
+    situation: "complaint",
+    lines: ["BT1 12.0V", "A 4.10", "R1 lifted 1002R", "R2 lifted 998R"],
+    stands: "settled",
+    repair: "C1",
+    first: "C1 leaky",
+  },
+  {
+    tells: "a diode tested in circuit beside a coil of few ohms says nothing of it",
+    trail: RELAY,
+    situation: "unsaid",
+    lines: ["D1 diode 0.27", "D1 diode rev 0.28"],
+    most: { D1: 0.2 },
+    least: { nothing: 0.1 },
+  },
+  {
+    tells: "the same diode with one lead lifted shows its knee one way and nothing the other: it is good",
+    trail: RELAY,
+    situation: "complaint",
+    lines: ["F1 blown", "D1 lifted diode 0.55", "D1 lifted diode rev OL"],
+    most: { D1: 0.03 },
+  },
+  {
+    tells: "a switched-off heater's thermistor is cold, and hot at work: neither is a fault",
+    trail: "BT1 12V 2%: RT1 10 hot=1 + [A] LA1 12V 20W",
+    situation: "newBuild",
+    lines: ["A 10.5", "RT1 lifted 10R"],
+    stands: "healthy",
+  },
+];
