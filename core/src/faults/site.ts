@@ -131,7 +131,7 @@ const HIGH_SUPPLY = 1.5;
 /** Of a junction: shares of its volts that it may come to, and ohms that may lead beside it. */
 const LOW_KNEE = 0.5;
 const HIGH_FORWARD = 2.5;
-const LEAKS = [30, 1e6] as const;
+const LEAKS = [3, 1e6] as const;
 
 function rangeOf(branch: Branch, mode: Mode, priors: PriorData): Site["value"] {
   const { law, part } = branch;

@@ -88,7 +88,7 @@ function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => nu
       ? even(0.3 * volts, volts * (1 - part.tolerance))
       : even(volts * (1 + part.tolerance), 1.5 * volts);
   }
-  if (mode === "leaky") return logEven(30, 1e6);
+  if (mode === "leaky") return logEven(3, 1e6);
   if ("material" in part)
     return mode === "low"
       ? even(part.volts * (1 - part.tolerance), part.volts * 0.5)
