@@ -32,7 +32,7 @@ export interface Element<L, Any> {
   /** Volts that it gives by itself. */
   readonly volts?: (law: L) => number;
   readonly bends?: Bend<L>;
-  /** Its ohms with the power off where they are others, and their spread as a fraction, one standard deviation. */
+  /** Its ohms with the power off where they are others (infinite: open), and their spread as a fraction, one standard deviation. */
   readonly cold?: { readonly ohms: (law: L) => number; readonly spread: number };
   /** Watts that it takes in at a current (a supply: that its source gives). */
   readonly watts: (law: L, amps: number) => number;

@@ -3,7 +3,6 @@ import {
   JUNCTION_BEND,
   type JunctionLaw,
   junctionVolts,
-  LEAST_LEAK,
   scaledJunction,
   TEST_AMPS,
   valuedJunction,
@@ -90,7 +89,7 @@ const CONTACT: Element<LawOf<"contact">, Law> = {
     rests: (_, state, next) => state === next,
     follows: ({ coil }) => coil,
   },
-  cold: { ohms: ({ ohms, closes }) => (closes ? APART_OHMS : ohms), spread: 0 },
+  cold: { ohms: ({ ohms, closes }) => (closes ? Number.POSITIVE_INFINITY : ohms), spread: 0 },
   watts: ({ ohms }, amps) => amps * amps * ohms,
   scaled: (law, factor) => ({ ...law, ohms: law.ohms * factor }),
   valued: (law, ohms) => ({ ...law, ohms }),
@@ -98,8 +97,8 @@ const CONTACT: Element<LawOf<"contact">, Law> = {
   unit: "ohm",
 };
 
-/** Ohms of a contact that is apart: of its insulation. */
-export const APART_OHMS = 1 / LEAST_LEAK;
+/** Ohms of a contact that is apart, of its insulation: nothing flows that a meter could show. */
+export const APART_OHMS = 1e12;
 
 /** The laws there are, one row each: a new one is a row here. */
 const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>, Law> } = {
@@ -165,10 +164,11 @@ export const wattsOf = (law: Law, amps: number): number => elementOf(law).watts(
 export const valuedLaw = (law: Law, value: number): Law => elementOf(law).valued(law, value);
 /** The value that a law is drawn with: ohms, volts of a supply; null of an open. */
 export const drawnValue = (law: Law): number | null => elementOf(law).value(law);
-/** What a branch is with the power off: a filament is cold. */
+/** What a branch is with the power off: a filament is cold, and nothing pulls a contact. */
 export function coldLaw(law: Law): Law {
   const ohms = elementOf(law).cold?.ohms(law);
-  return ohms === undefined ? law : { kind: "resistance", ohms };
+  if (ohms === undefined) return law;
+  return Number.isFinite(ohms) ? { kind: "resistance", ohms } : { kind: "open" };
 }
 /** Standard deviation of the ohms it has with the power off, beside its tolerance; 0 where they are the same. */
 export const coldSpreadOf = (law: Law): number => elementOf(law).cold?.spread ?? 0;

@@ -1,5 +1,5 @@
 import { contactOf } from "./designators.ts";
-import { APART_OHMS, type Law, RATED_LAWS } from "./elements.ts";
+import { type Law, RATED_LAWS } from "./elements.ts";
 import { junctionOf, LEAST_LEAK } from "./junction.ts";
 import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
 import { type AddedPart, nameOfAdded } from "./laws.ts";
@@ -76,7 +76,7 @@ function following(branch: Branch, all: readonly Branch[]): Branch {
   const coil = all.findIndex((b) => b.name === contact.coil);
   const own = all[coil]?.part;
   if (own === undefined || !("resistance" in own))
-    return contact.closes ? { ...branch, law: { kind: "resistance", ohms: APART_OHMS } } : branch;
+    return contact.closes ? { ...branch, law: { kind: "open" } } : branch;
   const amps = ratedAmps(own, all);
   const [pulls, drops] = [amps * (own.pulls ?? PULLS), amps * (own.drops ?? DROPS)];
   return { ...branch, law: { kind: "contact", ohms: law.ohms, coil, closes: contact.closes, pulls, drops } };
@@ -129,8 +129,8 @@ function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
   }
   if ("resistance" in part) return resistanceLaw(part);
   if ("material" in part) return junctionLaw(part);
-  // Direct current passes a good one as little as it does its insulation.
-  if (!("ohms" in part)) return { kind: "resistance", ohms: APART_OHMS };
+  // Once it is charged a good one lets no direct current through.
+  if (!("ohms" in part)) return { kind: "open" };
   return part.kind === "switch" && part.position === "open"
     ? { kind: "open" }
     : { kind: "resistance", ohms: part.ohms };

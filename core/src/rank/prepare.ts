@@ -1,4 +1,4 @@
-import { buildNetwork, type Circuit, type Network } from "../circuit/index.ts";
+import { buildNetwork, type Circuit, type Mode, type Network } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import {
   bridgeCandidates,
@@ -268,6 +268,8 @@ function nameOfFailure({ nodes, branches }: Network, bridges: readonly NodePair[
   return `${names.join("~")} bridged`;
 }
 
+const CLOSING: ReadonlySet<Mode> = new Set(["short", "leaky"]);
+
 /** Candidate bridges, the ends of switches that were open somewhere, where misplaced leads put their parts; then others. */
 function pairsFor(
   network: Network,
@@ -279,8 +281,11 @@ function pairsFor(
   const closers = new Map<number, number>();
   const moved = new Map<string, number>();
   for (const site of sites) {
-    if (site.mode === "stuckClosed") {
-      const { from, to } = network.branches[site.branch];
+    const own = network.branches[site.branch];
+    // What is open as drawn, or was somewhere, and is closed by its fault: a switch, a capacitor.
+    const closes = site.mode === "stuckClosed" || (own?.law.kind === "open" && CLOSING.has(site.mode));
+    if (closes && !closers.has(site.branch)) {
+      const { from, to } = own;
       closers.set(site.branch, all.push([from, to]) - 1);
     } else if (site.moved) moved.set(keyOfSite(site), all.push(site.moved.pair) - 1);
   }

@@ -198,8 +198,8 @@ export function labelOf(
     const now = values[part.designator];
     if (now !== undefined) return `now ${print(now, unitOfValue(part.kind))}`;
     if (law.kind === "supply") return print(law.volts, "V");
-    if (law.kind === "open") return "open";
     if ("material" in part || part.kind === "capacitor") return valueLabel(part);
+    if (law.kind === "open") return "open";
     // What bends has no ohms to be named by.
     if (bends(law) && "resistance" in part && part.resistance.by === "rating")
       return `${print(part.resistance.volts, "V")} ${print(part.resistance.watts, "W")}`;

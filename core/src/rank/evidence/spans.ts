@@ -1,8 +1,7 @@
-import { APART_OHMS } from "../../circuit/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
 
 /** What blocks is no resistance in a row. */
-const BLOCKS = 0.1 * APART_OHMS;
+const BLOCKS = 1e8;
 
 /**
  * Width of the range in which a reading that is "anything else" would lie, in the reading's unit: ±1.5 Σ|E| for volts,

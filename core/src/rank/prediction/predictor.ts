@@ -2,7 +2,7 @@ import { bends, DRAWN, type Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
-import type { MeterData } from "../../record/index.ts";
+import { isUnpowered, type MeterData } from "../../record/index.ts";
 import { Answers } from "./answers.ts";
 import { type AtRest, Settler } from "./atRest.ts";
 import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
@@ -293,8 +293,12 @@ function onRange({ reading, range }: Probe): Probe["reading"] {
 }
 
 /** What the meter shows: it ends at an overload. */
-function shown({ y, a }: Probe, { count, elements, sources }: Answer): number {
+function shown({ y, a, reading }: Probe, { count, elements, sources }: Answer): number {
   let value = y;
   for (let i = 0; i < count; i += 1) value += a[elements[i]] * sources[i];
-  return Math.min(value, OVERLOAD);
+  // Where nothing leads from lead to lead any more, what rounding has left of it has no sign.
+  return isUnpowered(reading) && Math.abs(value) > NOTHING_LEADS ? OVERLOAD : Math.min(value, OVERLOAD);
 }
+
+/** Ohms, or volts at a milliampere, beyond all insulation. */
+const NOTHING_LEADS = 1e11;

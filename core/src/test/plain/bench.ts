@@ -76,6 +76,7 @@ const TEST_AMPS = 1e-3;
 const CONTACT = 0.02;
 const SHORT = 0.01;
 const INSULATION = 1e9;
+const APART = 1e12;
 const ohmic = (r: number): PlainLaw => ({ r, e: 0 });
 
 /** What the piece that stands in an element's place is called: another one has a deviation of its own. */
@@ -110,7 +111,7 @@ function goodLaw(
     case "contact":
       return ohmic(part.ohms * f);
     case "capacitor":
-      return ohmic(INSULATION);
+      return { open: true };
     case "diode":
     case "led":
     case "zener":
@@ -218,7 +219,7 @@ export function plainReading(
     // Nothing pulls a contact that lies by itself.
     const isApart = plainCoil(own.part, circuit.parts)?.closes === true && faultOf(own, faults)?.mode !== "stuckClosed";
     const drawn = plainLaw(own, bare, isTested ? "tested" : true, faultOf(own, faults), draw);
-    const law = isApart && "r" in drawn ? ohmic(INSULATION) : drawn;
+    const law = isApart && "r" in drawn ? ohmic(APART) : drawn;
     if (isTested) {
       const { volts } = settle("0", [{ from: "A", to: "0", law }], ["A", "0"], TEST_AMPS);
       return volts.get("A") as number;
@@ -347,7 +348,7 @@ function moves({ coil, pulls, drops }: Follows, pulled: boolean, amps: readonly 
 
 /** The wires with each contact closed or open. */
 function standing(wires: readonly Wire[], pulled: readonly boolean[]): Wire[] {
-  return wires.map((w, k) => (w.follows && w.follows.closes !== pulled[k] ? { ...w, law: ohmic(INSULATION) } : w));
+  return wires.map((w, k) => (w.follows && w.follows.closes !== pulled[k] ? { ...w, law: ohmic(APART) } : w));
 }
 
 /** Volts of every node by its name, and amperes of every element from its first end to its second, no meter anywhere. */

@@ -143,16 +143,9 @@ function misplaced(elements: readonly PlainElement[]): PlainSingle[] {
           faultAt: () => ({ part: name, mode: "reversed", value: 0 }),
         },
       ];
-    if (part.kind === "contact") return [];
+    if (part.kind === "contact" || part.kind === "capacitor") return [];
     if (part.kind === "lamp" && part.resistance.by === "rating") return [];
-    const ohms =
-      part.kind === "capacitor"
-        ? 1e9
-        : "ohms" in part
-          ? part.ohms
-          : part.resistance.by === "ohms"
-            ? part.resistance.ohms
-            : Number.NaN;
+    const ohms = "ohms" in part ? part.ohms : part.resistance.by === "ohms" ? part.resistance.ohms : Number.NaN;
     return [
       [from, to],
       [to, from],
