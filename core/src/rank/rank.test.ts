@@ -54,16 +54,19 @@ const of = (ranking: Ranking, name: string) => say(ranking).find((s) => s.name =
 /** Volts that no diode test shows. */
 const OL_VOLTS = 100;
 
-/** Every part by the diode test, either way round, and by itself. */
-const tested = ({ parts }: Circuit): NumericReading[] =>
-  parts.flatMap(({ designator, kind, from, to }): NumericReading[] => {
-    const test = { quantity: "voltage", test: "diode", value: 0 } as const;
-    const ways = [
-      { ...test, from, to },
-      { ...test, from: to, to: from },
-    ];
-    return kind === "supply" ? ways : [...ways, { ...test, from, to, lifted: designator }];
-  });
+/** Every two points by the diode test, either way round, and every part by itself. */
+function tested({ parts }: Circuit): NumericReading[] {
+  const test = { quantity: "voltage", test: "diode", value: 0 } as const;
+  const alone = parts.flatMap(({ designator, kind, from, to }) =>
+    kind === "supply" ? [] : [{ ...test, from, to, lifted: designator }],
+  );
+  const ways = parts.flatMap(({ from, to }) => [
+    { ...test, from, to },
+    { ...test, from: to, to: from },
+  ]);
+  // Readings of one point are taken together: each is there once.
+  return [...ways.filter((a, i) => ways.findIndex((b) => a.from === b.from && a.to === b.to) === i), ...alone];
+}
 
 describe("the ranking", () => {
   it("finds an open branch, and what could be mistaken for it", () => {
