@@ -11,7 +11,7 @@ const recipes = JSON.parse(readFileSync(join(root, "demo", "recipes.json"), "utf
 for (const { circuit, complaint, seed, fault, points, finding, repair, standsIn } of recipes) {
   const out = join(root, "demo", "cases", `${circuit}.json`);
   const options = fault ? ["--fault", fault] : ["--healthy"];
-  const status = main([
+  const status = await main([
     "simulate",
     join(root, "demo", "circuits", `${circuit}.trail`),
     "--out",
