@@ -307,7 +307,7 @@ describe("the jobs API", () => {
     const demo = join(import.meta.dirname, "../../demo");
     const loaded = await loadDemo(bench.db, demo, () => new Date(bench.clock));
     expect(loaded.jobs).toBeGreaterThanOrEqual(4);
-    expect(loaded.circuits).toBe(10);
+    expect(loaded.circuits).toBe(14);
     await bench.db.destroy();
     await bench.open();
     expect(await loadDemo(bench.db, demo, () => new Date(bench.clock))).toEqual({ jobs: 0, circuits: 0 });

@@ -157,7 +157,7 @@ describe("the server process", () => {
     await began;
     const running = await start(env);
     const { jobs } = (await (await fetch(`${running.address}api/jobs`)).json()) as { jobs: unknown[] };
-    expect(jobs).toHaveLength(4);
+    expect(jobs).toHaveLength(8);
   });
 
   it("loses no acknowledged write when it is killed in the middle of writing", async () => {

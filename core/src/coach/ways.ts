@@ -1,6 +1,6 @@
 import type { Branch, Network } from "../circuit/index.ts";
 import { limitOf, rangeOf } from "../measure/index.ts";
-import { type Meter, type MeterData, meterOf, type NumericReading } from "../record/index.ts";
+import { isDiodeTest, type Meter, type MeterData, meterOf, type NumericReading } from "../record/index.ts";
 import { densityAt, type Foretold } from "./foretold.ts";
 
 /** How an entry may have gone wrong. */
@@ -113,6 +113,7 @@ export function pointsOf(network: Network, reading: NumericReading, data: MeterD
   const state = reading.state ? { state: reading.state } : {};
   // Nothing is nothing in every unit.
   if (Math.abs(reading.value) <= limitOf({ ...reading, value: 0 }, data)) return [];
+  if (isDiodeTest(reading)) return [];
   if (reading.quantity === "voltage") {
     const { from, to = network.nodes[network.reference] } = reading;
     const ends = new Set([from, to]);

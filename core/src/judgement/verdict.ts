@@ -36,6 +36,8 @@ export type Verdict =
       /** Probability that something else is wrong as well, and what that may be. */
       readonly besides: number;
       readonly others: readonly (readonly RepairStep[])[];
+      /** Parts that are, or may be, fitted the wrong way round: nothing but that is to be mended then. */
+      readonly turned: Readonly<Record<string, "surely" | "perhaps">>;
     }
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
   /**
@@ -84,7 +86,7 @@ export function verdictOf(weighing: Weighing, plan: Plan, readings: readonly Rea
     // What nothing speaks for is no half of it.
     return 1 - earned.alone / earned.probability > HALF_OF_IT && isTold
       ? { kind: "open", sure: repair, others }
-      : { kind: "settled", repair, besides, others };
+      : { kind: "settled", repair, besides, others, turned: turnedIn(weighing, repair) };
   }
   if (prepared.numericCount + prepared.toldCount === 0) return { kind: "open" };
   if (healthy && speaksForNoFault(weighing, healthy)) {
@@ -137,13 +139,34 @@ function earnedOf(shares: readonly RepairShare[], slipped: number): RepairShare 
 function settledOn(
   { repair, besides }: RepairShare,
   shares: readonly RepairShare[],
-): Omit<Extract<Verdict, { kind: "settled" }>, "kind"> {
+): Omit<Extract<Verdict, { kind: "settled" }>, "kind" | "turned"> {
   const others = shares
     .filter(
       (s) => s.repair.length > repair.length && s.alone >= NAMED && repair.every((step) => hasStep(s.repair, step)),
     )
     .map((s) => s.repair.filter((step) => !hasStep(repair, step)));
   return { repair, besides, others };
+}
+
+/** Shares of what is wrong with a part from which on it is surely, or perhaps, no more than the wrong way round. */
+const SURELY = 0.8;
+const PERHAPS = 0.1;
+
+function turnedIn({ prepared, hypotheses }: Weighing, repair: readonly RepairStep[]) {
+  const { branches } = prepared.network;
+  const found: Record<string, "surely" | "perhaps"> = {};
+  for (const step of repair) {
+    if (!("part" in step)) continue;
+    let [all, turned] = [0, 0];
+    for (const { hypothesis, probability } of hypotheses)
+      for (const { branch, mode } of hypothesis.sites)
+        if (branch >= 0 && branches[branch].part.designator === step.part) {
+          all += probability;
+          if (mode === "reversed") turned += probability;
+        }
+    if (turned >= PERHAPS * all && all > 0) found[step.part] = turned >= SURELY * all ? "surely" : "perhaps";
+  }
+  return found;
 }
 
 /** No suspect that counts explains what was read much better than nothing wrong does. */

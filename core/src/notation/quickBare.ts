@@ -1,12 +1,20 @@
 import type { Circuit, NodeName } from "../circuit/index.ts";
 import { UNIT_OF } from "../record/index.ts";
 import { parseQuantity, type Unit } from "../units/index.ts";
+import { readDiodeTest } from "./quickDiode.ts";
 import { type Target, targetOf } from "./quickTarget.ts";
 import { type QuickReading, SPAN, type ValueReader, type Word, wrong } from "./quickValue.ts";
 
 /** What a bare value, or a bare word for what is seen, is taken for. */
 export type Proposal =
-  | { readonly quantity: "voltage"; readonly from: NodeName; readonly to?: NodeName }
+  | {
+      readonly quantity: "voltage";
+      readonly from: NodeName;
+      readonly to?: NodeName;
+      /** By the meter's diode test; of the part alone, with one lead lifted. */
+      readonly test?: "diode";
+      readonly lifted?: string;
+    }
   | { readonly quantity: "resistance"; readonly from: NodeName; readonly to?: NodeName }
   | { readonly quantity: "resistance"; readonly lifted: string }
   | { readonly quantity: "current"; readonly through: string }
@@ -29,11 +37,12 @@ export function bareReading(
   if (!proposal) return wrong(word, `where? write the point first, such as “${nodes[0]} ${word.text}”`);
   if (proposal.quantity === "look")
     return wrong(word, `what does ${proposal.part} show? or write the point before the value`);
+  if (proposal.quantity === "voltage" && proposal.test === "diode") return bareTest(word, proposal, circuit);
   const place = placeOf(proposal);
   const target = targetOf(circuit, nodes, place);
   if (!target) return wrong(word, `where? there is no ${place} in this circuit now`);
   const wanted = UNIT_OF[proposal.quantity];
-  const how = "lifted" in proposal ? "lifted" : "in circuit";
+  const how = proposal.quantity === "resistance" && "lifted" in proposal ? "lifted" : "in circuit";
   const read = (text: string) =>
     values.measured(
       target,
@@ -69,6 +78,20 @@ export function bareReading(
   );
 }
 
+/** A bare value where the diode test is proposed. */
+function bareTest(
+  word: Word,
+  { from, to, lifted }: Extract<Proposal, { quantity: "voltage" }>,
+  circuit: Circuit,
+): QuickReading {
+  const part = circuit.parts.find((p) => p.designator === lifted);
+  const target: Target = part
+    ? { kind: "part", part, branch: part.designator }
+    : { kind: "nodes", from, ...(to === undefined ? {} : { to }) };
+  const words = word.text.split(/\s+/).map((text) => ({ text, column: word.column }));
+  return readDiodeTest(target, word, words, circuit, { line: word.text, isLifted: part !== undefined });
+}
+
 /** What was probably meant by a value in another unit than the one proposed. */
 function otherwise(value: string, unit: Unit, target: Target, circuit: Circuit, place: string): string[] {
   if (unit !== "A" || target.kind === "part")
@@ -88,6 +111,6 @@ function unitOf(value: string): { unit: Unit | null; prefix: string; last: numbe
 
 function placeOf(proposal: Exclude<Proposal, { quantity: "look" }>): string {
   if (proposal.quantity === "current") return proposal.through;
-  if ("lifted" in proposal) return proposal.lifted;
+  if (proposal.quantity === "resistance" && "lifted" in proposal) return proposal.lifted;
   return proposal.to === undefined ? proposal.from : `${proposal.from}-${proposal.to}`;
 }

@@ -82,7 +82,8 @@ function placesAlong(network: Network): Map<string, number> {
 }
 
 function placeOf({ measurement }: Suggestion, places: ReadonlyMap<string, number>): number {
-  if (!("reading" in measurement) || measurement.reading.quantity !== "voltage") return 1e6;
+  if (!("reading" in measurement) || measurement.reading.quantity !== "voltage" || measurement.kind !== "voltage")
+    return 1e6;
   const { from, to } = measurement.reading;
   return (places.get(from) ?? 0) + (to === undefined ? 0 : 0.5);
 }

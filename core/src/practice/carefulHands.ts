@@ -1,5 +1,5 @@
 import { jointOf } from "../coach/index.ts";
-import type { MeterData, NumericReading, Reading } from "../record/index.ts";
+import { isDiodeTest, type MeterData, type NumericReading, type Reading } from "../record/index.ts";
 import { type Act, COSTS, type Costs, freedEnd, type Told } from "./acts.ts";
 import { type BenchState, benchAtFirst, doAct } from "./bench.ts";
 import type { Hands, LookAsked } from "./follow.ts";
@@ -30,6 +30,8 @@ export class CarefulHands implements Hands {
   }
 
   read(point: NumericReading): NumericReading | null {
+    // A bench meter here has no diode test.
+    if (isDiodeTest(point)) return null;
     if (point.quantity === "voltage") return this.readAcross("voltage", point.from, point.to ?? this.reference);
     if (point.quantity === "current") return this.readCurrent(point.through);
     if (point.lifted !== undefined) return this.readLifted(point.lifted);

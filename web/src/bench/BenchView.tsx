@@ -63,7 +63,7 @@ export function BenchView({ line, streaming, onLeave }: BenchViewProps) {
       {verdict?.kind === "settled" && (
         <section aria-label="Settled" className="text-suspect">
           <p className={`font-bold tracking-wide uppercase ${LETTERS.over}`}>Settled</p>
-          <p className={`font-bold ${LETTERS.words}`}>{repairWords(verdict.repair)}</p>
+          <p className={`font-bold ${LETTERS.words}`}>{repairWords(verdict.repair, verdict.turned)}</p>
         </section>
       )}
       <Next line={line} isSettled={verdict?.kind === "settled"} />

@@ -4,6 +4,7 @@ import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
 import {
   type Conventions,
+  isDiodeTest,
   type Meter,
   type MeterData,
   meterData,
@@ -148,7 +149,10 @@ function nodeFacts(
     return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
   const unit = UNIT_OF[isDriven ? "voltage" : "resistance"];
   const measured = isDriven
-    ? readings.findLast((r): r is NumericReading => r.quantity === "voltage" && r.from === name && r.to === undefined)
+    ? readings.findLast(
+        (r): r is NumericReading =>
+          r.quantity === "voltage" && !isDiodeTest(r) && r.from === name && r.to === undefined,
+      )
     : ohmsAcross(readings, name, reference, reference);
   return {
     name,

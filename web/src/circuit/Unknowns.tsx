@@ -1,7 +1,7 @@
 import { ohmsOf } from "@hound/core/circuit";
 import { isSameState } from "@hound/core/configuration";
 import type { Settled } from "@hound/core/rank";
-import type { Reading } from "@hound/core/record";
+import { isDiodeTest, type Reading } from "@hound/core/record";
 import { chainOf, deduce, type Fact, type Given, nodeEquations } from "@hound/core/reduce";
 import { Fold } from "../app/Fold.tsx";
 import { useConventions } from "../desk/conventions.ts";
@@ -104,6 +104,7 @@ function givenBy({ network }: Drawn, readings: readonly Reading[]): Given[] {
   const { nodes, branches, reference } = network;
   return readings.flatMap((r): Given[] => {
     if (r.quantity === "observation" || r.beyond !== undefined || !isSameState(r.state)) return [];
+    if (isDiodeTest(r)) return [];
     if (r.quantity === "voltage") {
       const [from, to] = [nodes.indexOf(r.from), r.to === undefined ? reference : nodes.indexOf(r.to)];
       return from < 0 || to < 0 ? [] : [{ of: "volts", from, to, value: r.value }];

@@ -42,8 +42,11 @@ export function LineWithNext({ line, isBrief, atRest, isCompact }: LineWithNextP
 }
 
 /** What proves the repair of a settled job; null where more has to be read. */
-function settledOf(judgement: Judgement | null): { proof: RepairProof | null } | null {
+function settledOf(
+  judgement: Judgement | null,
+): { proof: RepairProof | null; turned: Readonly<Record<string, "surely" | "perhaps">> } | null {
   if (judgement?.toSettle !== 0) return null;
   const { verdict, proofs } = judgement;
-  return { proof: (verdict.kind === "settled" && proofAmong(proofs, verdict.repair)) || null };
+  if (verdict.kind !== "settled") return { proof: null, turned: {} };
+  return { proof: proofAmong(proofs, verdict.repair), turned: verdict.turned };
 }

@@ -17,7 +17,10 @@ interface NextUpProps {
   /** True where the readings cannot be ranked, so that nothing can be worked out. */
   readonly isStopped: boolean;
   /** Where nothing more has to be read: the repair and how it is proved; further readings are for who wants them. */
-  readonly settled: { readonly proof: RepairProof | null } | null;
+  readonly settled: {
+    readonly proof: RepairProof | null;
+    readonly turned: Readonly<Record<string, "surely" | "perhaps">>;
+  } | null;
   /** Where suspects are looked at, only what comes next. */
   readonly isBrief: boolean;
   readonly healthy: string | null;
@@ -94,7 +97,7 @@ function About({ steps, settled, onChoose, onTake }: NextUpProps) {
           to={`/jobs/${state.job.id}/repair`}
           className="self-start rounded-lg bg-copper px-3 py-1 font-bold text-sheet"
         >
-          Repair: {repairWords(proof.repair)}
+          Repair: {repairWords(proof.repair, settled?.turned)}
         </Link>
       </>
     );

@@ -47,7 +47,7 @@ const IN_QUESTION = 0.15;
 export function headlineOf(verdict: Verdict, rows: readonly RepairRow[]): string {
   switch (verdict.kind) {
     case "settled":
-      return `Settled: ${repairWords(verdict.repair)}`;
+      return `Settled: ${repairWords(verdict.repair, verdict.turned)}`;
     case "healthy":
       return "Agrees with healthy";
     case "open": {

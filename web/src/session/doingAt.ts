@@ -1,5 +1,5 @@
 import type { Advice } from "@hound/core/coach";
-import type { NumericReading } from "@hound/core/record";
+import { isUnpowered, type NumericReading } from "@hound/core/record";
 import type { Doing } from "@hound/core/safety";
 import type { PointKnown } from "./usePoint.ts";
 
@@ -9,7 +9,7 @@ export function doingAt(point: NumericReading | null, { told }: PointKnown, { qu
     const fuse = range.fuse === undefined ? {} : { fuse: range.fuse };
     return { kind: "current", part: point.through, ...(told ? { amps: told.highest } : {}), ...fuse };
   }
-  if (quantity === "voltage") return { kind: "voltage" };
-  const lifted = point?.quantity === "resistance" ? point.lifted : undefined;
+  if (quantity === "voltage" && !(point && isUnpowered(point))) return { kind: "voltage" };
+  const lifted = point?.lifted;
   return lifted === undefined ? { kind: "ohms" } : { kind: "lift", part: lifted };
 }

@@ -2,7 +2,7 @@ import { type Circuit, type NodeName, nodesOf } from "@hound/core/circuit";
 import type { Judgement } from "@hound/core/judgement";
 import type { Proposal } from "@hound/core/notation";
 import type { Measurement, Suggestion } from "@hound/core/plan";
-import { isSamePlace, type NumericReading, type Reading } from "@hound/core/record";
+import { isDiodeTest, isSamePlace, isUnpowered, type NumericReading, type Reading } from "@hound/core/record";
 
 /** Below this many bits a suggestion is no better than any other. */
 const TELLING = 0.02;
@@ -117,10 +117,12 @@ function isAgain({ verdict }: Judgement): boolean {
 
 /** What a reading of a point is, as a measurement. */
 export function measurementAt(point: NumericReading): Measurement {
-  const isLifted = point.quantity === "resistance" && point.lifted !== undefined;
+  const isLifted = isUnpowered(point) && "lifted" in point && point.lifted !== undefined;
   const kind = isLifted
     ? "lift"
-    : ({ voltage: "voltage", current: "current", resistance: "ohms" } as const)[point.quantity];
+    : ({ voltage: isDiodeTest(point) ? "ohms" : "voltage", current: "current", resistance: "ohms" } as const)[
+        point.quantity
+      ];
   return { kind, reading: point, minutes: 0 };
 }
 
@@ -164,5 +166,7 @@ function proposalOf(measurement: Measurement): Proposal | null {
   const { from, to } = reading;
   if (from === undefined) return null;
   const points = { from, ...(to === undefined ? {} : { to }) };
-  return reading.quantity === "voltage" ? { quantity: "voltage", ...points } : { quantity: "resistance", ...points };
+  if (reading.quantity !== "voltage") return { quantity: "resistance", ...points };
+  const { test, lifted } = reading;
+  return { quantity: "voltage", ...points, ...(test ? { test } : {}), ...(test && lifted ? { lifted } : {}) };
 }

@@ -1,4 +1,5 @@
 import type { Measurement } from "@hound/core/plan";
+import { isDiodeTest } from "@hound/core/record";
 import type { Doing } from "@hound/core/safety";
 import { printNumber } from "./print.ts";
 
@@ -11,6 +12,10 @@ export function measurementWords(measurement: Measurement): { readonly how: stri
   const { reading } = measurement;
   switch (reading.quantity) {
     case "voltage":
+      if (isDiodeTest(reading))
+        return reading.lifted === undefined
+          ? { how: "diode test from", where: `${reading.from} to ${reading.to ?? "0"}` }
+          : { how: "lift a lead and diode-test", where: reading.lifted };
       return reading.to === undefined
         ? { how: "volts at", where: reading.from }
         : { how: "volts from", where: `${reading.from} to ${reading.to}` };
@@ -30,8 +35,7 @@ export function doingOf(measurement: Measurement): Doing {
   const { kind } = measurement;
   if (!("reading" in measurement)) return { kind: measurement.kind, part: measurement.part };
   const { reading } = measurement;
-  const part =
-    reading.quantity === "current" ? reading.through : reading.quantity === "resistance" ? reading.lifted : undefined;
+  const part = reading.quantity === "current" ? reading.through : reading.lifted;
   return { kind, ...(part === undefined ? {} : { part }) };
 }
 

@@ -11,11 +11,21 @@ export function stepsWords(steps: readonly MendStep[]): string {
   return steps.map((s) => ("part" in s ? s.part : `what joins ${s.nodes[0]} to ${s.nodes[1]}`)).join(" and ");
 }
 
-/** What is to be done: `replace R3`, `clear what joins A to D`; “nothing”. */
-export function repairWords(steps: readonly MendStep[]): string {
+/**
+ * What is to be done: `replace R3`, `clear what joins A to D`, `turn LED1 round`; “nothing”.
+ * @param turned parts that are, or may be, no more than the wrong way round
+ */
+export function repairWords(
+  steps: readonly MendStep[],
+  turned: Readonly<Record<string, "surely" | "perhaps">> = {},
+): string {
   if (steps.length === 0) return "nothing";
+  const words = (part: string) =>
+    turned[part] === "surely"
+      ? `turn ${part} round`
+      : `replace ${part}${turned[part] === "perhaps" ? ", or turn it round" : ""}`;
   return steps
-    .map((s) => ("part" in s ? `replace ${s.part}` : `clear what joins ${s.nodes[0]} to ${s.nodes[1]}`))
+    .map((s) => ("part" in s ? words(s.part) : `clear what joins ${s.nodes[0]} to ${s.nodes[1]}`))
     .join(" and ");
 }
 

@@ -313,7 +313,7 @@ function addOhms(wire: Wire, ohms: number) {
 }
 
 /** How much softer knees are at first, and so on until they are as they are: continuation. */
-const SOFT = [100, 50, 25, 12, 6, 3, 2, 1.5, 1.2, 1];
+const SOFT = [60, 12, 4, 1.7, 1];
 
 /** From where nothing is pulled in each contact goes where its coil puts it, until none moves. */
 function settle(
