@@ -30,6 +30,10 @@ export function contactOf(designator: string): { readonly coil: string; readonly
   return coil === undefined ? null : { coil, closes: rest.toLowerCase() === "no" };
 }
 
+/** How parts of a kind are called, for people to read: letters, or a contact after its coil. */
+export const calledAs = (kind: Kind): readonly string[] =>
+  rowOf(kind).follows ? ["K1.no", "K1.nc"] : rowOf(kind).letters;
+
 /** The designator of the part that a branch belongs to: RV1 of `RV1.top`, and `K1.no` as it is. */
 export const designatorOf = (branch: string): string => branch.replace(SECTION, "");
 

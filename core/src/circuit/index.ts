@@ -1,5 +1,6 @@
 export { Bending } from "./bending.ts";
 export {
+  calledAs,
   contactOf,
   DESIGNATOR_FORM,
   designatorOf,

@@ -1,4 +1,4 @@
-import { KINDS, type Kind, type Mode, rowOf } from "../circuit/index.ts";
+import { calledAs, KINDS, type Kind, type Mode, rowOf } from "../circuit/index.ts";
 import { MODE_SHARES, RATES } from "../faults/index.ts";
 import { seenOf } from "../notation/index.ts";
 import type { Seen } from "../record/index.ts";
@@ -19,7 +19,8 @@ export interface HelpKind {
 /** Every kind of part, in the order of their table. */
 export function helpKinds(): HelpKind[] {
   return (Object.keys(KINDS) as Kind[]).map((kind) => {
-    const { word, letters } = rowOf(kind);
+    const { word } = rowOf(kind);
+    const letters = calledAs(kind);
     const modes = (Object.entries(MODE_SHARES[kind]) as [Mode, number][])
       .map(([mode, share]) => ({ mode, share }))
       .sort((a, b) => b.share - a.share);

@@ -13,7 +13,8 @@ export interface PhraseGroup {
 /** The circuit that the examples of readings, changes and faults are about. */
 export const EXAMPLE_CIRCUIT = `title Pump controller
 BT1 24V 2%: F1 1A + S1 + [A] R1 220 5% + [B] (R2 1k 5% | LA1 12V 2W + [C] K1 330) + [D] R3 100
-[A] RV1 10k wiper=[E] [D]`;
+[A] RV1 10k wiper=[E] [D]
+[A] R4 2k2 + [L] LED1 green [0]`;
 
 const group = (title: string, phrases: Readonly<Record<string, string>>): PhraseGroup => ({
   title,
@@ -37,6 +38,9 @@ export const READING_LINES: readonly PhraseGroup[] = [
     "R2 OL": "ohms over the top of the range",
     "B OL @20V": "volts over the top of the 20 V range",
     "B-D beep": "the buzzer sounds; “nobeep”: it stays silent",
+    "LED1 diode 1.72": "the meter’s diode test across it, power off, red on the anode",
+    "LED1 diode rev OL": "the same with the leads the other way round: it blocks",
+    "LED1 lifted diode 1.75": "with one lead lifted: nothing beside it misleads",
     "B 7.3..7.5": "the display wanders between the two",
     "B 7.42 @20V": "read on the 20 V range",
     "BT1 unloaded 24.6V": "the supply with its load disconnected",
@@ -101,6 +105,13 @@ export const TRAIL_LINES: readonly PhraseGroup[] = [
     "BT1 12V: S1 open + K1 330": "a switch as it stands; closed where nothing is written",
     "BT1 12V: R1 ? + R2 100": "a value that is not known",
     "BT1 12V: RV1 10k at=40% wiper=[W] + R2 100\n[W] R3 1k [0]": "a potentiometer with its wiper",
+    "BT1 12V: D1 1N4007 + R1 470 + LED1 red": "diodes as they are walked, anode first; a type’s name is a note",
+    "BT1 12V: R1 220 + ZD1 5V1 rev": "rev turns one round: a Zener that holds 5.1 V",
+    "BT1 5V: R1 100 + (LED1 blue 20mA | LED2 2.1V | D2 schottky)": "by what it is made of, or its forward volts",
+    "BT1 24V: [P] S1 + (K1 24V 2W | D1 rev)\n[P] K1.no + M1 24V 10W [0]":
+      "K1.no closes when coil K1 pulls in, K1.nc opens; pulls=70% drops=20% behind K1 say when",
+    "BT1 12V: R1 1k + (C1 100u 25V | R2 1k)": "a capacitor: charged, it lets nothing through",
+    "BT1 12V: RT1 10 hot=1 + LA1 12V 20W": "a thermistor: cold, and while it works",
     'BT1 12V: R1 100 note="under the coil"': "a note",
     "PS1 24V ac: HR1 24V 60W": "alternating, or mains: for the cautions",
     "BT1 12V: R1 2R2 + R2 0R47 + R3 1M5 + R4 0.33k": "ohms as they are printed on parts",
@@ -127,6 +138,9 @@ export const FAULT_LINES: readonly PhraseGroup[] = [
     "BT1 weak 4ohm": "four ohms inside the supply",
     "BT1 dead": "it delivers nothing",
     "RV1 wiper open": "the wiper lost its track",
+    "LED1 leaky 10k": "ten kilohms lead beside it",
+    "LED1 2.4V": "it drops 2.4 V",
+    "LED1 reversed": "fitted the wrong way round",
   }),
   group("Between points", {
     "B~D": "B and D are joined; “B to D bridged” too",

@@ -7,6 +7,7 @@ import {
   type Mode,
   type Network,
   type NodeName,
+  rowOf,
   unitOfValue,
 } from "../circuit/index.ts";
 import { type FaultAt, type FaultedNetwork, faultedNetwork, MODE_SHARES, priorData, sitesOf } from "../faults/index.ts";
@@ -57,6 +58,9 @@ export function choicesOf(network: Network): ReadonlyMap<string, readonly Choice
     const choice: Choice = { mode: mode as PartMode, reach: value ? reachOf(own, mode as PartMode, value) : null };
     found.set(own.name, [...(found.get(own.name) ?? []), choice]);
   }
+  // What can be the wrong way round can be imagined so, be it no new build.
+  for (const { name, kind } of network.branches)
+    if (rowOf(kind).isPolar) found.set(name, [...(found.get(name) ?? []), { mode: "reversed", reach: null }]);
   return found;
 }
 

@@ -1,4 +1,4 @@
-import { designatorOf, KINDS } from "@hound/core/circuit";
+import { calledAs, designatorOf, KIND_NAMES, KINDS } from "@hound/core/circuit";
 import { type Mistake, mendAll } from "@hound/core/notation";
 import { Tabs } from "radix-ui";
 import { memo, Suspense, startTransition, useDeferredValue, useMemo, useState } from "react";
@@ -192,7 +192,7 @@ function Mistakes({
 }
 
 function Primer() {
-  const letters = Object.values(KINDS).map(({ letters: [first], word }) => `${first} ${word}`);
+  const letters = KIND_NAMES.map((kind) => `${calledAs(kind)[0]} ${KINDS[kind].word}`);
   return (
     <details className="shrink-0 rounded-lg border border-rule bg-sheet px-4 py-3">
       <summary className="font-bold">How a trail is written</summary>

@@ -1,5 +1,13 @@
 import type { Completion, CompletionContext, CompletionResult } from "@codemirror/autocomplete";
-import { KINDS, type Kind, type KindRow, kindOfDesignator, rowOf } from "@hound/core/circuit";
+import {
+  KINDS,
+  type Kind,
+  type KindRow,
+  kindOfDesignator,
+  MATERIAL_NAMES,
+  MATERIALS,
+  rowOf,
+} from "@hound/core/circuit";
 import { freeDesignators, type Trail } from "@hound/core/notation";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
 import { readOnce } from "./readOnce.ts";
@@ -24,6 +32,15 @@ const ATTRIBUTES: readonly {
   { label: "closed", detail: "position now", fits: ({ form }) => form === "lever" },
   { label: "at=", detail: "wiper's place, such as 40%", fits: ({ form }) => form === "track" },
   { label: "wiper=[", detail: "wiper's node", fits: ({ form }) => form === "track" },
+  { label: "rev", detail: "the other way round", fits: ({ isPolar }) => isPolar === true },
+  ...MATERIAL_NAMES.map((label) => ({
+    label,
+    detail: "what it is made of",
+    fits: (row: KindRow) => row === rowOf(MATERIALS[label].of),
+  })),
+  { label: "hot=", detail: "ohms while it works", fits: ({ warms }) => warms === true },
+  { label: "pulls=", detail: "share of its volts, such as 70%", fits: (row) => row === rowOf("coil") },
+  { label: "drops=", detail: "share of its volts, such as 20%", fits: (row) => row === rowOf("coil") },
   { label: "?", detail: "value unknown", fits: ({ form }) => form === "resistance" || form === "source" },
   { label: 'note="', detail: "a note" },
 ];

@@ -1,4 +1,4 @@
-import { KIND_NAMES, KINDS, type Kind, splitDesignator } from "../../circuit/index.ts";
+import { KIND_NAMES, KINDS, type Kind, rowOf, splitDesignator } from "../../circuit/index.ts";
 import type { Token, Trail } from "../trail/index.ts";
 
 /** Two spaces a level of open parentheses, for lines that go on. */
@@ -60,12 +60,22 @@ function endsItem(token: Token, trail: Trail): boolean {
 
 /** The next designator of a kind that is free: one above the highest in use with its first letters. */
 export function freeDesignator(trail: Trail, kind: Kind): string {
+  if (rowOf(kind).follows) return freeContact(trail);
   const [letters] = KINDS[kind].letters;
   const numbers = [...trail.places.keys()].flatMap((name) => {
     const split = splitDesignator(name);
     return split?.letters === letters ? [split.number] : [];
   });
   return `${letters}${Math.max(0, ...numbers) + 1}`;
+}
+
+/** The next contact, normally open, of the first coil there is. */
+function freeContact(trail: Trail): string {
+  const [coil = "K1"] = [...trail.places].flatMap(([name, { kind }]) => (kind === "coil" ? [name] : []));
+  for (let n = 1; ; n += 1) {
+    const name = `${coil}.no${n === 1 ? "" : n}`;
+    if (!trail.places.has(name)) return name;
+  }
 }
 
 /** Free designators of every kind, resistors first. */
