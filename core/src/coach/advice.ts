@@ -1,4 +1,4 @@
-import { coldLaw, type Network, type NodeName } from "../circuit/index.ts";
+import { coldLaw, type Network, type NodeName, rowOf } from "../circuit/index.ts";
 import { expectReadings } from "../rank/index.ts";
 import {
   DIODE_TEST,
@@ -46,6 +46,8 @@ export interface OhmsAdvice {
   readonly parallel: readonly string[];
   /** Ohms of the leads, that a reading shows too much unless they are nulled. */
   readonly leads: number;
+  /** The junction right across the points: the test volts of an ohms range do not reach its knee. */
+  readonly blind: string | null;
   /** What is shown instead with a body of 100 kΩ in parallel; null where that does not show. */
   readonly withFingers: number | null;
 }
@@ -139,13 +141,17 @@ function ohmsAdvice(network: Network, point: NumericReading, meter: Meter, data:
   const across = network.branches.find(
     (b) => b.from !== b.to && ends.has(network.nodes[b.from]) && ends.has(network.nodes[b.to]) && b.kind !== "supply",
   );
-  if (point.lifted !== undefined || !across) return { inCircuit: null, parallel: [], leads, withFingers };
+  const tested = point.lifted === undefined ? across : network.branches.find((b) => b.name === point.lifted);
+  const blind = tested && rowOf(tested.kind).isPolar ? tested.name : null;
+  if (point.lifted !== undefined || !across || blind !== null)
+    return { inCircuit: null, parallel: [], leads, blind, withFingers };
   const own = expectReadings(network, [{ quantity: "resistance", lifted: across.name, value: 0 }], meter)?.[0].value;
   const misleads = own !== undefined && shown < own * (1 - MISLEADS);
   return {
     inCircuit: misleads ? { part: across.name, own, shown } : null,
     parallel: misleads ? lowestWay(network, across.from, across.to, across.name) : [],
     leads,
+    blind,
     withFingers,
   };
 }

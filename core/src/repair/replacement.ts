@@ -17,6 +17,8 @@ export interface Replacement {
   /** Rated voltage and power, of what is bought by its rating. */
   readonly rated: { readonly volts: number; readonly watts: number } | null;
   readonly load: RatedLoad | null;
+  /** Volts that it has to stand and let nothing through, at least, as such parts are sold; null of others. */
+  readonly stands: number | null;
   /** Where the value is none that is sold: the nearest that is, and two that make it. */
   readonly nearest: number | null;
   readonly pairs: readonly TwoResistors[];
@@ -82,6 +84,7 @@ function replacementFor(
     value,
     rated: "resistance" in part && part.resistance.by === "rating" ? part.resistance : null,
     load: loadOn(part, worst),
+    stands: standsOf(part, worst),
     nearest,
     pairs: isOdd && !isNear && ohms !== null ? matchTwo(ohms, "E24", PAIRS) : [],
     startsHard:
@@ -95,17 +98,37 @@ function boughtBy(part: Part, isEstimate: boolean): Replacement["value"] {
   if (part.kind === "supply")
     return part.volts === null ? null : { unit: "V", nominal: part.volts, tolerance, isEstimate };
   if (part.kind === "potentiometer") return { unit: "ohm", nominal: part.ohms, tolerance, isEstimate };
-  if ("material" in part) return { unit: "V", nominal: part.volts, tolerance, isEstimate };
+  // A diode is bought by what it is made of and bears; only one that breaks down by its volts.
+  if ("material" in part)
+    return rowOf(part.kind).breaksDown ? { unit: "V", nominal: part.volts, tolerance, isEstimate } : null;
   if (!("resistance" in part) || part.resistance.by !== "ohms") return null;
   return { unit: "ohm", nominal: part.resistance.ohms, tolerance, isEstimate };
+}
+
+/** Volts that diodes and capacitors are sold for, and the share of them that may be used. */
+const DIODE_VOLTS = [20, 40, 60, 100, 200, 400, 600, 1000];
+const CAPACITOR_VOLTS = [6.3, 10, 16, 25, 35, 50, 63, 100, 250, 400];
+const DIODE_SHARE = 0.5;
+
+function standsOf(part: Part, worst: ReadonlyMap<string, Worst>): number | null {
+  const own = worst.get(part.designator);
+  if (!own) return null;
+  const { form, breaksDown, used } = rowOf(part.kind);
+  if (form === "capacitance") {
+    const drawn = "voltRating" in part ? (part.voltRating ?? 0) : 0;
+    return CAPACITOR_VOLTS.find((v) => v >= Math.max(drawn, own.volts / used)) ?? own.volts / used;
+  }
+  // What shines stands next to nothing backwards, and is no part for that.
+  if (form !== "junction" || breaksDown || rowOf(part.kind).works === "shines" || own.backVolts <= 0) return null;
+  return DIODE_VOLTS.find((v) => v >= own.backVolts / DIODE_SHARE) ?? own.backVolts / DIODE_SHARE;
 }
 
 function loadOn(part: Part, worst: ReadonlyMap<string, Worst>): RatedLoad | null {
   const own = [...worst].filter(([name]) => designatorOf(name) === part.designator).map(([, w]) => w);
   if (own.length === 0) return null;
   const most = (key: keyof Worst) => Math.max(...own.map((w) => w[key]));
-  const { role, rating, used, isContact } = rowOf(part.kind);
-  if (role === "meter") return null;
+  const { role, rating, used, isContact, form } = rowOf(part.kind);
+  if (role === "meter" || form === "capacitance") return null;
   if (part.kind === "supply") return rated("current", most("amps"), part.limit, used, AMPS);
   if (rating === "current") {
     if (isContact && part.currentRating === undefined) return null;

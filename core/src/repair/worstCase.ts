@@ -8,6 +8,8 @@ export interface Worst {
   readonly nominalVolts: number;
   readonly amps: number;
   readonly watts: number;
+  /** Volts from its second end to its first: against the way in which it conducts, of what matters which way round. */
+  readonly backVolts: number;
 }
 
 /** So many ways in which levers and wipers can stand are all tried; of more only some. */
@@ -27,13 +29,14 @@ export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
     const chart = expectChart(network);
     chart?.branches.forEach(({ volts, amps, watts }, k) => {
       const { name } = network.branches[k];
-      const before = found.get(name) ?? { volts: 0, nominalVolts: 0, amps: 0, watts: 0 };
+      const before = found.get(name) ?? { volts: 0, nominalVolts: 0, amps: 0, watts: 0, backVolts: 0 };
       const most = ({ value, worst }: { value: number; worst: number }) => Math.abs(value) + worst;
       found.set(name, {
         volts: Math.max(before.volts, most(volts)),
         nominalVolts: Math.max(before.nominalVolts, Math.abs(volts.value)),
         amps: Math.max(before.amps, most(amps)),
         watts: Math.max(before.watts, most(watts)),
+        backVolts: Math.max(before.backVolts, -volts.value + volts.worst),
       });
     });
   }

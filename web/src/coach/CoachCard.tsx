@@ -129,7 +129,7 @@ const SELECT = "min-w-0 rounded-lg border border-rule bg-sheet px-2 py-1";
 
 function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
   if (!ohms) return null;
-  const { inCircuit, parallel, leads, withFingers } = ohms;
+  const { inCircuit, parallel, leads, blind, withFingers } = ohms;
   return (
     <ul className="list-disc pl-5">
       {leads > 0 && (
@@ -143,6 +143,12 @@ function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
           In circuit it shows {shown(inCircuit.shown, "ohm", 3)}, not {inCircuit.part}’s own{" "}
           {shown(inCircuit.own, "ohm", 3)}: {parallel.join(", ")} {parallel.length === 1 ? "lies" : "lie"} beside it.
           Lift a lead of {inCircuit.part} for its own.
+        </li>
+      )}
+      {blind !== null && (
+        <li>
+          An ohms range stays below the knee of {blind}: a good one shows OL either way, a shorted or leaking one does
+          not. What it drops shows the diode test, {inWords(`${blind} diode`)}.
         </li>
       )}
       {withFingers !== null && (

@@ -24,7 +24,7 @@ const FARADS: readonly (readonly [number, string])[] = [
   [1e-9, "nF"],
   [1e-12, "pF"],
 ];
-function printFarads(farads: number): string {
+export function printFarads(farads: number): string {
   const [scale, unit] = FARADS.find(([s]) => farads >= s) ?? [1e-12, "pF"];
   // Nobody says millifarads of what stands on the can in microfarads.
   const [s, u] = unit === "mF" ? ([1e-6, "µF"] as const) : [scale, unit];

@@ -3,6 +3,7 @@ import type { SuspectFault } from "@hound/core/rank";
 import { type MendStep, type Repaired, stepOf } from "@hound/core/record";
 import type { PartCheck, RatedLoad, Replacement, StillThere, WorkStep } from "@hound/core/repair";
 import { type KindOf, nameOfSuspect } from "./faults.ts";
+import { printFarads } from "./partValue.ts";
 import { print, printNumber } from "./print.ts";
 
 /** What puts it right: `R3`, `F1 and R2`, `what joins A to D`; “nothing”. */
@@ -56,13 +57,23 @@ export function kindsOfParts(circuit: Circuit): KindOf {
 }
 
 /** What is asked for over the counter: `470 Ω 2 %, 0.25 W or more`. */
-export function orderWords({ part, value, rated, load, isLamp }: Replacement & { readonly isLamp?: boolean }): string {
+export function orderWords({
+  part,
+  value,
+  rated,
+  load,
+  stands,
+  isLamp,
+}: Replacement & { readonly isLamp?: boolean }): string {
   const parts = [
+    "material" in part && !value ? part.material : "",
+    part.kind === "capacitor" && part.farads !== undefined ? printFarads(part.farads) : "",
     value
       ? `${print(value.nominal, value.unit, value.isEstimate ? { digits: 3 } : {})} ${percentOf(value.tolerance)}`
       : "",
     rated ? `${print(rated.volts, "V")} ${print(rated.watts, "W")}` : "",
     load && load.of !== "volts" ? ratingWords(part, load) : "",
+    stands === null ? "" : `${print(stands, "V")}${"material" in part ? " backwards" : ""} or more`,
     isLamp ? "by its rating" : "",
   ];
   return parts.filter(Boolean).join(", ") || `a ${part.kind} like the one drawn`;
