@@ -1,7 +1,7 @@
 import { designatorOf, type NodeName } from "../circuit/index.ts";
 import { blend, type Measurement, type Offer, type Plan, worthOf, worthOfAnswers } from "../plan/index.ts";
 import { hasStep, type RepairShare, type RepairStep } from "../rank/index.ts";
-import type { Reading, Seen } from "../record/index.ts";
+import { isDiodeTest, type Reading, type Seen } from "../record/index.ts";
 
 /** What a step may come out as, how likely that is, and what it would mean: the repairs that lead then. */
 export interface Outcome {
@@ -138,7 +138,11 @@ function ownProofOf(plan: Plan, readings: readonly Reading[], step: RepairStep, 
     m.kind === "lift" && m.reading.quantity !== "current"
       ? m.reading.lifted === step.part
       : m.kind === "swap" && m.part === step.part;
-  const best = plan.offers.filter(isOf).sort((a, b) => a.measurement.minutes - b.measurement.minutes)[0];
+  const own = plan.offers.filter(isOf);
+  // An ohms range sees as little of a good junction as of an open one.
+  const tests = own.filter(({ measurement: m }) => "reading" in m && isDiodeTest(m.reading));
+  const ways = own.filter((o) => tests.length === 0 || o.measurement.kind !== "lift" || tests.includes(o));
+  const best = ways.sort((a, b) => a.measurement.minutes - b.measurement.minutes)[0];
   return best ? stepOf(plan, best, readings, number) : null;
 }
 
