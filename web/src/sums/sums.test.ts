@@ -37,6 +37,27 @@ describe("pocket sums", () => {
     ["reading bands", { bands: "yel vio red gold" }, /Value 4\.7 kΩ ± 5 %\nGood between 4\.465 kΩ and 4\.935 kΩ/],
     ["bands", { ohms: "1234", tolerance: "5%" }, /cannot hold[\s\S]*Two in (series|parallel) /],
     ["lamp", { volts: "12V", watts: "6W" }, /At 12 V 24 Ω, 500 mA, 6 W\nCold, on the ohmmeter 2.0 ± 1.4 Ω/],
+    // By hand: (12 V − 1.9 V) ÷ 10 mA; three white ones leave 3 V. Limits of R and LED together.
+    [
+      "led",
+      { volts: "12V", led: "red", amps: "10mA" },
+      /They drop 1\.9 V\nResistor 1\.01 kΩ; sold is 1\.2 kΩ\nLets through 8\.4/,
+    ],
+    ["led", { volts: "12V", led: "white", amps: "10mA", count: "3" }, /They drop 9 V\nResistor 300 Ω; sold is 330 Ω/],
+    ["led", { volts: "3V", led: "white", amps: "10mA", count: "2" }, /volts: the LEDs alone take 6\sV/],
+    ["led", { volts: "9V", led: "mauve", amps: "10mA" }, /led: infrared, red, .*or its volts/],
+    [
+      "clamp",
+      { volts: "12V", series: "220", zener: "5V1" },
+      /Held 5\.2\d ± .* V\nVerdict it holds\nThrough the Zener 30\.\d mA/,
+    ],
+    [
+      "clamp",
+      { volts: "12V", series: "1k", zener: "5V1", load: "220" },
+      /Held 2\.1\d* ± .* V\nVerdict it holds nothing/,
+    ],
+    ["bridge", { amps: "10mA" }, /Drops 1\.3 V\nTakes 13 mW/],
+    ["bridge", { amps: "1A", made: "schottky" }, /Drops 1\.\d+ V/],
     ["power", { ohms: "100", volts: "10V", rating: "0.5W" }, /Power 1 W\nVerdict 200 %: above its rating/],
     // A comma between digits is decimal, also in a list, and in what is sent on.
     [
