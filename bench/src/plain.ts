@@ -1,4 +1,4 @@
-import { buildNetwork, type Law, lawOf, type Network } from "@hound/core/circuit";
+import { buildNetwork, type Law, lawOf, type Network, ohmsOf } from "@hound/core/circuit";
 import { priorData, sitesOf } from "@hound/core/faults";
 import { AS_DRAWN } from "@hound/core/measure";
 import type { RankInput } from "@hound/core/rank";
@@ -47,7 +47,7 @@ function tableau(network: Network, laws: readonly Law[]): { a: Matrix; z: Matrix
     const p = law.kind === "open" ? 0 : 1;
     a.set(N + k, from, p);
     a.set(N + k, to, -p);
-    a.set(N + k, N + k, law.kind === "open" ? 1 : law.kind === "filament" ? -law.hot : -law.ohms);
+    a.set(N + k, N + k, law.kind === "open" ? 1 : -ohmsOf(law));
     if (law.kind === "supply") z.set(N + k, 0, law.volts);
   });
   for (let col = 0; col < n; col += 1) a.set(network.reference, col, col === network.reference ? 1 : 0);

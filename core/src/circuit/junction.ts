@@ -35,19 +35,24 @@ export function junctionOf(law: Omit<JunctionLaw, "kind" | "saturation">): Junct
 
 const exp = (x: number) => Math.exp(Math.min(x, MOST));
 
-/** Amperes and siemens of the junction by itself at volts across it, anode to cathode, series ohms apart. */
-function at(law: JunctionLaw, volts: number): { amps: number; siemens: number } {
+/**
+ * Amperes and siemens of the junction by itself at volts across it, anode to cathode, series ohms apart; and siemens that
+ * are owed to the volts that it is known by, negative of those at which it breaks down.
+ */
+function at(law: JunctionLaw, volts: number): { amps: number; siemens: number; owed: number } {
   const own = law.saturation;
   const grown = own * exp(volts / SLOPE);
   let amps = grown - own + law.leak * volts;
   let siemens = grown / SLOPE + law.leak;
+  let owed = (grown - own) / SLOPE;
   if (law.zener !== undefined) {
     // Breakdown is as steep as the junction; series ohms make up the rest of what a data sheet calls dynamic ohms.
     const broken = ZENER_AMPS * exp(-(volts + law.zener - law.series * ZENER_AMPS) / SLOPE);
     amps -= broken;
     siemens += broken / SLOPE;
+    owed = -broken / SLOPE;
   }
-  return { amps, siemens };
+  return { amps, siemens, owed };
 }
 
 const sign = (law: JunctionLaw) => (law.isReversed ? -1 : 1);
@@ -85,9 +90,16 @@ export const JUNCTION_BEND: Bend<JunctionLaw> = {
   // One more of Newton's steps leaves the square of the last, in slopes: so far it need not go.
   rests: (_, state, next, within) =>
     Math.abs(next - state) <= 0.1 * Math.sqrt(SLOPE * within) + within * Math.abs(next),
-  moves: (law, state) => sign(law) * (law.zener === undefined || state > 0 ? law.forward : -law.zener),
+  // At a given current: none of it where it blocks, all of it where the exponential carries all.
+  moves: (law, state) => {
+    const { siemens, owed } = at(law, state);
+    const share = owed / siemens;
+    return sign(law) * (law.zener ?? law.forward) * (Math.abs(share) > LEAST_SHARE ? share : LEAST_SHARE);
+  },
 };
 
+/** Not quite nothing, so that it is there to grow where a fault brings the junction to its knee. */
+const LEAST_SHARE = 1e-10;
 /** Amperes from which on a breakdown counts. */
 const LEAST_BROKEN = 1e-9;
 

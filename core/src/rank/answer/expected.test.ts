@@ -38,6 +38,11 @@ describe("what a healthy circuit should show", () => {
   it.each([
     ["resistors", VENT],
     ["lamps", LAMPS],
+    // One conducts, one breaks down, one blocks, and one has nothing to do.
+    [
+      "diodes",
+      "BT1 12V 2%: F1 0.5A + [P] R1 100 5% + [A] (ZD1 5V1 rev | R2 820 5% | R3 470 5% + [L] LED1 red)\n[A] R5 1k + [M] D1 rev [0]\n[0] LED2 green + [B] R4 1k [0]",
+    ],
   ])("windows agree with Monte Carlo: %s", (_, trail) => {
     const { network, samples, shares } = sampled(trail, 6000);
     expect(shares.at(-1)).toBe(1);
