@@ -273,7 +273,7 @@ test("what is changed in the circuit is logged, and readings are taken so until 
 test("jobs are searched, exported, imported, deleted and restored", async ({ page, server }) => {
   await page.goto(server.address);
   const jobs = page.getByRole("main").getByRole("listitem");
-  await expect(jobs).toHaveCount(4);
+  await expect(jobs).toHaveCount(8);
   await page.keyboard.press("/");
   await page.keyboard.type("lantern");
   await expect(jobs).toHaveCount(1);
@@ -291,7 +291,7 @@ test("jobs are searched, exported, imported, deleted and restored", async ({ pag
   await page.getByLabel("Case file", { exact: true }).setInputFiles(path);
   await expect(page.getByRole("heading", { name: "String lantern, pavilion end" })).toBeVisible();
   await page.getByRole("link", { name: "All jobs" }).click();
-  await expect(jobs).toHaveCount(5);
+  await expect(jobs).toHaveCount(9);
   // A circuit by itself begins a job.
   await page.getByLabel("Case file", { exact: true }).setInputFiles({
     name: "Mist nozzle.csv",
@@ -302,11 +302,11 @@ test("jobs are searched, exported, imported, deleted and restored", async ({ pag
   await expect(page.getByRole("option", { name: /^R2 100\sΩ/ })).toBeAttached();
   await page.getByRole("link", { name: "All jobs" }).click();
   await page.getByRole("button", { name: "Delete Mist nozzle" }).click();
-  await expect(jobs).toHaveCount(5);
+  await expect(jobs).toHaveCount(9);
   await page.getByRole("button", { name: "Delete String lantern, pavilion end" }).first().click();
-  await expect(jobs).toHaveCount(4);
+  await expect(jobs).toHaveCount(8);
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(jobs).toHaveCount(5);
+  await expect(jobs).toHaveCount(9);
 });
 
 test("a meter's data change the limits, and a finding is kept with the solved job", async ({ page, server }) => {
