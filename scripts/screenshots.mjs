@@ -43,7 +43,7 @@ const VIEWS = [
   { name: "bench", job: "vent", stage: "readings?view=bench" },
   { name: "whatif", job: "vent", stage: "whatif", suppose: "R3 470→2k" },
   { name: "suspects", job: "soil", stage: "suspects", open: true },
-  { name: "readings-dark", job: "pump", stage: "readings", theme: "dark" },
+  { name: "readings-dark", job: "moisture", stage: "readings", theme: "dark" },
   { name: "readings-phone", job: "vent", stage: "readings", width: 390 },
   { name: "repair", job: "vent", stage: "repair", button: "Repair R3" },
   { name: "report", job: "soil", stage: "sheets/report", height: 1180 },

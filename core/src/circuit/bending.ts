@@ -28,6 +28,11 @@ export class Bending {
     this.changed = new Uint8Array(branches.length);
   }
 
+  /** Begins at a state that is near; but for what changes in steps: as the power comes on nothing is pulled in yet. */
+  beginAt(i: number, state: number) {
+    if (!this.bends[i].follows) this.states[i] = state;
+  }
+
   line(i: number): Line {
     return this.bends[i].line(this.laws[i], this.states[i]);
   }

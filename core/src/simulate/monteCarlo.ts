@@ -47,9 +47,9 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
       bending,
       bending.map((k) => laws[k]),
     );
-    // Near where they are at nominal values; contacts from where nothing is pulled in.
+    // Near where they are at nominal values.
     bending.forEach((k, i) => {
-      if (laws[k].kind !== "contact") now.states[i] = usual.get(k) ?? now.states[i];
+      now.beginAt(i, usual.get(k) ?? now.states[i]);
     });
     const along = () =>
       bending.forEach((k, i) => {

@@ -52,12 +52,11 @@ export class Settler {
       moving.map((c) => c.element),
       own,
     );
-    // What is not faulty begins where it is without a fault, but for contacts: nothing is pulled in as the power comes on.
+    // What is not faulty begins where it is without a fault.
     own.forEach((law, i) => {
-      if (law.kind === "contact") return;
-      const state =
-        near?.bent.states[i] ?? (law === laws[moving[i].element] ? states.get(moving[i].element) : undefined);
-      if (state !== undefined) bent.states[i] = state;
+      const { element } = moving[i];
+      const state = near?.bent.states[i] ?? (law === laws[element] ? states.get(element) : undefined);
+      if (state !== undefined) bent.beginAt(i, state);
     });
     if (this.volts.length < moving.length) this.volts = new Float64Array(moving.length);
     if (this.amps.length < moving.length) this.amps = new Float64Array(moving.length);
