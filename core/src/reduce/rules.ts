@@ -1,5 +1,14 @@
-import { bends, type Network } from "../circuit/index.ts";
+import type { Law, Network } from "../circuit/index.ts";
 import { relationOf } from "./relation.ts";
+
+/** Where the ohms of a part come from that are not written. */
+const OHMS: Readonly<Partial<Record<Law["kind"], (name: string) => string>>> = {
+  filament: (name) => `${name} as hot as it gets at its voltage`,
+  junction: (name) =>
+    `V(${name}) ÷ I(${name}) just here: a junction has no ohms of its own, and others at another current`,
+  contact: (name) => `${name} as its coil puts it`,
+  thermal: (name) => `${name} warm, as it is at work`,
+};
 
 /** Why a part has the voltage, current, resistance or power that it has: the shortest reason a person would give. */
 export function ruleFor(network: Network, branch: number, cell: "volts" | "amps" | "ohms" | "watts"): string {
@@ -11,7 +20,7 @@ export function ruleFor(network: Network, branch: number, cell: "volts" | "amps"
     if (cell === "ohms") return `the internal resistance of ${name}`;
     return `what flows out of ${name} is all that flows at ${nodes[from]} and back at ${nodes[to]}`;
   }
-  if (cell === "ohms") return bends(law) ? `${name} as hot as it gets at its voltage` : `as written for ${name}`;
+  if (cell === "ohms") return OHMS[law.kind]?.(name) ?? `as written for ${name}`;
   if (law.kind === "open")
     return cell === "amps" ? `${name} is open: nothing flows` : `V(${name}) = V(${nodes[from]}) − V(${nodes[to]})`;
   const wanted = cell === "amps" ? "series" : "parallel";

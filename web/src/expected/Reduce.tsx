@@ -2,6 +2,7 @@ import type { Conventions } from "@hound/core/record";
 import { madeBy, reduceNetwork, type Step } from "@hound/core/reduce";
 import { ChevronFirst, ChevronLeft, ChevronRight, Play, Square } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { BentNote } from "./BentNote.tsx";
 import { JunctionRule, LoopRule } from "./Equations.tsx";
 import { type SeenFrom, seenIn } from "./ends.ts";
 import { MineInSteps } from "./MineInSteps.tsx";
@@ -100,6 +101,7 @@ export function Reduce({ expected, conventions, fold, onFold, onHush }: ReducePr
         </span>
         {expected.solution.kind === "solved" && turn}
       </div>
+      {!fold.seen && <BentNote solution={expected.solution} />}
       {idle.length > 0 && (
         <p className="text-faint">Left out, as nothing flows there: {idle.map((i) => i.why).join("; ")}.</p>
       )}
