@@ -76,13 +76,26 @@ function isRatedInWatts(part: Part): boolean {
   return rowOf(part.kind).rating === "power" && !("resistance" in part && part.resistance.by === "rating");
 }
 
+/** What may stand for the value of kinds that need none, and of those that take no ohms. */
+const VALUE_HINTS: Readonly<Partial<Record<Part["kind"], string>>> = {
+  diode: "schottky",
+  led: "red",
+  zener: "5V1",
+  capacitor: "100u 25V",
+};
+
 const FIELDS: readonly {
   readonly role: WordRole;
   readonly label: string;
   readonly fits?: (part: Part) => boolean;
   readonly hint: string;
 }[] = [
-  { role: "value", label: "Value", hint: "4k7", fits: ({ kind }) => rowOf(kind).needs !== "nothing" },
+  {
+    role: "value",
+    label: "Value",
+    hint: "4k7",
+    fits: ({ kind }) => rowOf(kind).needs !== "nothing" || kind in VALUE_HINTS,
+  },
   { role: "current", label: "Rated", hint: "1A", fits: ({ kind }) => rowOf(kind).rating === "current" },
   { role: "tolerance", label: "Tolerance", hint: "5%" },
   { role: "power", label: "Power", hint: "0.25W", fits: isRatedInWatts },
@@ -95,6 +108,7 @@ function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
   const { trail } = state;
   const words = wordsOfPart(trail, part.designator);
   const fields = FIELDS.filter((f) => !f.fits || f.fits(part));
+  const main = fields.find((f) => f.role === "value" || f.role === "current")?.role;
   return (
     <div className="flex flex-wrap items-end gap-3">
       <p>
@@ -113,9 +127,9 @@ function PartFields({ part, edits }: { part: Part; edits: CircuitEdits }) {
           <WordField
             key={role}
             of={part.designator}
-            id={role === "value" || role === "current" ? "part-value" : undefined}
+            id={role === main ? "part-value" : undefined}
             label={label}
-            hint={hint}
+            hint={role === "value" ? (VALUE_HINTS[part.kind] ?? hint) : hint}
             value={now}
             onCommit={(text) => edits.make(setWord(trail, part.designator, role, text), `${part.designator} ${text}`)}
           />
