@@ -216,4 +216,17 @@ describe("a judgement", () => {
     }
     expect(settled).toBeGreaterThan(1);
   });
+
+  it("turns what is the wrong way round, and proves a junction by the diode test, not by ohms", () => {
+    const trail = "BT1 12V: [P] R1 470 5% + [A] LED1 red";
+    const seen = ["LED1 dark", "A 12.00"];
+    const maybe = judged({ trail, lines: seen, situation: "newBuild" });
+    expect(maybe.verdict).toMatchObject({ kind: "settled", turned: { LED1: "perhaps" } });
+    const surely = judged({ trail, lines: [...seen, "LED1 diode OL", "LED1 diode rev 1.80"], situation: "newBuild" });
+    expect(surely.verdict).toMatchObject({ kind: "settled", turned: { LED1: "surely" } });
+    const open = judged({ trail, lines: [...seen, "P 12.0"], situation: "complaint" });
+    expect(open.verdict).toMatchObject({ kind: "settled", turned: {} });
+    const proof = open.verdict.kind === "settled" ? proofAmong(open.proofs, open.verdict.repair) : null;
+    expect(JSON.stringify(proof)).toContain('"test":"diode"');
+  });
 });

@@ -93,4 +93,10 @@ describe("what was read has to close, whatever is wrong", () => {
   it("leaves readings beyond a range out", () => {
     expect(close(volts(10, "A"), volts(6.7, "B"), { ...volts(2, "A", "B"), beyond: "over" }).checks).toEqual([]);
   });
+
+  it("without what a diode test shows: that is the meter's own", () => {
+    const test = { ...volts(0.6, "A", "B"), test: "diode" } as NumericReading;
+    const { checks } = close(volts(10, "A"), volts(6.7, "B"), test);
+    expect(checks).toEqual([]);
+  });
 });

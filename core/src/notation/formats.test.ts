@@ -105,6 +105,15 @@ describe("the tables", () => {
     }
   });
 
+  it("hold a diode test apart from volts", () => {
+    const rows: Reading[] = [
+      { quantity: "voltage", test: "diode", from: "A", to: "B", value: 0.62 },
+      { quantity: "voltage", test: "diode", from: "A", value: 1.8, lifted: "LED1" },
+      { quantity: "voltage", from: "A", to: "B", value: 0.62 },
+    ];
+    expect(readReadings(writeReadings(rows))).toEqual({ rows, mistakes: [] });
+  });
+
   it("say row and column of what is wrong, all of it, and then give nothing", () => {
     const source = "designator,kind,from,to,value\nR1,resistor,A,B,1e3\nQ1,,A,B,5\nR2,resistor,A,B,many\nR1,,B,A,2\n";
     const { circuit, mistakes } = readParts(source);

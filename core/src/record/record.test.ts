@@ -181,4 +181,15 @@ describe("what the ranking said when somebody decided", () => {
     expect(wasFirstRight(closing({ said: null }))).toBeNull();
     for (const outcome of ["nothing", "givenUp"]) expect(wasFirstRight(closing({ outcome })), outcome).toBeNull();
   });
+
+  it("takes a diode test for another place than volts, and the other way round for another still", () => {
+    const at = (from: string, to: string, more = {}) =>
+      ({ quantity: "voltage", from, to, value: 1, ...more }) as NumericReading;
+    const test = { test: "diode" };
+    expect(isSamePlace(at("A", "B"), at("B", "A"))).toBe(true);
+    expect(isSamePlace(at("A", "B", test), at("A", "B", test))).toBe(true);
+    expect(isSamePlace(at("A", "B", test), at("A", "B"))).toBe(false);
+    expect(isSamePlace(at("A", "B", test), at("B", "A", test))).toBe(false);
+    expect(isSamePlace(at("A", "B", test), at("A", "B", { ...test, lifted: "D1" }))).toBe(false);
+  });
 });

@@ -25,10 +25,20 @@ describe("what is odd about a circuit", () => {
     ["BT1 9V: R1 477 + R2 1k", "value", /R1: 477\sΩ is in no E-series; is 47\sΩ meant/],
     ["BT1 9V: R1 1k + R2 2k2 + R3 4k7 + R4 4M7", "neighbours", /R4 is more than 1000 times above/],
     ["BT1 24V: R1 100 0.5W + R2 100 2W", "rating", /R1 takes 1.44\sW when healthy, above its 500\smW/],
+    ["BT1 12V: R1 470 + LED1 rev", "way round", /LED1 lies against the current/],
+    ["BT1 12V: R1 220 + ZD1 5V1", "way round", /ZD1 conducts forwards/],
+    ["BT1 12V: K1.no + R1 220", "relay", /there is no K1 here/],
+    ["BT1 12V: [P] K1.nc + [B] K1 12V 1W", "relay", /K1.nc buzzes/],
     ["BT1 24V: F1 0.1A + R2 100 20W", "rating", /F1 carries 238\smA when healthy/],
   ])("%s: %s", (trail, kind, words) => {
     const found = oddities(networkOf(trail)).filter((o) => o.kind === kind);
     expect(found.map((o) => o.message).join("\n")).toMatch(words);
+  });
+
+  it("finds nothing odd in a diode that blocks, a Zener that holds and a contact that follows its coil", () => {
+    const sound =
+      "BT1 12V: [P] (K1 12V 1W | D1 rev)\n[P] K1.no + [A] R1 220 + [B] (ZD1 5V1 rev | R2 1k + [C] LED1) [0]";
+    expect(oddities(networkOf(sound)).filter((o) => o.kind === "way round" || o.kind === "relay")).toEqual([]);
   });
 
   it("comes in the order of the trail", () => {

@@ -60,6 +60,11 @@ describe("what a part has to bear", () => {
     expect(of("BT1 12V ri=0: LA1 12V 5W", "LA1")).toMatchObject({ rated: { volts: 12, watts: 5 }, value: null });
     expect(of("BT1 10V 1% ri=0: AM1 + R1 100", "AM1").load).toBeNull();
     expect(of("BT1 18V ri=0: LA1 12V 5W", "LA1").load).toMatchObject({ of: "volts", isExceeded: true });
+    // 24 V backwards and a little, half used: 60 V is sold; ten volts on a capacitor, four fifths used: 16 V.
+    expect(of("BT1 24V 1% ri=0: (R1 100 | D1 rev)", "D1")).toMatchObject({ stands: 60, value: null });
+    expect(of("BT1 10V 1% ri=0: (R1 100 | C1 100u 6.3V)", "C1")).toMatchObject({ stands: 16, load: null });
+    expect(of("BT1 10V 1% ri=0: R1 100 + LED1", "LED1").stands).toBeNull();
+    expect(of("BT1 10V ri=0: R1 100 + ZD1 5V1 rev", "ZD1").value).toMatchObject({ unit: "V", nominal: 5.1 });
     const string = "BT1 24V: LA1 6V 0.3A + [A] LA2 6V 0.3A + [B] LA3 6V 0.3A + [C] LA4 6V 0.3A";
     expect(of(string, "LA2").load).toMatchObject({ of: "volts", isExceeded: false, isTooSmall: false });
   });
