@@ -25,6 +25,8 @@ export interface SiteOptions {
   readonly states?: readonly Configuration[];
   /** A new build is checked: a lead may be on the neighbouring node. */
   readonly isNew?: boolean;
+  /** Something was fitted, then or in a repair: what matters which way round may be the wrong one. */
+  readonly isFitted?: boolean;
   /** Parts whose value nobody wrote down: they cannot be off from it. */
   readonly unknown?: ReadonlySet<string>;
 }
@@ -34,7 +36,7 @@ export function sitesOf(
   network: Network,
   bridges: readonly NodePair[],
   priors: PriorData,
-  { states = [], isNew = false, unknown = new Set() }: SiteOptions = {},
+  { states = [], isNew = false, isFitted = isNew, unknown = new Set() }: SiteOptions = {},
 ): Site[] {
   const positions = (branch: Branch) => new Set([{}, ...states].map((state) => positionIn(branch, state)));
   const sites = network.branches.flatMap((branch, k) =>
@@ -47,7 +49,12 @@ export function sitesOf(
   const { bridge: rate } = priors.rates;
   if (rate === 0) return sites;
   const bridged = bridges.map((_, i): Site => ({ branch: -1, bridge: i, mode: "bridged", weight: rate, value: null }));
-  return [...sites, ...bridged, ...(isNew ? [...misplacedSites(network, rate), ...reversedSites(network)] : [])];
+  return [
+    ...sites,
+    ...bridged,
+    ...(isNew ? misplacedSites(network, rate) : []),
+    ...(isFitted ? reversedSites(network) : []),
+  ];
 }
 
 /** Where a switch's lever stands in a state; nothing of other parts. */

@@ -174,7 +174,8 @@ function prepareWith(
   const measured = [...own, ...beyond];
   const loose = new Set(seen.flatMap(({ reading }) => (reading.seen === "loose" ? [reading.part] : [])));
   const unknown = new Set(settled?.estimates.map((e) => e.designator));
-  const options = { states, isNew: input.situation === "newBuild", unknown };
+  const isNew = input.situation === "newBuild";
+  const options = { states, isNew, isFitted: isNew || input.situation === "repaired", unknown };
   const priorFrom = (data: PriorData) => {
     const happened = happenedTo(network, bridges, data, options);
     const favoured = (site: Site) => {

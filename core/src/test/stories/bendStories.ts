@@ -88,6 +88,14 @@ export const BEND_STORIES: readonly Story[] = [
     least: { "LED1 open": 0.85 },
   },
   {
+    tells: "after a repair the new one may be the wrong way round",
+    trail: NEW_LED,
+    situation: "repaired",
+    lines: ["LED1 dark", "A 12.00", "LED1 diode OL", "LED1 diode rev 1.80"],
+    first: "LED1 reversed",
+    least: { "LED1 reversed": 0.85 },
+  },
+  {
     tells: "a LED that works drops what it should: nothing is wrong",
     trail: NEW_LED,
     situation: "newBuild",
