@@ -20,7 +20,7 @@ export class Bending {
   /** @param branches numbers of those that bend, `laws` their laws */
   constructor(
     readonly branches: readonly number[],
-    readonly laws: readonly Law[],
+    private readonly laws: readonly Law[],
   ) {
     this.bends = laws.map(bendOf);
     this.hasSteps = this.bends.some((b) => b.follows !== undefined);

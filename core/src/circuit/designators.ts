@@ -30,6 +30,10 @@ export function contactOf(designator: string): { readonly coil: string; readonly
   return coil === undefined ? null : { coil, closes: rest.toLowerCase() === "no" };
 }
 
+/** `a lamp`, `an LED`. */
+export const aKind = (kind: Kind): string =>
+  `${/^(?:[aeiou]|LED)/.test(rowOf(kind).word) ? "an" : "a"} ${rowOf(kind).word}`;
+
 /** How parts of a kind are called, for people to read: letters, or a contact after its coil. */
 export const calledAs = (kind: Kind): readonly string[] =>
   rowOf(kind).follows ? ["K1.no", "K1.nc"] : rowOf(kind).letters;

@@ -98,7 +98,7 @@ const CONTACT: Element<LawOf<"contact">, Law> = {
 };
 
 /** Ohms of a contact that is apart, of its insulation: nothing flows that a meter could show. */
-export const APART_OHMS = 1e12;
+const APART_OHMS = 1e12;
 
 /** The laws there are, one row each: a new one is a row here. */
 const ELEMENTS: { readonly [K in Law["kind"]]: Element<LawOf<K>, Law> } = {

@@ -1,5 +1,6 @@
 export { Bending } from "./bending.ts";
 export {
+  aKind,
   calledAs,
   contactOf,
   DESIGNATOR_FORM,
@@ -11,7 +12,6 @@ export {
 } from "./designators.ts";
 export type { Line } from "./element.ts";
 export {
-  APART_OHMS,
   bends,
   coldLaw,
   coldSpreadOf,
@@ -27,6 +27,8 @@ export {
   wattsOf,
 } from "./elements.ts";
 export { fingerprintOf } from "./fingerprint.ts";
+export { LEAST_LEAK } from "./junction.ts";
+export type { KindRow } from "./kindRow.ts";
 export {
   CONTACT_KINDS,
   HAS_OHMS,
@@ -34,7 +36,6 @@ export {
   KINDS,
   type Kind,
   type KindOf,
-  type KindRow,
   rowOf,
   type SymbolName,
   unitOfValue,

@@ -1,6 +1,6 @@
 /**
  * What a junction is made of, one row each: volts across it at 10 mA, forward, and ohms in series: middling figures of
- * small parts' data sheets. A diode's and a lamp's kind say which of them it may be.
+ * small parts' data sheets. `of` says which kind may be made of it.
  */
 export const MATERIALS = {
   silicon: { of: "diode", volts: 0.65, series: 0.1 },

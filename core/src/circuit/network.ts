@@ -65,8 +65,8 @@ export function buildNetwork(circuit: Circuit): Network {
 }
 
 /** Shares of a coil's rated volts at which it pulls in and drops out, where none are written: what data sheets promise. */
-export const PULLS = 0.7;
-export const DROPS = 0.2;
+const PULLS = 0.7;
+const DROPS = 0.2;
 
 /** A contact with what moves it; one whose coil is not here stays as it is while nothing pulls. */
 function following(branch: Branch, all: readonly Branch[]): Branch {

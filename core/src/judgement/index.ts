@@ -8,4 +8,4 @@ export {
   type RepairProof,
   stepOf,
 } from "./proof.ts";
-export { type Unseen, type Verdict, verdictOf } from "./verdict.ts";
+export { type Turned, type Unseen, type Verdict, verdictOf } from "./verdict.ts";

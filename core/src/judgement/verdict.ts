@@ -23,6 +23,9 @@ export interface Unseen {
   readonly show: Measurement | null;
 }
 
+/** Parts that are, or may be, no more than the wrong way round. */
+export type Turned = Readonly<Record<string, "surely" | "perhaps">>;
+
 /**
  * Where a job stands. Settled: one repair holds 95 %, and the readings have earned it: what the priors alone believe
  * settles nothing; nor does one of two faults while readings may tell the other. Healthy: nothing read speaks for a fault,
@@ -36,8 +39,7 @@ export type Verdict =
       /** Probability that something else is wrong as well, and what that may be. */
       readonly besides: number;
       readonly others: readonly (readonly RepairStep[])[];
-      /** Parts that are, or may be, fitted the wrong way round: nothing but that is to be mended then. */
-      readonly turned: Readonly<Record<string, "surely" | "perhaps">>;
+      readonly turned: Turned;
     }
   | { readonly kind: "healthy"; readonly unseen: readonly Unseen[] }
   /**
@@ -152,7 +154,7 @@ function settledOn(
 const SURELY = 0.8;
 const PERHAPS = 0.1;
 
-function turnedIn({ prepared, hypotheses }: Weighing, repair: readonly RepairStep[]) {
+function turnedIn({ prepared, hypotheses }: Weighing, repair: readonly RepairStep[]): Turned {
   const { branches } = prepared.network;
   const found: Record<string, "surely" | "perhaps"> = {};
   for (const step of repair) {

@@ -1,4 +1,4 @@
-import { type Part, rowOf } from "../circuit/index.ts";
+import { aKind, type Part, rowOf } from "../circuit/index.ts";
 import { SEEN, type Seen } from "../record/index.ts";
 
 /** What can be seen of a kind of part, besides what can be seen of any; the likeliest first. */
@@ -73,6 +73,5 @@ export function troubleWithLook(part: Pick<Part, "kind" | "designator">, seen: S
 
 /** `of a coil one sees silent, pulls, runs …`. */
 export function whatOneSees(part: Pick<Part, "kind">): string {
-  const { word } = rowOf(part.kind);
-  return `of ${/^[aeiou]/.test(word) ? "an" : "a"} ${word} one sees ${seenOf(part).join(", ")}`;
+  return `of ${aKind(part.kind)} one sees ${seenOf(part).join(", ")}`;
 }

@@ -28,7 +28,7 @@ export interface World {
 
 /** Ways a part can be wrong, as one would ask for them. */
 export const FAULT_KINDS = {
-  open: { name: "Opens", modes: ["open", "dead", "stuckOpen", "wiperOpen", "reversed"] },
+  open: { name: "Opens", modes: ["open", "dead", "stuckOpen", "wiperOpen"] },
   short: { name: "Shorts", modes: ["short", "stuckClosed"] },
   drift: { name: "Drifted values", modes: ["high", "low", "weak", "leaky"] },
   bridge: { name: "Bridges between nodes", modes: ["bridged"] },

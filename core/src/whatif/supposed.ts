@@ -4,6 +4,7 @@ import {
   DEFAULTS,
   drawnValue,
   HAS_OHMS,
+  LEAST_LEAK,
   type Mode,
   type Network,
   type NodeName,
@@ -85,12 +86,9 @@ function reachOf(branch: Branch, mode: PartMode, value: (share: number) => numbe
 /** What a mode changes, as drawn: volts of a supply or a junction, ohms inside or beside it, ohms of anything else. */
 export function nominalOf({ law, part }: Branch, mode: PartMode): number {
   if (law.kind === "supply" && mode === "weak") return law.ohms;
-  if (mode === "leaky") return LEAST_LEAK_OHMS;
+  if (mode === "leaky") return 1 / LEAST_LEAK;
   return drawnValue(law) ?? (part.kind === "switch" ? part.ohms : DEFAULTS.contactOhms);
 }
-
-/** Of what leads beside what should block, as good as none. */
-const LEAST_LEAK_OHMS = 1e9;
 
 /** The mode under which a part has a value: above or below what is drawn; null where its kind does not drift that way. */
 export function driftMode(branch: Branch, value: number): PartMode | null {

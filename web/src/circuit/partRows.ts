@@ -73,7 +73,8 @@ function valueRole(part: Part): WordRole {
 
 function ratingRole(part: Part): WordRole {
   const { rating } = rowOf(part.kind);
-  return rating === valueRole(part) ? "power" : rating;
+  // What a capacitor stands is among its value's words.
+  return rating === valueRole(part) || rating === "volts" ? "power" : rating;
 }
 
 function sizeOf(part: Part): number {

@@ -148,7 +148,7 @@ function OhmsTips({ advice: { ohms } }: { advice: Advice }) {
       {blind !== null && (
         <li>
           An ohms range stays below the knee of {blind}: a good one shows OL either way, a shorted or leaking one does
-          not. What it drops shows the diode test, {inWords(`${blind} diode`)}.
+          not. The diode test shows what it drops: {inWords(`${blind} diode`)}.
         </li>
       )}
       {withFingers !== null && (

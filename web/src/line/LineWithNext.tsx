@@ -1,4 +1,4 @@
-import { type Judgement, proofAmong, type RepairProof } from "@hound/core/judgement";
+import { type Judgement, proofAmong, type RepairProof, type Turned } from "@hound/core/judgement";
 import type { ReactNode } from "react";
 import { useDesk } from "../desk/DeskContext.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
@@ -42,9 +42,7 @@ export function LineWithNext({ line, isBrief, atRest, isCompact }: LineWithNextP
 }
 
 /** What proves the repair of a settled job; null where more has to be read. */
-function settledOf(
-  judgement: Judgement | null,
-): { proof: RepairProof | null; turned: Readonly<Record<string, "surely" | "perhaps">> } | null {
+function settledOf(judgement: Judgement | null): { proof: RepairProof | null; turned: Turned } | null {
   if (judgement?.toSettle !== 0) return null;
   const { verdict, proofs } = judgement;
   if (verdict.kind !== "settled") return { proof: null, turned: {} };

@@ -1,4 +1,4 @@
-import type { RepairProof } from "@hound/core/judgement";
+import type { RepairProof, Turned } from "@hound/core/judgement";
 import type { Suggestion } from "@hound/core/plan";
 import { isOver } from "@hound/core/record";
 import { Ban, Hourglass, type LucideIcon } from "lucide-react";
@@ -19,7 +19,7 @@ interface NextUpProps {
   /** Where nothing more has to be read: the repair and how it is proved; further readings are for who wants them. */
   readonly settled: {
     readonly proof: RepairProof | null;
-    readonly turned: Readonly<Record<string, "surely" | "perhaps">>;
+    readonly turned: Turned;
   } | null;
   /** Where suspects are looked at, only what comes next. */
   readonly isBrief: boolean;

@@ -117,7 +117,7 @@ function ledIn(read: Reader): string {
 /** Volts across a row of parts at a current: behind a supply that holds just that. */
 function dropAt(row: string, amps: number): number {
   const found = expectIn(`PS1 100V ri=0 limit=${writeQuantity(amps)}A: [A] ${row} [B]`, [
-    { quantity: "voltage", from: "A" as never, to: "B" as never, value: 0 },
+    { quantity: "voltage", from: "A", to: "B", value: 0 },
   ]);
   return found?.[0].value ?? Number.NaN;
 }

@@ -1,4 +1,5 @@
 import { type Circuit, designatorOf, type Kind, type Part } from "@hound/core/circuit";
+import type { Turned } from "@hound/core/judgement";
 import type { SuspectFault } from "@hound/core/rank";
 import { type MendStep, type Repaired, stepOf } from "@hound/core/record";
 import type { PartCheck, RatedLoad, Replacement, StillThere, WorkStep } from "@hound/core/repair";
@@ -12,14 +13,8 @@ export function stepsWords(steps: readonly MendStep[]): string {
   return steps.map((s) => ("part" in s ? s.part : `what joins ${s.nodes[0]} to ${s.nodes[1]}`)).join(" and ");
 }
 
-/**
- * What is to be done: `replace R3`, `clear what joins A to D`, `turn LED1 round`; “nothing”.
- * @param turned parts that are, or may be, no more than the wrong way round
- */
-export function repairWords(
-  steps: readonly MendStep[],
-  turned: Readonly<Record<string, "surely" | "perhaps">> = {},
-): string {
+/** What is to be done: `replace R3`, `clear what joins A to D`, `turn LED1 round`; “nothing”. */
+export function repairWords(steps: readonly MendStep[], turned: Turned = {}): string {
   if (steps.length === 0) return "nothing";
   const words = (part: string) =>
     turned[part] === "surely"

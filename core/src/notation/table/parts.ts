@@ -1,9 +1,9 @@
 import {
+  aKind,
   type Circuit,
   isInstrumentOpen,
   isTakenForGranted,
   isToleranceWritten,
-  KINDS,
   type NodeName,
   nodesOf,
   type Part,
@@ -153,7 +153,7 @@ export function readParts(text: string): ReadParts {
     else if (cells.wiper === undefined) placed.push({ ...part, from: names.of(from), to: names.of(to) });
     else if (part.kind === "potentiometer")
       placed.push({ ...part, from: names.of(from), to: names.of(to), wiper: names.of(cells.wiper) });
-    else say("mistake")("wiper", `a wiper is a potentiometer's, and ${part.designator} is a ${KINDS[part.kind].word}`);
+    else say("mistake")("wiper", `a wiper is a potentiometer's, and ${part.designator} is ${aKind(part.kind)}`);
   }
   for (const asked of names.questions) mistakes.push(mistakeIn(1, 1, asked, "question"));
   if (loose.length > 0 && placed.length > 0)

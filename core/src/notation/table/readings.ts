@@ -20,7 +20,7 @@ const READING_COLUMNS = [
 ] as const;
 
 /** What a voltage by the meter's diode test is called in the first column. */
-const DIODE_TEST = "diode test";
+const TEST_WORD = "diode test";
 
 export interface ReadTable<T> {
   /** Empty where anything is wrong. */
@@ -33,7 +33,7 @@ export function writeReadings(readings: readonly Reading[]): string {
   return unparse(
     READING_COLUMNS,
     readings.map((r) => ({
-      quantity: isDiodeTest(r) ? DIODE_TEST : r.quantity,
+      quantity: isDiodeTest(r) ? TEST_WORD : r.quantity,
       from: "from" in r ? r.from : undefined,
       to: "to" in r ? r.to : undefined,
       through: r.quantity === "current" ? r.through : r.quantity === "observation" ? r.part : r.lifted,
@@ -74,9 +74,7 @@ export function readReadings(text: string): ReadTable<Reading> {
         : cells.quantity === "current"
           ? { quantity: "current", through: cells.through, value: numberIn(cells, "value", fail), ...common }
           : {
-              ...(cells.quantity === DIODE_TEST
-                ? { quantity: "voltage", test: "diode" }
-                : { quantity: cells.quantity }),
+              ...(cells.quantity === TEST_WORD ? { quantity: "voltage", test: "diode" } : { quantity: cells.quantity }),
               ...points,
               ...(cells.through ? { lifted: cells.through } : {}),
               value: numberIn(cells, "value", fail),
@@ -108,7 +106,7 @@ function plainly(
 ): [string, string] {
   const key = String(issue.path[0] ?? "quantity");
   if (key === "quantity")
-    return ["quantity", `“${cells.quantity}” is none of voltage, current, resistance, ${DIODE_TEST} and observation`];
+    return ["quantity", `“${cells.quantity}” is none of voltage, current, resistance, ${TEST_WORD} and observation`];
   const column =
     { lifted: "through", part: "through", takenAt: "taken_at", plusMinus: "plus_minus", seen: "value" }[key] ?? key;
   const given = cells[column] ?? "";

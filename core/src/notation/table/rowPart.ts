@@ -105,7 +105,7 @@ function wordsOf(cells: Cells, kind: Kind | null, say: Say): string[] {
   scaled("power", "W");
   scaled("current", "A");
   const rating = cell("rating");
-  const ratedIn = kind !== null && rowOf(kind).rating === "current" ? "A" : "W";
+  const ratedIn = { power: "W", current: "A", limit: "W", volts: "V" }[kind === null ? "power" : rowOf(kind).rating];
   if (rating !== "")
     words.push(
       kind === "supply" && /A$/i.test(rating)

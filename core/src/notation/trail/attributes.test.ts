@@ -84,7 +84,7 @@ describe("a part's words", () => {
     ["XQ1 5", /no kind of part goes by the letters XQ/],
     ["Q1 5", /write a transistor as the switch/],
     ["D1 red", /“red” is no diode's: D1 may be silicon, schottky/],
-    ["LED1 220", /LED1 is a LED: 220 is no value of it/],
+    ["LED1 220", /LED1 is an LED: 220 is no value of it/],
     ["R1 1k rev", /“rev” turns a diode round/],
     ["R1 1k hot=2k", /hot= is for sensors/],
     ["K1 24V 2W pulls=140%", /a share of the coil's volts/],

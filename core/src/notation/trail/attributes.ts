@@ -1,4 +1,5 @@
 import {
+  aKind,
   CONTACT_KINDS,
   IDEAL_OHMS,
   idealOhms,
@@ -33,9 +34,9 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
   const key = /^([A-Za-z]+)=(.*)$/s.exec(word);
   if (key) return readKeyed(key[1].toLowerCase(), key[2], name, kind, written);
   const plain = word.toLowerCase();
-  if (plain in MATERIALS) return readMaterial(plain as Material, name, kind, written);
+  if (Object.hasOwn(MATERIALS, plain)) return readMaterial(plain as Material, name, kind, written);
   if (plain === "rev" || plain === "reversed") {
-    if (!rowOf(kind).isPolar) return { message: `“${word}” turns a diode round, and ${name} is a ${KINDS[kind].word}` };
+    if (!rowOf(kind).isPolar) return { message: `“${word}” turns a diode round, and ${name} is ${aKind(kind)}` };
     written.isTurned = true;
     return null;
   }
@@ -48,12 +49,12 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
   if (plain === "?") return readUnknown(name, kind, written);
   if (plain === "ideal") return readIdeal(name, kind, written);
   if (plain === "ac" || plain === "mains") {
-    if (kind !== "supply") return { message: `“${word}” is for supplies, and ${name} is a ${KINDS[kind].word}` };
+    if (kind !== "supply") return { message: `“${word}” is for supplies, and ${name} is ${aKind(kind)}` };
     written.safety = plain;
     return null;
   }
   if (plain === "open" || plain === "closed") {
-    if (kind !== "switch") return { message: `“${word}” is for switches, and ${name} is a ${KINDS[kind].word}` };
+    if (kind !== "switch") return { message: `“${word}” is for switches, and ${name} is ${aKind(kind)}` };
     written.position = plain;
     return null;
   }
@@ -69,7 +70,7 @@ function readMaterial(material: Material, name: string, kind: Kind, written: Wri
   const own = Object.entries(MATERIALS).flatMap(([word, row]) => (row.of === kind ? [word] : []));
   if (MATERIALS[material].of !== kind)
     return {
-      message: `“${material}” is no ${KINDS[kind].word}'s: ${own.length > 0 ? `${name} may be ${own.join(", ")}` : `${name} is a ${KINDS[kind].word}`}`,
+      message: `“${material}” is no ${KINDS[kind].word}'s: ${own.length > 0 ? `${name} may be ${own.join(", ")}` : `${name} is ${aKind(kind)}`}`,
     };
   written.material = material;
   return null;
@@ -89,7 +90,7 @@ function readFarads(word: string, name: string, written: WrittenPart): Complaint
 function readUnknown(name: string, kind: Kind, written: WrittenPart): Complaint | null {
   if (kind === "supply") written.volts = null;
   else if (rowOf(kind).form === "resistance") written.resistance = { by: "unknown" };
-  else return { message: `${name} is a ${KINDS[kind].word}: its value cannot be left unknown` };
+  else return { message: `${name} is ${aKind(kind)}: its value cannot be left unknown` };
   return null;
 }
 
@@ -98,7 +99,7 @@ function readIdeal(name: string, kind: Kind, written: WrittenPart): Complaint | 
   if (kind === "supply") written.internalOhms = 0;
   else if (CONTACT_KINDS.has(kind) || rowOf(kind).usual === "meter")
     written.resistance = { by: "ohms", ohms: idealOhms(kind, { designator: name }) };
-  else return { message: `ideal are supplies, contacts, wires and meters, and ${name} is a ${KINDS[kind].word}` };
+  else return { message: `ideal are supplies, contacts, wires and meters, and ${name} is ${aKind(kind)}` };
   return null;
 }
 
@@ -113,8 +114,7 @@ function readKeyed(key: string, value: string, name: string, kind: Kind, written
       return /^".*"$/s.test(value) || !value.includes('"') ? null : { message: "the note's closing quote is missing" };
     case "wiper": {
       const node = /^\[\s*([A-Za-z0-9_]+)\s*\]$/.exec(value);
-      if (kind !== "potentiometer")
-        return { message: `wiper= is for potentiometers, and ${name} is a ${KINDS[kind].word}` };
+      if (kind !== "potentiometer") return { message: `wiper= is for potentiometers, and ${name} is ${aKind(kind)}` };
       if (!node) return { message: "the wiper's node is written wiper=[NAME]" };
       written.wiper = node[1];
       return null;
@@ -144,7 +144,7 @@ function readBehaviour(
 ): Complaint | null {
   const owner = key === "hot" ? "sensors" : "coils";
   if (key === "hot" ? !rowOf(kind).warms : kind !== "coil")
-    return { message: `${key}= is for ${owner}, and ${name} is a ${KINDS[kind].word}` };
+    return { message: `${key}= is for ${owner}, and ${name} is ${aKind(kind)}` };
   const read = parseQuantity(value);
   if (read.kind === "mistake") return { message: `${key}=: ${read.why}` };
   if (key === "hot") {
@@ -169,7 +169,7 @@ function readKeyedNumber(
 ): Complaint | null {
   const owner = key === "at" ? ("potentiometer" as const) : ("supply" as const);
   const owners = { potentiometer: "potentiometers", supply: "supplies" }[owner];
-  if (kind !== owner) return { message: `${key}= is for ${owners}, and ${name} is a ${KINDS[kind].word}` };
+  if (kind !== owner) return { message: `${key}= is for ${owners}, and ${name} is ${aKind(kind)}` };
   const read = parseQuantity(value);
   if (read.kind === "mistake") return { message: `${key}=: ${read.why}` };
   const unit = { ri: "ohm", limit: "A", at: "%" }[key];
@@ -224,7 +224,7 @@ function readVolts(value: number, word: string, name: string, kind: Kind, writte
   if (written.volts !== undefined) return { message: `${name} has two voltages` };
   if (kind === "supply") written.volts = value;
   else if ((isRated(kind) || TAKES_VOLTS.has(rowOf(kind).form)) && value > 0) written.volts = value;
-  else return { message: `${word} on ${name}: a ${KINDS[kind].word} takes no voltage` };
+  else return { message: `${word} on ${name}: ${aKind(kind)} takes no voltage` };
   return null;
 }
 
@@ -240,7 +240,7 @@ function readOhms(
   if (kind === "fuse" && bare) return { message: `a fuse takes its rated current: ${word}A?`, instead: `${word}A` };
   if (TAKES_VOLTS.has(rowOf(kind).form))
     return {
-      message: `${name} is a ${KINDS[kind].word}: ${word} is no value of it`,
+      message: `${name} is ${aKind(kind)}: ${word} is no value of it`,
       ...(bare ? { instead: `${word}V` } : {}),
     };
   if (written.resistance) return { message: `${name} has two values` };

@@ -1,4 +1,4 @@
-import { KIND_NAMES, KINDS, type Kind, kindOfDesignator, rowOf } from "../../circuit/index.ts";
+import { aKind, KIND_NAMES, KINDS, type Kind, kindOfDesignator, rowOf } from "../../circuit/index.ts";
 import { Lines, type Mistake } from "../mistake.ts";
 import { Aliases } from "./aliases.ts";
 import { readAttribute } from "./attributes.ts";
@@ -110,7 +110,7 @@ class Parser {
       if (supply.kind !== "supply") {
         this.said.add(
           supply.designatorSpan,
-          `a loop begins with a supply, and ${supply.designator} is a ${KINDS[supply.kind].word}`,
+          `a loop begins with a supply, and ${supply.designator} is ${aKind(supply.kind)}`,
           { label: "take out the colon", edits: [{ from: colon.from, to: colon.to, insert: "" }] },
         );
       }

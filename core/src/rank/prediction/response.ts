@@ -14,13 +14,9 @@ const SEES = 1e-9;
 
 /** Size of a pivot at and below which no current can flow through an element any more, so that it means nothing. */
 export function noPathBelow(set: ProbeSet, setting: number, element: number): number {
-  const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : lineOhms(set, setting, element);
+  const { lines } = set.settings[setting].ports.point;
+  const ohms = element >= set.branchCount ? 1 / DEFAULTS.shortOhms : lines.ohms[element];
   return NO_PATH / Math.max(ohms, LEAST_OHMS);
-}
-
-/** Ohms of a branch in the solved network of a setting: of what bends, those of its line there. */
-function lineOhms({ settings }: ProbeSet, setting: number, branch: number): number {
-  return settings[setting].ports.point.lines.ohms[branch];
 }
 
 /** What a reading shows whose only path was opened; null where it has others. */
