@@ -51,7 +51,7 @@ export {
   pieceOf,
   type Setting,
 } from "./laws.ts";
-export { MATERIAL_NAMES, MATERIALS, type Material } from "./materials.ts";
+export { MATERIAL_NAMES, MATERIALS, type Material, materialsOf } from "./materials.ts";
 export { MODES, type Mode } from "./modes.ts";
 export {
   type Branch,

@@ -16,5 +16,8 @@ export const MATERIALS = {
 export type Material = keyof typeof MATERIALS;
 export const MATERIAL_NAMES = Object.keys(MATERIALS) as [Material, ...Material[]];
 
+/** The words for what a kind may be made of. */
+export const materialsOf = (kind: string): Material[] => MATERIAL_NAMES.filter((word) => MATERIALS[word].of === kind);
+
 /** Forward volts of a part that is made to break down backwards, and the ohms that make its dynamic ones up. */
 export const ZENER = { forward: 0.7, series: 3 } as const;

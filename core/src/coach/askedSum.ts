@@ -3,7 +3,7 @@ import type { Configuration } from "../configuration/index.ts";
 import { isSameState } from "../configuration/index.ts";
 import { corrected, limitOf } from "../measure/index.ts";
 import { expectReadings } from "../rank/index.ts";
-import { isDiodeTest, type MeterData, type NumericReading } from "../record/index.ts";
+import { isVolts, type MeterData, type NumericReading } from "../record/index.ts";
 
 /** One side and the other of a sum that was asked for, in volts or amperes. */
 export interface SumAnswer {
@@ -54,8 +54,7 @@ export function askedSum(
   /** The newest reading just there, whichever way round. */
   const own = ({ from, to }: Place): Figure | null => {
     const [a, b] = [network.nodes[from], network.nodes[to]];
-    const isHere = (r: NumericReading, x: string, y: string) =>
-      r.quantity === "voltage" && !isDiodeTest(r) && r.from === x && (r.to ?? reference) === y;
+    const isHere = (r: NumericReading, x: string, y: string) => isVolts(r) && r.from === x && (r.to ?? reference) === y;
     const reading = same.findLast((r) => isHere(r, a, b) || isHere(r, b, a));
     return reading ? figureOf(reading, isHere(reading, a, b) ? 1 : -1, meter) : null;
   };
@@ -167,7 +166,7 @@ function placeOf(text: string, network: Network): Place | null {
 /** Potentials of nodes that hang together by voltages read, each island with a node of its own at nothing. */
 function potentials(network: Network, readings: readonly NumericReading[], meter: MeterData) {
   const edges = readings.flatMap((r) => {
-    if (r.quantity !== "voltage" || isDiodeTest(r)) return [];
+    if (!isVolts(r)) return [];
     const [from, to] = [
       network.nodes.indexOf(r.from),
       r.to === undefined ? network.reference : network.nodes.indexOf(r.to),

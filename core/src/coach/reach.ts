@@ -3,7 +3,7 @@ import type { Configuration } from "../configuration/index.ts";
 import { type FaultAt, faultedNetwork, priorData, sitesOf } from "../faults/index.ts";
 import { buildProbes, limitOf } from "../measure/index.ts";
 import { atOnce, measurementsOn, type Steps } from "../plan/index.ts";
-import { isDiodeTest, isSamePlace, type MeterData, type NumericReading, takenSo } from "../record/index.ts";
+import { isSamePlace, isVolts, type MeterData, type NumericReading, takenSo } from "../record/index.ts";
 
 /** What may be read at a point with one fault at most, whatever it is: the least and the most, in the reading's unit. */
 export interface PointReach {
@@ -69,7 +69,4 @@ export function missedReach(
 }
 
 const isTurned = (point: NumericReading, reading: NumericReading) =>
-  point.quantity === "voltage" &&
-  reading.quantity === "voltage" &&
-  !isDiodeTest(reading) &&
-  point.from !== reading.from;
+  point.quantity === "voltage" && isVolts(reading) && point.from !== reading.from;

@@ -1,6 +1,6 @@
 import { type Branch, type CircuitState, lawOf, type Network } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
-import { isDiodeTest, type MeterData, type NumericReading } from "../record/index.ts";
+import { isVolts, type MeterData, type NumericReading } from "../record/index.ts";
 import { corrected } from "./correction.ts";
 import { limitOf } from "./limits.ts";
 
@@ -45,7 +45,7 @@ export function closuresOf(network: Network, readings: readonly NumericReading[]
 function loops(network: Network, readings: readonly NumericReading[], meter: MeterData): Closure[] {
   const reference = network.nodes[network.reference];
   const edges = readings.flatMap((r, reading) =>
-    r.quantity === "voltage" && !isDiodeTest(r) && !r.beyond ? [{ reading, from: r.from, to: r.to ?? reference }] : [],
+    isVolts(r) && !r.beyond ? [{ reading, from: r.from, to: r.to ?? reference }] : [],
   );
   const tree: typeof edges = [];
   const found: Closure[] = [];

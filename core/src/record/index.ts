@@ -90,6 +90,7 @@ export {
   DIODE_TEST,
   isDiodeTest,
   isUnpowered,
+  isVolts,
   type NumericReading,
   Reading,
   SEEN,

@@ -88,6 +88,9 @@ export type NumericReading = Exclude<Reading, { quantity: "observation" }>;
 
 /** Whether a reading is taken by the meter's diode test. */
 export const isDiodeTest = (reading: Reading): boolean => reading.quantity === "voltage" && reading.test === "diode";
+/** Whether a reading is volts of the circuit: not those that a diode test brings about. */
+export const isVolts = (reading: Reading): reading is Extract<Reading, { quantity: "voltage" }> =>
+  reading.quantity === "voltage" && reading.test === undefined;
 /** Whether a reading is taken with the power off: without contact it shows OL, and no meter loads it. */
 export const isUnpowered = (reading: Reading): boolean => reading.quantity === "resistance" || isDiodeTest(reading);
 /** Amperes that a meter's diode test sends, and volts at which it shows OL: what handheld ones do. */

@@ -4,7 +4,7 @@ import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
 import {
   type Conventions,
-  isDiodeTest,
+  isVolts,
   type Meter,
   type MeterData,
   meterData,
@@ -149,10 +149,7 @@ function nodeFacts(
     return { name, expected: null, read: null, deviation: 0, volts: { value: 0, plusMinus: 0 }, readVolts: null };
   const unit = UNIT_OF[isDriven ? "voltage" : "resistance"];
   const measured = isDriven
-    ? readings.findLast(
-        (r): r is NumericReading =>
-          r.quantity === "voltage" && !isDiodeTest(r) && r.from === name && r.to === undefined,
-      )
+    ? readings.findLast((r): r is NumericReading => isVolts(r) && r.from === name && r.to === undefined)
     : ohmsAcross(readings, name, reference, reference);
   return {
     name,

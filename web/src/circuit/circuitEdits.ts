@@ -189,6 +189,6 @@ export function commandsFor({ parts, node }: Target): readonly Command[] {
 
 /** Parts and node that a selection stands for; a potentiometer's sections are the potentiometer. */
 export function targetOf(trail: Trail, selection: Selection, stretch: readonly string[]): Target {
-  const parts = [...new Set(stretch.map((name) => designatorOf(name)))].filter((name) => trail.places.has(name));
+  const parts = [...new Set(stretch.map(designatorOf))].filter((name) => trail.places.has(name));
   return { trail, parts, node: selection?.kind === "node" ? (selection.name as NodeName) : null };
 }

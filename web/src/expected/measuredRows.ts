@@ -2,7 +2,7 @@ import type { Network } from "@hound/core/circuit";
 import { isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
 import type { Prediction } from "@hound/core/rank";
-import { isDiodeTest, type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
+import { isVolts, type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import type { Unit } from "@hound/core/units";
 import { expectEach, ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
@@ -53,16 +53,12 @@ export function measuredRows(network: Network, all: readonly Reading[], meter: M
     rows.push({ name, quantity, unit, due: calculated, read: reading.value, from: null, limits, side });
   };
   for (const name of network.nodes) {
-    const reading = readings.findLast(
-      (r) => r.quantity === "voltage" && !isDiodeTest(r) && r.from === name && r.to === undefined,
-    );
+    const reading = readings.findLast((r) => isVolts(r) && r.from === name && r.to === undefined);
     if (reading) add(name, "V", reading);
   }
   for (const branch of network.branches) {
     const [from, to] = [network.nodes[branch.from], network.nodes[branch.to]];
-    const volts = readings.findLast(
-      (r) => r.quantity === "voltage" && !isDiodeTest(r) && r.from === from && r.to === to,
-    );
+    const volts = readings.findLast((r) => isVolts(r) && r.from === from && r.to === to);
     const amps = readings.findLast((r) => r.quantity === "current" && r.through === branch.name);
     const ohms = ohmsAcross(readings, from, to, network.nodes[network.reference]);
     if (volts) add(branch.name, "V", volts);
@@ -113,14 +109,10 @@ interface Drop {
 /** Volts across two nodes: read across them, or the difference of two readings against the reference. */
 function dropOf(network: Network, readings: readonly NumericReading[], from: number, to: number): Drop | null {
   const name = (n: number) => network.nodes[n];
-  const direct = readings.findLast(
-    (r) => r.quantity === "voltage" && !isDiodeTest(r) && r.from === name(from) && r.to === name(to) && !r.beyond,
-  );
+  const direct = readings.findLast((r) => isVolts(r) && r.from === name(from) && r.to === name(to) && !r.beyond);
   if (direct) return { value: direct.value, readings: [direct], signs: [1] };
   const against = (n: number) =>
-    readings.findLast(
-      (r) => r.quantity === "voltage" && !isDiodeTest(r) && r.from === name(n) && r.to === undefined && !r.beyond,
-    );
+    readings.findLast((r) => isVolts(r) && r.from === name(n) && r.to === undefined && !r.beyond);
   const [a, b] = [against(from), against(to)];
   if (a && to === network.reference) return { value: a.value, readings: [a], signs: [1] };
   if (b && from === network.reference) return { value: -b.value, readings: [b], signs: [-1] };

@@ -1,4 +1,4 @@
-import { MATERIALS, type Material } from "@hound/core/circuit";
+import { materialsOf } from "@hound/core/circuit";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
 import { print } from "../words/print.ts";
 import { withLimits } from "../words/quantities.ts";
@@ -92,7 +92,8 @@ export const JUNCTION_SUMS: readonly Sum[] = [
     work: working((read) => {
       const amps = read.positive("amps", "A");
       const made = read.text("made").toLowerCase() || "silicon";
-      if (MATERIALS[made as Material]?.of !== "diode") throw new Wrong("made", "silicon or schottky");
+      if (!(materialsOf("diode") as string[]).includes(made))
+        throw new Wrong("made", materialsOf("diode").join(" or "));
       const drop = dropAt(`D1 ${made} + D2 ${made}`, amps);
       return [
         { label: "Drops", text: print(three(drop), "V") },
@@ -106,17 +107,14 @@ export const JUNCTION_SUMS: readonly Sum[] = [
 function ledIn(read: Reader): string {
   const said = read.text("led").toLowerCase();
   if (said === "") throw new Missing();
-  if (MATERIALS[said as Material]?.of === "led") return said;
-  if (!/\d/.test(said)) {
-    const colours = Object.entries(MATERIALS).flatMap(([word, row]) => (row.of === "led" ? [word] : []));
-    throw new Wrong("led", `${colours.join(", ")}, or its volts`);
-  }
+  if ((materialsOf("led") as string[]).includes(said)) return said;
+  if (!/\d/.test(said)) throw new Wrong("led", `${materialsOf("led").join(", ")}, or its volts`);
   return trailVolts(read.positive("led", "V"));
 }
 
 /** Volts across a row of parts at a current: behind a supply that holds just that. */
 function dropAt(row: string, amps: number): number {
-  const found = expectIn(`PS1 100V ri=0 limit=${writeQuantity(amps)}A: [A] ${row} [B]`, [
+  const found = expectIn(`PS1 10kV ri=0 limit=${writeQuantity(amps)}A: [A] ${row} [B]`, [
     { quantity: "voltage", from: "A", to: "B", value: 0 },
   ]);
   return found?.[0].value ?? Number.NaN;

@@ -1,6 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { RankInput } from "@hound/core/rank";
-import { isDiodeTest, type NumericReading } from "@hound/core/record";
+import { isVolts, type NumericReading } from "@hound/core/record";
 import type { Curve, Supposed } from "@hound/core/whatif";
 import { extent } from "d3-array";
 import { scaleLinear, scaleLog } from "d3-scale";
@@ -32,11 +32,9 @@ export function CurveTab({ input, network, supposed }: CurveTabProps) {
       : selection?.kind === "branch" && parts.includes(selection.name)
         ? selection.name
         : (parts.find((p) => network.branches.find((b) => b.name === p)?.kind === "resistor") ?? parts[0]));
-  const lastRead = input.readings.findLast((r) => r.quantity === "voltage" && !isDiodeTest(r) && r.to === undefined);
+  const lastRead = input.readings.findLast((r) => isVolts(r) && r.to === undefined);
   const node = chosenNode ?? (lastRead?.quantity === "voltage" ? lastRead.from : null) ?? points.at(-1) ?? points[0];
-  const read = input.readings.findLast(
-    (r): r is NumericReading => r.quantity === "voltage" && !isDiodeTest(r) && r.to === undefined && r.from === node,
-  );
+  const read = input.readings.findLast((r): r is NumericReading => isVolts(r) && r.to === undefined && r.from === node);
   const { circuit, readings, meter, priors, habits, situation, standing } = input;
   const question = useMemo(() => {
     const state = standing && Object.keys(standing).length > 0 ? { state: standing } : {};

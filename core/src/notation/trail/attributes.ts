@@ -9,6 +9,7 @@ import {
   type Kind,
   MATERIALS,
   type Material,
+  materialsOf,
   rowOf,
 } from "../../circuit/index.ts";
 import { parseQuantity } from "../../units/index.ts";
@@ -67,7 +68,7 @@ const FARADS = /^([\d.,]+)\s*([pnuµμm]?)F?$/;
 
 /** Red, green … of a shining one; silicon or Schottky of others. */
 function readMaterial(material: Material, name: string, kind: Kind, written: WrittenPart): Complaint | null {
-  const own = Object.entries(MATERIALS).flatMap(([word, row]) => (row.of === kind ? [word] : []));
+  const own = materialsOf(kind);
   if (MATERIALS[material].of !== kind)
     return {
       message: `“${material}” is no ${KINDS[kind].word}'s: ${own.length > 0 ? `${name} may be ${own.join(", ")}` : `${name} is ${aKind(kind)}`}`,
