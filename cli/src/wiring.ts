@@ -1,4 +1,4 @@
-import { type Circuit, fingerprintOf } from "@hound/core/circuit";
+import { type Circuit, fingerprintOf, furtherLeads } from "@hound/core/circuit";
 
 /** Parts, values and what is joined to what, whatever the nodes are called. */
 export function wiringOf(circuit: Circuit): string {
@@ -7,7 +7,7 @@ export function wiringOf(circuit: Circuit): string {
   for (const part of circuit.parts) {
     join(part.from, `${part.designator}<`);
     join(part.to, `${part.designator}>`);
-    if (part.kind === "potentiometer" && part.wiper) join(part.wiper, `${part.designator}^`);
+    for (const { lead, node } of furtherLeads(part)) join(node, `${part.designator}^${lead}`);
   }
   const nodes = [...joined.values()].map((ends) => ends.sort().join(" ")).sort();
   return [fingerprintOf(circuit), ...nodes].join("\n");

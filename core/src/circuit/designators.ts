@@ -22,7 +22,7 @@ const NUMBERED = /^([A-Za-z]+)[-_]?(\d+)([a-z]?)$/;
 /** A contact goes by its coil's name, and by how it is while nothing pulls: normally open, normally closed. */
 const CONTACT = /^(.+)\.(n[oc])\d{0,2}$/i;
 /** What a part's branches are called behind its designator, where it has several. */
-const SECTION = /\.(?:top|bottom|wiper|[1-4])$/i;
+const SECTION = new RegExp(`\\.(?:${KIND_NAMES.flatMap((kind) => rowOf(kind).sections ?? []).join("|")})$`, "i");
 
 /** The coil that a contact follows, and whether it closes when that pulls in; null of what is no contact. */
 export function contactOf(designator: string): { readonly coil: string; readonly closes: boolean } | null {
@@ -40,6 +40,12 @@ export const calledAs = (kind: Kind): readonly string[] =>
 
 /** The designator of the part that a branch belongs to: RV1 of `RV1.top`, and `K1.no` as it is. */
 export const designatorOf = (branch: string): string => branch.replace(SECTION, "");
+
+/** The branch that stands for a part: `RV1.top` of RV1, and R1 as it is. */
+export function branchCalled(designator: string, kind: Kind): string {
+  const { sections } = rowOf(kind);
+  return sections ? `${designator}.${sections[0]}` : designator;
+}
 
 /** Letters and number of a designator (`RV12`, `RV-12` → RV, 12); null where the text has not that form. */
 export function splitDesignator(text: string): { letters: string; number: number } | null {

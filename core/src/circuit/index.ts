@@ -1,6 +1,7 @@
 export { Bending } from "./bending.ts";
 export {
   aKind,
+  branchCalled,
   calledAs,
   contactOf,
   DESIGNATOR_FORM,
@@ -31,11 +32,13 @@ export { LEAST_LEAK } from "./junction.ts";
 export type { KindRow } from "./kindRow.ts";
 export {
   CONTACT_KINDS,
+  canBeTurned,
   HAS_OHMS,
   KIND_NAMES,
   KINDS,
   type Kind,
   type KindOf,
+  materialsOf,
   rowOf,
   type SymbolName,
   unitOfValue,
@@ -51,7 +54,7 @@ export {
   pieceOf,
   type Setting,
 } from "./laws.ts";
-export { MATERIAL_NAMES, MATERIALS, type Material, materialsOf } from "./materials.ts";
+export { MATERIAL_NAMES, MATERIALS, type Material } from "./materials.ts";
 export { MODES, type Mode } from "./modes.ts";
 export {
   type Branch,
@@ -61,7 +64,18 @@ export {
   UnknownValueError,
   withAdded,
 } from "./network.ts";
-export { Circuit, Designator, NodeName, nodesOf, Part, pointAt, Resistance, TestPoint } from "./part.ts";
+export {
+  Circuit,
+  Designator,
+  type FurtherLead,
+  furtherLeads,
+  NodeName,
+  nodesOf,
+  Part,
+  pointAt,
+  Resistance,
+  TestPoint,
+} from "./part.ts";
 export {
   DEFAULTS,
   IDEAL_INPUT_OHMS,

@@ -3,7 +3,7 @@ import type { Material } from "./materials.ts";
 import type { Mode } from "./modes.ts";
 
 /** What is written of a part, hence its shape in the schema. */
-export type Form = "resistance" | "track" | "ohms" | "lever" | "source" | "junction" | "capacitance";
+export type Form = "resistance" | "track" | "ohms" | "lever" | "source" | "junction" | "bridge" | "capacitance";
 
 /** Shares of ways to fail; they add up to one. */
 type Modes = Readonly<Partial<Record<Mode, number>>>;
@@ -18,7 +18,7 @@ export interface KindRow {
   readonly called: readonly string[];
   readonly form: Form;
   /** What has to be written down. */
-  readonly needs: "ohms" | "ohmsOrRating" | "volts" | "nothing";
+  readonly needs: "ohms" | "ohmsOrRating" | "volts" | "leads" | "nothing";
   /** Of two standard deviations, as a fraction, where none is written. */
   readonly tolerance: number;
   /** Ohms where none are written: of a good contact, of a fuse by its rated current, of a meter by its letters. */
@@ -27,8 +27,10 @@ export interface KindRow {
   readonly role: "consumer" | "way" | "source" | "meter" | "value";
   /** Its law where it is written by volts and watts. */
   readonly byRating?: keyof typeof RATED_LAWS;
-  /** What a junction is of where nobody wrote it; the volts written of one that breaks down are those at which it does. */
+  /** What its junctions are of where nobody wrote it; the volts written of one that breaks down are those at which it does. */
   readonly material?: Material;
+  /** Its branches, of a part that has several: what each is called behind its designator. The first stands for the part. */
+  readonly sections?: readonly [string, ...string[]];
   readonly breaksDown?: true;
   /** It closes and opens by the coil of the same name. */
   readonly follows?: true;

@@ -1,4 +1,5 @@
 import type { Form, KindRow } from "./kindRow.ts";
+import { MATERIAL_NAMES, MATERIALS, type Material } from "./materials.ts";
 import type { Mode } from "./modes.ts";
 
 const CONTACT = {
@@ -41,6 +42,7 @@ export const KINDS = {
     word: "potentiometer",
     called: ["pot"],
     form: "track",
+    sections: ["top", "bottom", "wiper"],
     needs: "ohms",
     tolerance: 0.05,
     role: "value",
@@ -251,6 +253,26 @@ export const KINDS = {
     used: 0.5,
     symbol: "bent arrow",
   },
+  rectifier: {
+    letters: ["BR"],
+    also: ["DB", "RB", "GR"],
+    word: "bridge rectifier",
+    called: ["rectifier bridge", "diode bridge"],
+    form: "bridge",
+    // Both alternating leads to plus, and minus to both.
+    sections: ["1", "2", "3", "4"],
+    needs: "leads",
+    tolerance: 0.09,
+    role: "way",
+    material: "silicon",
+    isPolar: true,
+    // Four diodes in one case, which share its heat.
+    rate: 8,
+    modes: { short: 0.55, open: 0.3, leaky: 0.1, high: 0.05 },
+    rating: "current",
+    used: 0.5,
+    symbol: "arrow",
+  },
   capacitor: {
     letters: ["C"],
     also: ["CAP", "CE"],
@@ -316,9 +338,18 @@ export function kindsOfForm<F extends Form>(form: F): KindOf<F>[] {
 
 /** What the value of a part counts in, as drawn or as a fault made it: of a supply and of a junction volts, but for what is inside or beside it. */
 export function unitOfValue(kind: Kind, mode: Mode = "high"): "V" | "ohm" {
-  const { form } = rowOf(kind);
-  return (form === "source" || form === "junction") && !HAS_OHMS.has(mode) ? "V" : "ohm";
+  const { form, material } = rowOf(kind);
+  return (form === "source" || material !== undefined) && !HAS_OHMS.has(mode) ? "V" : "ohm";
 }
+
+/** The words for what junctions of a kind may be made of; none of what breaks down at volts of its own. */
+export function materialsOf(kind: Kind): Material[] {
+  const { material, breaksDown } = rowOf(kind);
+  return material && !breaksDown ? MATERIAL_NAMES.filter((word) => MATERIALS[word].of === MATERIALS[material].of) : [];
+}
+
+/** True of what may be fitted the wrong way round; of a bridge no single diode can be. */
+export const canBeTurned = (kind: Kind): boolean => rowOf(kind).isPolar === true && rowOf(kind).form !== "bridge";
 
 /** Faults with ohms of their own, whatever the part's value counts in. */
 export const HAS_OHMS: ReadonlySet<Mode> = new Set(["weak", "leaky"]);

@@ -1,6 +1,6 @@
 /**
  * What a junction is made of, one row each: volts across it at 10 mA, forward, and ohms in series: middling figures of
- * small parts' data sheets. `of` says which kind may be made of it.
+ * small parts' data sheets. `of` says whether it shines.
  */
 export const MATERIALS = {
   silicon: { of: "diode", volts: 0.65, series: 0.1 },
@@ -15,9 +15,6 @@ export const MATERIALS = {
 
 export type Material = keyof typeof MATERIALS;
 export const MATERIAL_NAMES = Object.keys(MATERIALS) as [Material, ...Material[]];
-
-/** The words for what a kind may be made of. */
-export const materialsOf = (kind: string): Material[] => MATERIAL_NAMES.filter((word) => MATERIALS[word].of === kind);
 
 /** Forward volts of a part that is made to break down backwards, and the ohms that make its dynamic ones up. */
 export const ZENER = { forward: 0.7, series: 3 } as const;

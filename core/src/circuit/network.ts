@@ -7,7 +7,10 @@ import { MATERIALS, ZENER } from "./materials.ts";
 import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
 import { DEFAULTS, IDEAL_OHMS } from "./usual.ts";
 
-/** One two-terminal element. A potentiometer makes up to three: `RV1.top`, `RV1.bottom`, `RV1.wiper`. */
+/**
+ * One two-terminal element. A potentiometer makes up to three, `RV1.top`, `RV1.bottom`, `RV1.wiper`; a bridge rectifier
+ * four, `BR1.1` to `BR1.4`.
+ */
 export interface Branch {
   readonly name: string;
   readonly part: Part;
@@ -47,6 +50,17 @@ export function buildNetwork(circuit: Circuit): Network {
   const at = (name: NodeName) => index.get(name) as number;
   const branches = circuit.parts.flatMap((part): Branch[] => {
     const ends = { part, kind: part.kind, from: at(part.from), to: at(part.to) };
+    if ("plus" in part) {
+      const [plus, minus] = [at(part.plus), at(part.minus)];
+      const ways = [
+        [ends.from, plus],
+        [ends.to, plus],
+        [minus, ends.from],
+        [minus, ends.to],
+      ] as const;
+      const law = junctionLaw(part);
+      return ways.map(([from, to], i) => ({ ...ends, from, to, name: `${part.designator}.${i + 1}`, law }));
+    }
     if (part.kind !== "potentiometer") return [{ ...ends, name: part.designator, law: drawnLaw(part) }];
     const middle = nodes.push(`${part.designator}.tap` as NodeName) - 1;
     const section = (name: string, share: number, from: number, to: number): Branch => ({
@@ -121,7 +135,7 @@ export function idealCircuit(
   return { ...circuit, parts };
 }
 
-function drawnLaw(part: Exclude<Part, { kind: "potentiometer" }>): Law {
+function drawnLaw(part: Exclude<Part, { kind: "potentiometer" } | { plus: unknown }>): Law {
   if (part.kind === "supply") {
     if (part.volts === null) throw new UnknownValueError(part.designator);
     const limit = part.limit === undefined ? {} : { limit: part.limit };

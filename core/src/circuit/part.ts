@@ -56,6 +56,15 @@ export const Part = z.discriminatedUnion("kind", [
     volts: positive,
   }),
   z.strictObject({
+    kind: z.enum(kindsOfForm("bridge")),
+    ...ends,
+    material: z.enum(MATERIAL_NAMES),
+    /** Forward volts of each of its diodes at 10 mA. `from` and `to` are the alternating leads. */
+    volts: positive,
+    plus: NodeName,
+    minus: NodeName,
+  }),
+  z.strictObject({
     kind: z.enum(kindsOfForm("capacitance")),
     ...ends,
     farads: positive.optional(),
@@ -105,12 +114,28 @@ export const Circuit = z.strictObject({
 });
 export type Circuit = z.infer<typeof Circuit>;
 
+/** A lead besides the two ends that a part is walked between, by the word that names it. */
+export interface FurtherLead {
+  readonly lead: "wiper" | "plus" | "minus";
+  readonly node: NodeName;
+}
+
+/** The leads of a part besides its two ends. */
+export function furtherLeads(part: Part): FurtherLead[] {
+  if ("plus" in part)
+    return [
+      { lead: "plus", node: part.plus },
+      { lead: "minus", node: part.minus },
+    ];
+  return "wiper" in part && part.wiper !== undefined ? [{ lead: "wiper", node: part.wiper }] : [];
+}
+
 /** Names of every node of a circuit, in the order met along its parts. */
 export function nodesOf(circuit: Circuit): NodeName[] {
   const seen = new Set<NodeName>();
   for (const part of circuit.parts) {
     seen.add(part.from);
-    if (part.kind === "potentiometer" && part.wiper) seen.add(part.wiper);
+    for (const { node } of furtherLeads(part)) seen.add(node);
     seen.add(part.to);
   }
   return [...seen];

@@ -1,4 +1,4 @@
-import { type Branch, DEFAULTS, drawnValue, type Mode, type Network, rowOf } from "../circuit/index.ts";
+import { type Branch, canBeTurned, DEFAULTS, drawnValue, type Mode, type Network, rowOf } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import type { NodePair } from "../measure/index.ts";
 import type { PriorData } from "./defaults.ts";
@@ -91,7 +91,7 @@ const REVERSED = 3;
 
 function reversedSites({ branches }: Network): Site[] {
   return branches.flatMap(({ kind, isAdded }, branch): Site[] =>
-    rowOf(kind).isPolar && !isAdded ? [{ branch, bridge: -1, mode: "reversed", weight: REVERSED, value: null }] : [],
+    canBeTurned(kind) && !isAdded ? [{ branch, bridge: -1, mode: "reversed", weight: REVERSED, value: null }] : [],
   );
 }
 
@@ -114,13 +114,13 @@ function branchSites(branch: Branch, k: number, priors: PriorData, positions: Re
   });
 }
 
-/** Share of a part's mode that falls to this branch: a potentiometer's sections halve it, a switch has what differs from good in some position it had. */
+/** Share of a part's mode that falls to this branch: sections share it, a switch has what differs from good in some position it had. */
 function portionOf(branch: Branch, mode: Mode, positions: ReadonlySet<string | null>): number {
   if (branch.kind === "potentiometer") {
     const isWiper = branch.name.endsWith(".wiper");
     return mode === "wiperOpen" ? Number(isWiper) : isWiper ? 0 : 0.5;
   }
-  if (branch.kind !== "switch") return 1;
+  if (branch.kind !== "switch") return 1 / (rowOf(branch.kind).sections?.length ?? 1);
   return Number(positions.has(mode === "stuckClosed" ? "open" : "closed"));
 }
 

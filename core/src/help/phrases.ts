@@ -110,6 +110,8 @@ export const TRAIL_LINES: readonly PhraseGroup[] = [
     "BT1 5V: R1 100 + (LED1 blue 20mA | LED2 2.1V | D2 schottky)": "by what it is made of, or its forward volts",
     "BT1 24V: [P] S1 + (K1 24V 2W | D1 rev)\n[P] K1.no + M1 24V 10W [0]":
       "K1.no closes when coil K1 pulls in, K1.nc opens; pulls=70% drops=20% behind K1 say when",
+    "BT1 12V: BR1 plus=[P] minus=[M]\n[P] R1 100 + LED1 red [M]":
+      "a bridge rectifier, walked from one ~ lead to the other; its diodes are BR1.1 and BR1.2 to plus, BR1.3 and BR1.4 from minus",
     "BT1 12V: R1 1k + (C1 100u 25V | R2 1k)": "a capacitor: charged, it lets nothing through",
     "BT1 12V: RT1 10 hot=1 + LA1 12V 20W": "a thermistor: cold, and while it works",
     'BT1 12V: R1 100 note="under the coil"': "a note",

@@ -1,4 +1,4 @@
-import { type BranchFault, lawsOf, type Network, type NodeName, withAdded } from "../circuit/index.ts";
+import { type BranchFault, branchCalled, lawsOf, type Network, type NodeName, withAdded } from "../circuit/index.ts";
 import {
   DIODE_TEST,
   isDiodeTest,
@@ -158,7 +158,14 @@ interface NetworkIndex {
 function indexNetwork(network: Network): NetworkIndex {
   return {
     nodes: new Map(network.nodes.map((name, i) => [name as string, i])),
-    branches: new Map(network.branches.map((b, i) => [b.name, i])),
+    // A part of several branches goes by the one that stands for it, as well.
+    branches: new Map(
+      network.branches.flatMap(({ name, part }, i) =>
+        name === branchCalled(part.designator, part.kind)
+          ? [[part.designator, i] as const, [name, i] as const]
+          : [[name, i] as const],
+      ),
+    ),
   };
 }
 
@@ -175,7 +182,7 @@ function locate(reading: NumericReading, network: Network, index: NetworkIndex):
 }
 
 function branchPoint(name: string, kind: "branch" | "lifted", index: NetworkIndex): ReadPoint | string {
-  const branch = index.branches.get(name) ?? index.branches.get(`${name}.top`);
+  const branch = index.branches.get(name);
   return branch === undefined ? `there is no part ${name} in this circuit` : { kind, branch };
 }
 

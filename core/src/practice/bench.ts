@@ -120,7 +120,7 @@ function isPlace(network: Network, now: BenchNow, at: Touch): boolean {
 }
 
 function branchOf({ branches }: Network, part: string): Branch | undefined {
-  return branches.find((b) => b.name === part) ?? branches.find((b) => b.name === `${part}.top`);
+  return branches.find((b) => b.name === part) ?? branches.find((b) => b.part.designator === part);
 }
 
 interface Changed {

@@ -1,4 +1,4 @@
-import { type Circuit, designatorOf, KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
+import { branchCalled, type Circuit, designatorOf, KINDS, type Network, type Part, rowOf } from "../circuit/index.ts";
 import type { Estimate } from "../rank/index.ts";
 import { matchTwo, nearestInSeries, seriesOf, type TwoResistors } from "../units/index.ts";
 import { type Worst, worstCases } from "./worstCase.ts";
@@ -111,15 +111,15 @@ const CAPACITOR_VOLTS = [6.3, 10, 16, 25, 35, 50, 63, 100, 250, 400];
 const DIODE_SHARE = 0.5;
 
 function standsOf(part: Part, worst: ReadonlyMap<string, Worst>): number | null {
-  const own = worst.get(part.designator);
+  const own = worst.get(branchCalled(part.designator, part.kind));
   if (!own) return null;
-  const { form, breaksDown, used } = rowOf(part.kind);
+  const { form, material, breaksDown, used } = rowOf(part.kind);
   if (form === "capacitance") {
     const drawn = "voltRating" in part ? (part.voltRating ?? 0) : 0;
     return CAPACITOR_VOLTS.find((v) => v >= Math.max(drawn, own.volts / used)) ?? own.volts / used;
   }
   // What shines stands next to nothing backwards, and is no part for that.
-  if (form !== "junction" || breaksDown || rowOf(part.kind).works === "shines" || own.backVolts <= 0) return null;
+  if (!material || breaksDown || rowOf(part.kind).works === "shines" || own.backVolts <= 0) return null;
   return DIODE_VOLTS.find((v) => v >= own.backVolts / DIODE_SHARE) ?? own.backVolts / DIODE_SHARE;
 }
 

@@ -1,6 +1,7 @@
 import {
   type Branch,
   CONTACT_KINDS,
+  canBeTurned,
   DEFAULTS,
   drawnValue,
   HAS_OHMS,
@@ -8,7 +9,6 @@ import {
   type Mode,
   type Network,
   type NodeName,
-  rowOf,
   unitOfValue,
 } from "../circuit/index.ts";
 import { type FaultAt, type FaultedNetwork, faultedNetwork, MODE_SHARES, priorData, sitesOf } from "../faults/index.ts";
@@ -61,7 +61,7 @@ export function choicesOf(network: Network): ReadonlyMap<string, readonly Choice
   }
   // What can be the wrong way round can be imagined so, be it no new build.
   for (const { name, kind } of network.branches)
-    if (rowOf(kind).isPolar) found.set(name, [...(found.get(name) ?? []), { mode: "reversed", reach: null }]);
+    if (canBeTurned(kind)) found.set(name, [...(found.get(name) ?? []), { mode: "reversed", reach: null }]);
   return found;
 }
 

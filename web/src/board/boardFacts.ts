@@ -1,4 +1,13 @@
-import { type Branch, bends, type Network, type NodeName, ohmsOf, rowOf, unitOfValue } from "@hound/core/circuit";
+import {
+  type Branch,
+  bends,
+  branchCalled,
+  type Network,
+  type NodeName,
+  ohmsOf,
+  rowOf,
+  unitOfValue,
+} from "@hound/core/circuit";
 import { type Configuration, isSameState } from "@hound/core/configuration";
 import { deviationOf } from "@hound/core/measure";
 import type { Prediction, Ranking, RankProblem, Settled } from "@hound/core/rank";
@@ -92,9 +101,9 @@ export function boardFacts(input: BoardInput): BoardFacts {
       } else suspicion.set(step.part, Math.max(probability, suspicion.get(step.part) ?? 0));
     }
   }
-  // A potentiometer's sections are one part: it is marked once.
+  // Several branches of one part are marked once.
   const suspected = ({ name, part }: Branch) =>
-    name === part.designator || name.endsWith(".top") ? (suspicion.get(part.designator) ?? 0) : 0;
+    name === branchCalled(part.designator, part.kind) ? (suspicion.get(part.designator) ?? 0) : 0;
   return {
     nodes: network.nodes.map((name, i) =>
       nodeFacts(name, i === network.reference, readings, {

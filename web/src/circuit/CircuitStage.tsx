@@ -11,6 +11,7 @@ import { useDesk } from "../desk/DeskContext.tsx";
 import { usePointed } from "../desk/pointing.ts";
 import { inWords } from "../words/print.ts";
 import { Brought } from "./Brought.tsx";
+import { nameOnBoard } from "./circuitEdits.ts";
 import { Exchange } from "./Exchange.tsx";
 import { Oddities } from "./Oddities.tsx";
 import { TrailEditor } from "./TrailEditor.tsx";
@@ -73,10 +74,7 @@ function Text({ goTo }: Pick<CircuitStageProps, "goTo">) {
     const pointed = hovered ?? selection;
     return pointed?.kind === "branch" ? designatorOf(pointed.name) : null;
   });
-  const partOf = (designator: string) => {
-    const name = places.get(designator)?.kind === "potentiometer" ? `${designator}.top` : designator;
-    return { kind: "branch", name } as const;
-  };
+  const partOf = (designator: string) => ({ kind: "branch", name: nameOnBoard(places, designator) }) as const;
   return (
     <TrailEditor
       document={trailDocument}

@@ -16,6 +16,7 @@ import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import Papa from "papaparse";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef, useState } from "react";
 import { useDesk, useSelection } from "../desk/DeskContext.tsx";
+import { nameOnBoard } from "./circuitEdits.ts";
 import { NewPartRow } from "./NewPartRow.tsx";
 import { COLUMN_WIDTHS, EDITABLE, type Editable, type PartRow, partRows, pastedCells, setCells } from "./partRows.ts";
 import { TableCell } from "./TableCell.tsx";
@@ -179,7 +180,7 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
                         row={r}
                         column={column}
                         width={COLUMN_WIDTHS[column]}
-                        onFocus={() => select({ kind: "branch", name: nameOnBoard(row) })}
+                        onFocus={() => select({ kind: "branch", name: nameOnBoard(trail.places, row.designator) })}
                         onCommit={(text) =>
                           edits.make(
                             setCells(trail, [{ designator: row.designator, column, text }]),
@@ -222,8 +223,4 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
 
 function isEditable(column: (typeof columnOrder)[number]): column is Editable {
   return (EDITABLE as readonly string[]).includes(column);
-}
-
-function nameOnBoard({ designator, kind }: PartRow): string {
-  return kind === "potentiometer" ? `${designator}.top` : designator;
 }

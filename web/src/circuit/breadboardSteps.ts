@@ -7,7 +7,13 @@ export interface StepGroup {
   readonly steps: readonly string[];
 }
 
-const LEADS: Readonly<Record<Lead["lead"], string>> = { first: "first lead", second: "second lead", wiper: "wiper" };
+const LEADS: Readonly<Record<Lead["lead"], string>> = {
+  first: "first lead",
+  second: "second lead",
+  wiper: "wiper",
+  plus: "plus lead",
+  minus: "minus lead",
+};
 
 /** What to gather and what to do, in order: the supply comes last. */
 export function breadboardSteps(network: Network, plan: BreadboardPlan): StepGroup[] {

@@ -1,4 +1,4 @@
-import { type Circuit, designatorOf } from "@hound/core/circuit";
+import { type Circuit, designatorOf, furtherLeads } from "@hound/core/circuit";
 import { placesOf } from "@hound/core/configuration";
 import type { Recognised } from "@hound/core/notation";
 import { MOST_READINGS, type Reading } from "@hound/core/record";
@@ -65,7 +65,9 @@ export function troubleWithPlan({ mode, add, stays }: Plan): string | null {
 
 /** Nodes and parts that a reading speaks of, its state too, and a circuit does not have. */
 export function strangersIn(reading: Reading, circuit: Circuit | null): string[] {
-  const nodes = new Set<string>(circuit?.parts.flatMap((p) => [p.from, p.to, ...wiperOf(p)]) ?? []);
+  const nodes = new Set<string>(
+    circuit?.parts.flatMap((p) => [p.from, p.to, ...furtherLeads(p).map(({ node }) => node)]) ?? [],
+  );
   if (circuit) nodes.add(circuit.reference);
   const parts = new Set<string>(circuit?.parts.map((p) => p.designator) ?? []);
   const spoken = { nodes: [] as string[], parts: [] as string[] };
@@ -81,8 +83,4 @@ export function strangersIn(reading: Reading, circuit: Circuit | null): string[]
     ...spoken.parts.filter((p) => !parts.has(designatorOf(p))),
   ];
   return [...new Set(missing)];
-}
-
-function wiperOf(part: Circuit["parts"][number]): string[] {
-  return part.kind === "potentiometer" && part.wiper !== undefined ? [part.wiper] : [];
 }

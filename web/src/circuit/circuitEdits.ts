@@ -1,4 +1,4 @@
-import { designatorOf, type NodeName } from "@hound/core/circuit";
+import { branchCalled, designatorOf, type NodeName } from "@hound/core/circuit";
 import {
   type Edited,
   freeDesignator,
@@ -185,6 +185,12 @@ export const COMMANDS: readonly Command[] = [
 export function commandsFor({ parts, node }: Target): readonly Command[] {
   const kind = node !== null ? "node" : parts.length > 0 ? "part" : null;
   return COMMANDS.filter(({ on }) => kind !== null && (on === "either" || on === kind));
+}
+
+/** The branch that stands for a part on the board. */
+export function nameOnBoard(places: Trail["places"], designator: string): string {
+  const part = places.get(designator);
+  return part ? branchCalled(designator, part.kind) : designator;
 }
 
 /** Parts and node that a selection stands for; a potentiometer's sections are the potentiometer. */

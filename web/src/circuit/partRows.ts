@@ -61,9 +61,10 @@ export function partRows(trail: Trail): PartRow[] {
   });
 }
 
-/** What stands in the cell of the value: of a potentiometer where its wiper stands and to what it goes as well. */
+/** What stands in the cell of the value: where a wiper stands, and to what further leads go, as well. */
 function valueRoles(part: Part): WordRole[] {
-  return part.kind === "potentiometer" ? ["value", "at", "wiper"] : [valueRole(part)];
+  if (part.kind === "potentiometer") return ["value", "at", "lead"];
+  return rowOf(part.kind).form === "bridge" ? ["value", "lead"] : [valueRole(part)];
 }
 
 function valueRole(part: Part): WordRole {
@@ -90,7 +91,7 @@ function sizeOf(part: Part): number {
 function setWords(trail: Trail, designator: string, roles: readonly WordRole[], text: string): Edited {
   // `wiper = W`, `at 40 %`, as one may write them too.
   const words = text
-    .replace(/\bwiper\s*=?\s*\[?\s*(\w+)\s*\]?/i, "wiper=[$1]")
+    .replace(/\b(wiper|plus|minus)\s*=?\s*\[?\s*(\w+)\s*\]?/gi, "$1=[$2]")
     .replace(/\bat\s*=?\s*([\d.,]+)\s*%/i, "at=$1%")
     .split(/\s+/);
   let edited: Edited = { kind: "edited", text: trail.text, nodes: new Map(), parts: new Map() };

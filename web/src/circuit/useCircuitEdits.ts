@@ -1,4 +1,4 @@
-import { designatorOf } from "@hound/core/circuit";
+import { branchCalled, designatorOf } from "@hound/core/circuit";
 import { type Edited, keepNumbers, readTrail, withFreeDesignators } from "@hound/core/notation";
 import { type KeyboardEvent, useCallback, useState } from "react";
 import { isKeyOf } from "../app/letterKeys.ts";
@@ -98,8 +98,7 @@ export function useCircuitEdits(sent: string | null, onUsed: () => void): Circui
       const before = state.trail.places;
       const added = [...readTrail(desk.snapshot().text).places.values()].filter((p) => !before.has(p.designator));
       const last = added.at(-1);
-      if (last)
-        select({ kind: "branch", name: last.kind === "potentiometer" ? `${last.designator}.top` : last.designator });
+      if (last) select({ kind: "branch", name: branchCalled(last.designator, last.kind) });
       document.querySelector<HTMLElement>("[data-board]")?.focus();
     },
     pick: (picked) => {

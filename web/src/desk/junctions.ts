@@ -1,4 +1,4 @@
-import type { Circuit } from "@hound/core/circuit";
+import { type Circuit, furtherLeads } from "@hound/core/circuit";
 
 /** Leads of parts that meet at a junction, each by its part's name and side. */
 export type Leads = ReadonlySet<string>;
@@ -14,13 +14,13 @@ export const sameIn = (nodes: ReadonlyMap<string, Leads>, leads: Leads) =>
 /** Leads by the node that they are at. */
 export function leadsOf({ parts }: Circuit): ReadonlyMap<string, Leads> {
   const found = new Map<string, Set<string>>();
-  const put = (node: string | undefined, lead: string) => {
-    if (node !== undefined) found.set(node, (found.get(node) ?? new Set()).add(lead));
+  const put = (node: string, lead: string) => {
+    found.set(node, (found.get(node) ?? new Set()).add(lead));
   };
   for (const part of parts) {
     put(part.from, `${part.designator} from`);
     put(part.to, `${part.designator} to`);
-    if (part.kind === "potentiometer") put(part.wiper, `${part.designator} wiper`);
+    for (const { lead, node } of furtherLeads(part)) put(node, `${part.designator} ${lead}`);
   }
   return found;
 }

@@ -28,8 +28,7 @@ export class Device {
   private readonly seen = new Map<string, Seen>();
   private readonly watchers = new Map<() => void, string>();
   private isKeeping: boolean;
-  /** Transactions of what is kept that are not done, and the number of the last one of each key. */
-  private unfinished = 0;
+  /** The number of the last transaction of what is kept, and that of each key that is not done. */
   private turn = 0;
   private readonly turns = new Map<string, number>();
   private readonly journal: Journal;
@@ -182,10 +181,8 @@ export class Device {
     if (!this.db) return false;
     const turn = ++this.turn;
     this.turns.set(noted.key, turn);
-    if (this.unfinished > 0) this.journal.note(noted);
-    this.unfinished += 1;
+    this.journal.note(noted);
     const isKept = await this.transact(this.db, change);
-    this.unfinished -= 1;
     if (this.turns.get(noted.key) === turn) {
       this.turns.delete(noted.key);
       this.journal.forget(noted.key);

@@ -1,6 +1,6 @@
 import { deviceStore } from "../app/stores.ts";
 
-/** What of a tab stands behind a transaction that is not done: its value, or that it is removed. */
+/** What of a tab is in a transaction that is not done: its value, or that it is removed. */
 export interface Noted {
   readonly key: string;
   /** Left out: removed. */
@@ -12,8 +12,8 @@ const START = "hound:queued:";
 const MOST_LETTERS = 200_000;
 
 /**
- * What waits behind a transaction of the device's own store. A browser finishes the one transaction in flight when a page
- * is closed, but may drop those behind it; what is noted here is kept at once.
+ * What is in a transaction of the device's own store, or waits behind one. When a page is closed a busy browser may drop
+ * what is in flight, and often drops what is behind it; what is noted here is kept at once.
  */
 export class Journal {
   constructor(private readonly tab: string) {}

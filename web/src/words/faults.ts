@@ -53,7 +53,7 @@ function nameOfFault(fault: SuspectFault, kindOf: KindOf, isBrief: boolean): str
   if (kind === "fuse" && mode === "open") return `${part} blown, or a joint beside it open`;
   if (mode !== "high" && mode !== "low") return MODE_WORDS[mode](part);
   if (kind === "supply") return `${part} gives too ${mode === "high" ? "much" : "little"}`;
-  if (kind && rowOf(kind).form === "junction")
+  if (kind && rowOf(kind).material)
     return `${part} ${rowOf(kind).breaksDown ? "holds" : "drops"} too ${mode === "high" ? "much" : "little"}`;
   if (mode === "low") return `${part} has fallen`;
   return kind && CONTACT_KINDS.has(kind) ? `${part} makes poor contact` : `${part} has climbed`;

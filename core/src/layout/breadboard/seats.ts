@@ -1,10 +1,10 @@
-import type { Network } from "../../circuit/index.ts";
+import { type FurtherLead, furtherLeads, type Network } from "../../circuit/index.ts";
 import { OUTWARD, type Side, type StripHole } from "./holes.ts";
 
 /** One lead of a part in its hole. */
 export interface Lead {
   readonly part: string;
-  readonly lead: "first" | "second" | "wiper";
+  readonly lead: "first" | "second" | FurtherLead["lead"];
   /** Number of the node it belongs to; −1 for one that is to stay free. */
   readonly node: number;
   readonly hole: StripHole;
@@ -15,17 +15,18 @@ export interface PartInHand {
   readonly leads: readonly (readonly [Lead["lead"], number])[];
 }
 
-/** Parts as one has them in hand: a potentiometer has three leads. */
-export function partsInHand({ branches }: Network, supply: number): PartInHand[] {
+/** Parts as one has them in hand: a potentiometer has three leads, a bridge rectifier four. */
+export function partsInHand({ branches, nodes }: Network, supply: number): PartInHand[] {
   const seen = new Set<string>();
   return branches.flatMap((branch, k): PartInHand[] => {
     const name = branch.part.designator;
     if (k === supply || seen.has(name)) return [];
     seen.add(name);
-    const own = (suffix: string) => branches.find((b) => b.name === `${name}.${suffix}`);
-    const ends = { first: own("top")?.from ?? branch.from, second: own("bottom")?.to ?? branch.to };
-    const wiper = branch.part.kind === "potentiometer" ? [["wiper", own("wiper")?.to ?? -1] as const] : [];
-    return [{ name, leads: [["first", ends.first], ...wiper, ["second", ends.second]] }];
+    const { part } = branch;
+    const further = furtherLeads(part).map(({ lead, node }) => [lead, nodes.indexOf(node)] as const);
+    // A wiper that goes nowhere has a hole of its own all the same.
+    const inner = part.kind === "potentiometer" && further.length === 0 ? [["wiper", -1] as const] : further;
+    return [{ name, leads: [["first", nodes.indexOf(part.from)], ...inner, ["second", nodes.indexOf(part.to)]] }];
   });
 }
 
@@ -36,7 +37,8 @@ const LINK = 0.5;
 
 /**
  * Gives each part a row of its own, across the gap, and leaves the row below it free: there a lead that is pulled goes in
- * when a meter is put in its way. A potentiometer takes three rows, its wiper on the other side. Which way round each
+ * when a meter is put in its way. A potentiometer takes three rows, its wiper on the other side; a
+ * bridge rectifier four. Which way round each
  * part lies is chosen so that the fewest nodes are on both sides; among those so that leads at rails are at the left.
  * @returns the leads in the order of the parts
  */
@@ -45,7 +47,7 @@ export function seatParts(parts: readonly PartInHand[], plus: number, minus: num
   let row = FIRST_ROW;
   return parts.flatMap(({ name, leads }, i) => {
     const top = row;
-    row += leads.length === 2 ? 2 : 4;
+    row += leads.length === 2 ? 2 : leads.length + 1;
     return leads.map(([lead, node], j): Lead => {
       const [column] = OUTWARD[sideAt(leads.length, j, ((turned >> i) & 1) === 1)];
       return { part: name, lead, node, hole: { on: "strip", row: top + (leads.length === 2 ? 0 : j), column } };
@@ -53,9 +55,9 @@ export function seatParts(parts: readonly PartInHand[], plus: number, minus: num
   });
 }
 
-/** The side of a part's lead: the two of a plain part face each other, a wiper faces both ends. */
+/** The side of a part's lead: the two of a plain part face each other, what is between two ends faces both. */
 function sideAt(leads: number, lead: number, isTurned: boolean): Side {
-  return (leads === 2 ? lead === 0 : lead !== 1) === isTurned ? "right" : "left";
+  return (leads === 2 ? lead === 0 : lead === 0 || lead === leads - 1) === isTurned ? "right" : "left";
 }
 
 /** All ways round are tried: 2ⁿ for at most fourteen parts. */

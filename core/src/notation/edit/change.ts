@@ -1,4 +1,4 @@
-import { DESIGNATOR_FORM, kindOfDesignator, type NodeName } from "../../circuit/index.ts";
+import { DESIGNATOR_FORM, furtherLeads, kindOfDesignator, type NodeName } from "../../circuit/index.ts";
 import { readTrail, type Trail } from "../trail/index.ts";
 import { insertInSeries, joinNodes } from "./insert.ts";
 import { elementsOf, locate } from "./locate.ts";
@@ -16,7 +16,7 @@ export type WordRole =
   | "position"
   | "safety"
   | "at"
-  | "wiper"
+  | "lead"
   | "kind"
   | "note";
 
@@ -28,7 +28,9 @@ export function roleOf(word: string, isRated: boolean): WordRole {
       ri: "internalResistance",
       limit: "limit",
       at: "at",
-      wiper: "wiper",
+      wiper: "lead",
+      plus: "lead",
+      minus: "lead",
       kind: "kind",
       hot: "value",
       pulls: "value",
@@ -92,7 +94,7 @@ export function nameNode(trail: Trail, node: NodeName, to: string): Edited {
   if (!/^\w+$/.test(to)) return refused("a node's name is made of letters, digits and _");
   if (to === node) return refused(`it is called ${to} already`);
   const taken = trail.circuit?.parts.some(
-    (p) => p.from === to || p.to === to || (p.kind === "potentiometer" && p.wiper === to),
+    (p) => p.from === to || p.to === to || furtherLeads(p).some(({ node }) => node === to),
   );
   if (taken && !trail.unnamed.has(to as NodeName))
     return refused(`[${to}] is another node; to join the two, put a wire between them`);

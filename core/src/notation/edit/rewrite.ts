@@ -69,12 +69,12 @@ export class Rewrite {
     return name;
   }
 
-  /** Renames every mark of a node, wipers and the reference line too. */
+  /** Renames every mark of a node, further leads and the reference line too. */
   renameNode(from: string, to: string) {
     for (const token of this.trail.tokens) {
       if (token.kind === "name" && nameIn(token.text) === from) this.replace(token, `[${to}]`);
-      const wiper = token.kind === "word" ? /^wiper=\[\s*(\w+)\s*\]$/i.exec(token.text) : null;
-      if (wiper?.[1] === from) this.replace(token, `wiper=[${to}]`);
+      const [, lead, node] = (token.kind === "word" && LEAD.exec(token.text)) || [];
+      if (node === from) this.replace(token, `${lead}=[${to}]`);
     }
     for (const statement of this.trail.statements) {
       if (statement.type !== "reference" && statement.type !== "point") continue;
@@ -130,15 +130,20 @@ export class Rewrite {
   }
 }
 
+/** The node of a lead that is written behind its part: `wiper=[W]`. */
+const LEAD = /^(wiper|plus|minus)=\[\s*(\w+)\s*\]$/i;
+
 export function nameIn(mark: string): string {
   return mark.replace(/^\[\s*|\s*\]$/g, "");
 }
 
 /** A node name that is not in use. */
 export function freeName(trail: Trail, like: string): string {
-  const taken = new Set(trail.tokens.map((t) => (t.kind === "name" ? nameIn(t.text) : t.text)));
+  const taken = new Set(
+    trail.tokens.map((t) => (t.kind === "name" ? nameIn(t.text) : (LEAD.exec(t.text)?.[2] ?? t.text))),
+  );
   let name = like;
-  for (let i = 2; taken.has(name) || taken.has(`wiper=[${name}]`); i += 1) name = `${like}${i}`;
+  for (let i = 2; taken.has(name); i += 1) name = `${like}${i}`;
   return name;
 }
 

@@ -15,6 +15,8 @@ export type PartColumn =
   | "limit"
   | "position"
   | "wiper"
+  | "plus"
+  | "minus"
   | "note";
 
 /** Words at the head of a column that mean it, in lower case; the first is ours. One table for reader, page and help. */
@@ -50,6 +52,8 @@ export const HEADINGS: Readonly<Record<PartColumn, readonly string[]>> = {
   limit: ["limit", "current_limit_a", "current limit", "i limit", "i_limit"],
   position: ["position", "state", "at", "set to", "setting", "stellung"],
   wiper: ["wiper", "tap", "slider", "node 3", "node3", "n3", "pin 3", "pin3", "schleifer", "curseur"],
+  plus: ["bridge_plus", "dc plus", "dc+"],
+  minus: ["bridge_minus", "dc minus", "dc-"],
   note: ["note", "notes", "comment", "comments", "remark", "remarks", "description", "desc", "bemerkung", "remarque"],
 };
 /** Columns that say nothing a circuit needs: passed over without a word. */

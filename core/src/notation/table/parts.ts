@@ -1,6 +1,7 @@
 import {
-  aKind,
   type Circuit,
+  type FurtherLead,
+  furtherLeads,
   isInstrumentOpen,
   isTakenForGranted,
   isToleranceWritten,
@@ -13,7 +14,7 @@ import { TRAIL_LIMITS, valueWords } from "../trail/index.ts";
 import { headAt, headingOf, type PartColumn } from "./headings.ts";
 import { aside, chainOf, listedParts } from "./list.ts";
 import { NodeNames } from "./nodeNames.ts";
-import { type Cells, partOfRow, wiperIn } from "./rowPart.ts";
+import { type Cells, LEADS, leadsIn, partOfRow } from "./rowPart.ts";
 import { mistakeIn, type Sheet, sheetOf, unparse } from "./sheet.ts";
 
 const COLUMNS = [
@@ -30,6 +31,8 @@ const COLUMNS = [
   "current_limit_a",
   "position",
   "wiper",
+  "bridge_plus",
+  "bridge_minus",
   "note",
 ] as const;
 
@@ -61,7 +64,9 @@ export function writeParts(circuit: Circuit): string {
         internal_resistance_ohm: part.kind === "supply" && !isTakenForGranted(part) ? part.internalOhms : undefined,
         current_limit_a: part.kind === "supply" ? part.limit : undefined,
         position: positionOf(part),
-        wiper: part.kind === "potentiometer" ? part.wiper : undefined,
+        wiper: leadOf(part, "wiper"),
+        bridge_plus: leadOf(part, "plus"),
+        bridge_minus: leadOf(part, "minus"),
         note: part.note,
       };
     }),
@@ -74,6 +79,10 @@ type Plain = Exclude<Part, { material: unknown } | { kind: "capacitor" }>;
 function isPlain(part: Part): part is Plain {
   if ("resistance" in part) return part.hotOhms === undefined && part.pulls === undefined && part.drops === undefined;
   return "volts" in part ? "internalOhms" in part : "ohms" in part;
+}
+
+function leadOf(part: Part, lead: FurtherLead["lead"]): string | undefined {
+  return furtherLeads(part).find((l) => l.lead === lead)?.node;
 }
 
 /** A supply's mark stands with its volts: `230V mains`. */
@@ -129,7 +138,7 @@ export function readParts(text: string): ReadParts {
     mistakes.push(mistakeIn(rows.rows[MOST_PARTS].number, 1, `a circuit has at most ${MOST_PARTS} parts`));
   const hasEnds = rows.rows.some(({ cells }) => endsIn(cells).some((end) => end !== ""));
   for (const { cells: said, number, columnOf } of rows.rows.slice(0, MOST_PARTS)) {
-    const cells = wiperIn(said);
+    const cells = leadsIn(said);
     // A comment, or a sum below the parts: it is said, and blocks nothing.
     if (hasEnds && endsIn(cells).every((end) => end === "") && isNoPart(cells)) {
       mistakes.push(aside(number, Object.values(cells).join(" ")));
@@ -150,10 +159,10 @@ export function readParts(text: string): ReadParts {
     if (from === "" && to === "") loose.push(part);
     else if (from === "" || to === "")
       say("mistake")(from === "" ? "from" : "to", "a part lies between two nodes: the other one is missing");
-    else if (cells.wiper === undefined) placed.push({ ...part, from: names.of(from), to: names.of(to) });
-    else if (part.kind === "potentiometer")
-      placed.push({ ...part, from: names.of(from), to: names.of(to), wiper: names.of(cells.wiper) });
-    else say("mistake")("wiper", `a wiper is a potentiometer's, and ${part.designator} is ${aKind(part.kind)}`);
+    else {
+      const leads = LEADS.flatMap((lead) => (cells[lead] === undefined ? [] : [[lead, names.of(cells[lead])]]));
+      placed.push({ ...part, from: names.of(from), to: names.of(to), ...Object.fromEntries(leads) });
+    }
   }
   for (const asked of names.questions) mistakes.push(mistakeIn(1, 1, asked, "question"));
   if (loose.length > 0 && placed.length > 0)

@@ -22,11 +22,20 @@ export interface Say {
   readonly ask: (column: PartColumn, message: string) => void;
 }
 
-/** The wiper's node as a trail writes it, taken out of a value: `10k at=40% wiper=[W]`. */
-export function wiperIn(cells: Cells): Cells {
-  const [written = "", node] = /\s*\bwiper\s*=?\s*\[?\s*([A-Za-z0-9_+.]+)\s*\]?/i.exec(cells.value ?? "") ?? [];
-  if (node === undefined || cells.wiper !== undefined) return cells;
-  return { ...cells, value: (cells.value ?? "").replace(written, ""), wiper: node };
+/** Leads besides the two ends, each with a column of its own. */
+export const LEADS = ["wiper", "plus", "minus"] as const;
+
+/** Their nodes as a trail writes them, taken out of a value: `10k at=40% wiper=[W]`. */
+export function leadsIn(cells: Cells): Cells {
+  const found = { ...cells };
+  for (const lead of LEADS) {
+    const pattern = new RegExp(`\\s*\\b${lead}\\s*=?\\s*\\[?\\s*([A-Za-z0-9_+.]+)\\s*\\]?`, "i");
+    const [written = "", node] = pattern.exec(found.value ?? "") ?? [];
+    if (node === undefined || found[lead] !== undefined) continue;
+    found.value = (found.value ?? "").replace(written, "");
+    found[lead] = node;
+  }
+  return found;
 }
 
 /** A row of a table as a part between two nodes that are set later; null where it cannot be. */
@@ -122,6 +131,8 @@ function wordsOf(cells: Cells, kind: Kind | null, say: Say): string[] {
   // A share of the track, 40 % or 0.4; of a switch, how it stands.
   if (position !== "" && kind === "potentiometer") words.push(`at=${tight(position).replace(/^at=/i, "")}`);
   else if (position !== "") words.push(POSITIONS[position.toLowerCase()] ?? position.toLowerCase());
+  // Which nodes they are is for the table to say.
+  for (const lead of LEADS) if (cell(lead) !== "") words.push(`${lead}=[${lead}_]`);
   return words.map((w) => w.replace(/(^|\s)[±~](?=\d)/g, "$1"));
 }
 
@@ -157,7 +168,7 @@ const MENDED = 5;
 /** Reads the words as a trail would; a slip that has a likely remedy is mended and asked about. */
 function readWords(words: string, say: Say): Part | null {
   const [open, close] = ["[from_] ", " [to_]"];
-  let text = open + words.replace(/[()|[\]:#]/g, " ") + close;
+  let text = open + words.replace(/[()|:#]|(?<!=)\[|(?<!=\[\w+)\]/g, " ") + close;
   for (let round = 0; round <= MENDED; round += 1) {
     const { mistakes, circuit } = readTrail(text);
     const wrong = mistakes.find((m) => m.severity === "mistake");

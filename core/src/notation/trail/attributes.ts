@@ -1,6 +1,7 @@
 import {
   aKind,
   CONTACT_KINDS,
+  canBeTurned,
   IDEAL_OHMS,
   idealOhms,
   isVoltmeter,
@@ -37,13 +38,13 @@ export function readAttribute(given: string, name: string, kind: Kind, written: 
   const plain = word.toLowerCase();
   if (Object.hasOwn(MATERIALS, plain)) return readMaterial(plain as Material, name, kind, written);
   if (plain === "rev" || plain === "reversed") {
-    if (!rowOf(kind).isPolar) return { message: `“${word}” turns a diode round, and ${name} is ${aKind(kind)}` };
+    if (!canBeTurned(kind)) return { message: `“${word}” turns a diode round, and ${name} is ${aKind(kind)}` };
     written.isTurned = true;
     return null;
   }
   if (rowOf(kind).form === "capacitance" && FARADS.test(word)) return readFarads(word, name, written);
   // A type's name as it stands on a drawing says which one to buy: it is kept, and nothing is looked up.
-  if (rowOf(kind).form === "junction" && TYPE_NAME.test(word) && written.note === undefined) {
+  if (rowOf(kind).material !== undefined && TYPE_NAME.test(word) && written.note === undefined) {
     written.note = word;
     return null;
   }
@@ -69,7 +70,7 @@ const FARADS = /^([\d.,]+)\s*([pnuµμm]?)F?$/;
 /** Red, green … of a shining one; silicon or Schottky of others. */
 function readMaterial(material: Material, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   const own = materialsOf(kind);
-  if (MATERIALS[material].of !== kind)
+  if (!own.includes(material))
     return {
       message: `“${material}” is no ${KINDS[kind].word}'s: ${own.length > 0 ? `${name} may be ${own.join(", ")}` : `${name} is ${aKind(kind)}`}`,
     };
@@ -113,13 +114,10 @@ function readKeyed(key: string, value: string, name: string, kind: Kind, written
     case "note":
       written.note = value.replace(/^"|"$/g, "");
       return /^".*"$/s.test(value) || !value.includes('"') ? null : { message: "the note's closing quote is missing" };
-    case "wiper": {
-      const node = /^\[\s*([A-Za-z0-9_]+)\s*\]$/.exec(value);
-      if (kind !== "potentiometer") return { message: `wiper= is for potentiometers, and ${name} is ${aKind(kind)}` };
-      if (!node) return { message: "the wiper's node is written wiper=[NAME]" };
-      written.wiper = node[1];
-      return null;
-    }
+    case "wiper":
+    case "plus":
+    case "minus":
+      return readLead(key, value, name, kind, written);
     case "hot":
     case "pulls":
     case "drops":
@@ -130,9 +128,26 @@ function readKeyed(key: string, value: string, name: string, kind: Kind, written
       return readKeyedNumber(key, value, name, kind, written);
     default:
       return {
-        message: `“${key}=” is not known; there are ri=, limit=, at=, wiper=, hot=, pulls=, drops=, kind= and note=`,
+        message: `“${key}=” is not known; there are ri=, limit=, at=, wiper=, plus=, minus=, hot=, pulls=, drops=, kind= and note=`,
       };
   }
+}
+
+/** The node of a lead besides the two that a part is walked through. */
+function readLead(
+  key: "wiper" | "plus" | "minus",
+  value: string,
+  name: string,
+  kind: Kind,
+  written: WrittenPart,
+): Complaint | null {
+  const [form, owners] =
+    key === "wiper" ? (["track", "potentiometers"] as const) : (["bridge", "bridge rectifiers"] as const);
+  if (rowOf(kind).form !== form) return { message: `${key}= is for ${owners}, and ${name} is ${aKind(kind)}` };
+  const [, node] = /^\[\s*([A-Za-z0-9_]+)\s*\]$/.exec(value) ?? [];
+  if (node === undefined) return { message: `the node of ${key} is written ${key}=[NAME]` };
+  written[key] = node;
+  return null;
 }
 
 /** What a sensor is while it works, and at which share of its volts a coil pulls in or drops out. */
@@ -219,7 +234,7 @@ function readValue(word: string, name: string, kind: Kind, written: WrittenPart)
 }
 
 /** Forms of which volts are written: those of a junction, or what a capacitor stands. */
-const TAKES_VOLTS: ReadonlySet<string> = new Set(["junction", "capacitance"]);
+const TAKES_VOLTS: ReadonlySet<string> = new Set(["junction", "bridge", "capacitance"]);
 
 function readVolts(value: number, word: string, name: string, kind: Kind, written: WrittenPart): Complaint | null {
   if (written.volts !== undefined) return { message: `${name} has two voltages` };

@@ -180,7 +180,8 @@ class Walk {
     }
     this.places.set(node.designator, node);
     this.placed.push({ node, from, to });
-    if (node.written.wiper) this.byName(node.written.wiper, node.to);
+    for (const lead of [node.written.wiper, node.written.plus, node.written.minus])
+      if (lead !== undefined) this.byName(lead, node.to);
   }
 
   /** True of a part that another loop went through already, word for word, from the same node or none that is named. */

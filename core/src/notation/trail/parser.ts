@@ -438,6 +438,7 @@ class Parser {
     const missing =
       (needs === "volts" && written.volts === undefined) ||
       ((needs === "ohms" || needs === "ohmsOrRating") && written.resistance === undefined);
+    if (needs === "leads" && !isWrong) return this.checkLeads(token, designator, written);
     // What is wrong about its words is said already.
     if (!missing || isWrong) return;
     const next = this.peek();
@@ -462,6 +463,16 @@ class Parser {
         ? insertAt(token.to, " 10k", "write 10k for now")
         : insertAt(token.to, " ?", "leave it unknown for now");
     this.said.add(token, `${designator} has no value; write one behind it, such as ${example}${partly}`, unknown);
+  }
+
+  private checkLeads(token: Token, designator: string, written: WrittenPart) {
+    const missing = (["plus", "minus"] as const).filter((lead) => written[lead] === undefined);
+    if (missing.length === 0) return;
+    const isTaken = (name: string) => this.tokens.some((t) => t.text.includes(`[${name}]`));
+    const free = (like: string) => (isTaken(like) ? `${like}_${designator}` : like);
+    const words = missing.map((lead) => `${lead}=[${free(lead === "plus" ? "P" : "M")}]`).join(" ");
+    const why = `${designator} has no ${missing.join(" and ")}; it is walked from one ~ lead to the other, with ${words} behind it`;
+    this.said.add(token, why, insertAt(token.to, ` ${words}`, `write ${words}`));
   }
 
   private peek(): Token | undefined {

@@ -64,6 +64,17 @@ export function partOf(node: PartNode, from: NodeName, to: NodeName): Part {
       const volts = written.volts ?? MATERIALS[material].volts;
       return { ...shared, kind: kind as KindOf<"junction">, material, volts };
     }
+    case "bridge": {
+      const material = written.material ?? row.material;
+      return {
+        ...shared,
+        kind: kind as KindOf<"bridge">,
+        material,
+        volts: written.volts ?? MATERIALS[material].volts,
+        plus: written.plus as NodeName,
+        minus: written.minus as NodeName,
+      };
+    }
     case "capacitance":
       return {
         ...shared,

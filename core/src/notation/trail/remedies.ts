@@ -6,7 +6,6 @@ import type { Token } from "./lexer.ts";
 /** Letters of parts that a direct current does not see as a resistance, and what to do about them. */
 export const NO_SUCH_PART: Readonly<Record<string, string>> = {
   Q: "write a transistor as the switch that it is here, S1, or what it takes as a load, LD1",
-  BR: "a bridge rectifier is written as its four diodes: from each of the two feeds to its plus, [X] D1 [P] and [Y] D2 [P], and from its minus to each feed, [0] D3 [X] and [0] D4 [Y]",
   IC: "write what it takes from the supply as a load, LD1",
 };
 

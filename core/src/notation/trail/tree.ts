@@ -28,6 +28,8 @@ export interface WrittenPart {
   position?: "open" | "closed";
   at?: number;
   wiper?: string;
+  plus?: string;
+  minus?: string;
   material?: Material;
   /** It is walked from its second end to its first. */
   isTurned?: true;

@@ -1,5 +1,6 @@
 import {
   type Circuit,
+  furtherLeads,
   idealOhms,
   isTakenForGranted,
   isToleranceWritten,
@@ -23,7 +24,8 @@ export function writeTrail(circuit: Circuit): string {
     ...(circuit.points ?? []).map((p) => `point ${name(p.node)} ${p.called}${p.note ? `, ${p.note}` : ""}`),
     ...circuit.parts.map((part) => {
       const [first, last] = part.kind === "supply" ? [part.to, part.from] : [part.from, part.to];
-      return `[${name(first)}] ${writePart(part)} [${name(last)}]`;
+      const leads = furtherLeads(part).map(({ lead, node }) => [lead, name(node)]);
+      return `[${name(first)}] ${writePart({ ...part, ...Object.fromEntries(leads) })} [${name(last)}]`;
     }),
   ];
   return `${lines.join("\n")}\n`;
@@ -44,7 +46,7 @@ function legalNames(circuit: Circuit): (node: NodeName) => string {
 export function writePart(part: Part): string {
   const words = [part.designator];
   if (kindOfDesignator(part.designator) !== part.kind) words.push(`kind=${part.kind}`);
-  words.push(...valueWords(part));
+  words.push(...valueWords(part), ...furtherLeads(part).map(({ lead, node }) => `${lead}=[${node}]`));
   if (isToleranceWritten(part)) words.push(writeQuantity(percent(part.tolerance), "%"));
   if (part.powerRating !== undefined && !isRating(part)) words.push(writeQuantity(part.powerRating, "W"));
   if (part.currentRating !== undefined) words.push(writeQuantity(part.currentRating, "A"));
@@ -61,12 +63,7 @@ export function valueWords(part: Part): string[] {
       ...(part.limit === undefined ? [] : [`limit=${writeQuantity(part.limit, "A")}`]),
       ...(part.safety === undefined ? [] : [part.safety]),
     ];
-  if (part.kind === "potentiometer")
-    return [
-      writeQuantity(part.ohms),
-      `at=${percent(part.at)}%`,
-      ...(part.wiper === undefined ? [] : [`wiper=[${part.wiper}]`]),
-    ];
+  if (part.kind === "potentiometer") return [writeQuantity(part.ohms), `at=${percent(part.at)}%`];
   if ("resistance" in part) return [...resistanceWords(part), ...behaviourWords(part)];
   if ("material" in part) {
     const { material, volts, kind } = part;

@@ -1,8 +1,21 @@
 import fc from "fast-check";
-import { type Circuit, KINDS, MATERIALS, type Material, type Part } from "../../circuit/index.ts";
+import {
+  type Circuit,
+  KINDS,
+  MATERIALS,
+  type Material,
+  type NodeName,
+  nodesOf,
+  type Part,
+} from "../../circuit/index.ts";
 import { circuitOf, linearCircuits } from "./circuits.ts";
 
-type Ends = Pick<Part, "from" | "to">;
+/** Where a part goes, and two nodes more for one of four leads. */
+interface Ends extends Pick<Part, "from" | "to"> {
+  readonly others: readonly [NodeName, NodeName];
+}
+
+const between = ({ from, to }: Ends) => ({ from, to });
 
 const MAKES: readonly Material[] = ["silicon", "schottky", "red", "green", "blue", "white"];
 
@@ -10,13 +23,17 @@ const MAKES: readonly Material[] = ["silicon", "schottky", "red", "green", "blue
 const bentOf = fc.oneof(
   fc.constantFrom(...MAKES).map((material) => (ends: Ends, i: number): Part => {
     const kind = MATERIALS[material].of;
-    const shared = { ...ends, designator: `${kind === "led" ? "LED" : "D"}${i}`, tolerance: KINDS[kind].tolerance };
+    const shared = {
+      ...between(ends),
+      designator: `${kind === "led" ? "LED" : "D"}${i}`,
+      tolerance: KINDS[kind].tolerance,
+    };
     return { ...shared, kind, material, volts: MATERIALS[material].volts };
   }),
   fc.constantFrom(3.3, 5.1, 12).map(
     (volts) =>
       (ends: Ends, i: number): Part => ({
-        ...ends,
+        ...between(ends),
         designator: `ZD${i}`,
         kind: "zener",
         tolerance: 0.05,
@@ -24,10 +41,15 @@ const bentOf = fc.oneof(
         volts,
       }),
   ),
+  fc.constant((ends: Ends, i: number): Part => {
+    const shared = { ...between(ends), designator: `BR${i}`, tolerance: KINDS.rectifier.tolerance };
+    const [plus, minus] = ends.others;
+    return { ...shared, kind: "rectifier", material: "silicon", volts: 0.65, plus, minus };
+  }),
   fc.constantFrom(6, 12, 24).map(
     (volts) =>
       (ends: Ends, i: number): Part => ({
-        ...ends,
+        ...between(ends),
         designator: `LA${i}`,
         kind: "lamp",
         tolerance: 0.1,
@@ -45,13 +67,15 @@ export function bendingCircuits({ parts = 14, most = 8 } = {}): fc.Arbitrary<Cir
     )
     .map(([circuit, bent]) => {
       const all = [...circuit.parts];
+      const nodes = nodesOf(circuit);
       bent.forEach(([place, make, isTurned], i) => {
         const resistors = all.flatMap((p, k) => (p.kind === "resistor" ? [k] : []));
         const at = resistors[place % resistors.length];
         // One resistor at least stays, to limit what flows.
         if (resistors.length < 2) return;
         const { from, to } = all[at];
-        all[at] = make(isTurned ? { from: to, to: from } : { from, to }, i + 1);
+        const others = [place, place >> 2].map((n) => nodes[n % nodes.length]) as [NodeName, NodeName];
+        all[at] = make({ ...(isTurned ? { from: to, to: from } : { from, to }), others }, i + 1);
       });
       return circuitOf(all);
     });

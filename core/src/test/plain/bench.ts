@@ -27,7 +27,7 @@ export interface PlainMeter {
   readonly burden: number;
 }
 
-/** One two-terminal element of the plain network; a potentiometer makes two or three. */
+/** One two-terminal element of the plain network; a potentiometer makes two or three, a bridge rectifier four. */
 export interface PlainElement {
   readonly name: string;
   readonly part: Part;
@@ -47,6 +47,13 @@ export interface PlainDraw {
 
 export function plainElements(circuit: Circuit): PlainElement[] {
   return circuit.parts.flatMap((part): PlainElement[] => {
+    if (part.kind === "rectifier")
+      return [
+        [part.from, part.plus],
+        [part.to, part.plus],
+        [part.minus, part.from],
+        [part.minus, part.to],
+      ].map(([from, to], i) => ({ name: `${part.designator}.${i + 1}`, part, from, to }));
     if (part.kind !== "potentiometer") return [{ name: part.designator, part, from: part.from, to: part.to }];
     const tap = `${part.designator}.tap`;
     const section = (name: string, from: string, to: string) => ({
@@ -107,6 +114,7 @@ function goodLaw(
     case "diode":
     case "led":
     case "zener":
+    case "rectifier":
       return isOff === true ? ohmic(INSULATION) : plainJunction(part, part.volts * f);
     default: {
       const r = part.resistance;

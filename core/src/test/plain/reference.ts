@@ -202,8 +202,13 @@ function parametersOf(
 ): PlainParameter[] {
   const isOff = numeric.some((r) => r.quantity === "resistance");
   const states = [{}, ...readings.map((r) => r.state ?? {})];
-  const found = circuit.parts.flatMap((part) => {
-    const name = part.designator;
+  // Sections of a potentiometer are one track; diodes of a bridge are four.
+  const own = circuit.parts.flatMap((part) =>
+    [1, 2, 3, 4]
+      .slice(0, part.kind === "rectifier" ? 4 : 1)
+      .map((n) => ({ part, name: part.kind === "rectifier" ? `${part.designator}.${n}` : part.designator })),
+  );
+  const found = own.flatMap(({ part, name }) => {
     const pieces = new Set(states.map((state) => plainPiece({ name, part, from: part.from, to: part.to }, state)));
     return [...pieces].flatMap((element): PlainParameter[] => {
       const own: PlainParameter[] = [];

@@ -7,6 +7,7 @@ const CLAMP = "BT1 24V 2%: F1 0.5A + [A] R1 220 5% + [B] (ZD1 5V1 rev 1W | RT1 1
 const GUARDED = "BT1 12V 2%: [P] D1 schottky 3A + [A] F1 2A + [B] (LA1 12V 5W | R1 1k)";
 const LANTERN =
   "BT1 12V 2%: F1 1A + [A] (R1 330 + [B1] LED1 white + [C1] LED2 white + [D1] LED3 white | R2 330 + [B2] LED4 white + [C2] LED5 white + [D2] LED6 white)";
+const RECTIFIED = "BT1 12V 2%: F1 1A + [A] BR1 plus=[P] minus=[M]\n[P] R1 100 5% + [B] LED1 red [M]";
 const SMOOTHED = "BT1 12V 2%: R1 1k 5% + [A] (C1 1000u 25V | R2 1k 5%)";
 
 /** Diodes, shining ones, Zeners, capacitors and relays' contacts. */
@@ -151,6 +152,31 @@ export const BEND_STORIES: readonly Story[] = [
     stands: "settled",
     repair: "LED2",
     first: "LED2 open",
+  },
+  {
+    tells: "a bridge rectifier with nothing at its plus: one of its diodes, whichever it is",
+    trail: RECTIFIED,
+    situation: "complaint",
+    lines: ["A 12.0", "P-M 0.00", "P 0.01"],
+    stands: "settled",
+    repair: "BR1",
+    first: "BR1.1 open",
+  },
+  {
+    tells: "the other of the two that conduct: its minus hangs as high as its plus",
+    trail: RECTIFIED,
+    situation: "complaint",
+    lines: ["A 12.0", "P-M 0.00", "M 10.35"],
+    stands: "settled",
+    repair: "BR1",
+    first: "BR1.4 open",
+  },
+  {
+    tells: "a fuse that blows again: a diode of the bridge that should block lets all through",
+    trail: RECTIFIED,
+    situation: "complaint",
+    lines: ["F1 blown", "F1 swapped, blown", "P-0 0.3ohm"],
+    first: "BR1.2 short & F1 open",
   },
   {
     tells: "a low divider with a capacitor beside it: the capacitor leaks, when all else measures well",
