@@ -4,9 +4,9 @@ import { print } from "./print.ts";
 /** `red`, `5.1 V`, `100 µF 25 V`; silicon need not be said. */
 export function valueLabel(part: Extract<Part, { material: unknown } | { kind: "capacitor" }>): string {
   if ("material" in part) {
-    const { material: usual, breaksDown } = rowOf(part.kind);
+    const { material: usual, breaksDown, works } = rowOf(part.kind);
     const isUsual = !breaksDown && part.volts === MATERIALS[part.material].volts;
-    const word = part.material === usual && (breaksDown || part.kind === "diode") ? "" : part.material;
+    const word = part.material === usual && works !== "shines" ? "" : part.material;
     return [word, isUsual ? "" : print(part.volts, "V")].filter((w) => w !== "").join(" ");
   }
   return [

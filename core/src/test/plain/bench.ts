@@ -2,7 +2,18 @@ import type { Circuit, Part } from "../../circuit/index.ts";
 import type { Configuration } from "../../configuration/index.ts";
 import type { Reading } from "../../record/index.ts";
 import { plainCoil, plainJunction } from "./curves.ts";
-import { APART, addOhms, moves, ohmic, type PlainLaw, settle, settleWith, standing, type Wire } from "./settle.ts";
+import {
+  APART,
+  addOhms,
+  type LastRest,
+  moves,
+  ohmic,
+  type PlainLaw,
+  settle,
+  settleWith,
+  standing,
+  type Wire,
+} from "./settle.ts";
 
 /**
  * The bench the plain way: every law of the model written again from first principles, one matrix for each reading with
@@ -199,6 +210,7 @@ export function plainReading(
   faults: readonly PlainFault[],
   draw: PlainDraw,
   meter: PlainMeter,
+  last: LastRest = {},
 ): number {
   const isTested = reading.quantity === "voltage" && reading.test === "diode";
   const isOff = reading.quantity === "resistance" || isTested;
@@ -228,14 +240,14 @@ export function plainReading(
   if (reading.quantity === "current") {
     const k = elements.findIndex((e) => e.name === reading.through);
     addOhms(wires[k], meter.burden);
-    const { amps } = settle(circuit.reference, wires, null);
+    const { amps } = settle(circuit.reference, wires, null, 1, last);
     return elements[k].part.kind === "supply" ? -amps[k] : amps[k];
   }
   const [a, b] = [reading.from ?? circuit.reference, reading.to ?? circuit.reference].map((n) =>
     n === "0" && !elements.some((e) => e.from === "0" || e.to === "0") ? circuit.reference : n,
   );
   if (!isOff && Number.isFinite(meter.input)) wires.push({ from: a, to: b, law: ohmic(meter.input) });
-  const { volts } = settle(circuit.reference, wires, isOff ? [a, b] : null, isTested ? TEST_AMPS : 1);
+  const { volts } = settle(circuit.reference, wires, isOff ? [a, b] : null, isTested ? TEST_AMPS : 1, last);
   return (volts.get(a) ?? 0) - (volts.get(b) ?? 0);
 }
 

@@ -3,6 +3,7 @@ import type { Circuit } from "../../circuit/index.ts";
 import type { NumericReading, Reading } from "../../record/index.ts";
 import { type PlainDraw, type PlainFault, type PlainMeter, plainPiece, plainReading } from "./bench.ts";
 import { beyondProbability, lookProbability, plainError, readingDensity, type Slips } from "./evidence.ts";
+import type { LastRest } from "./settle.ts";
 
 /** A seeded source of uniform and normal numbers. */
 export interface Draws {
@@ -71,11 +72,13 @@ export function referenceEvidence(
     const size = (given.falseLimit ?? 0.005) * (0.2 / (given.falseLimit ?? 0.005)) ** Math.abs(2 * t - 1);
     return t < 0.5 ? 1 - size : 1 + size;
   };
+  // Where each reading's network last came to rest: the next one is much like it.
+  const rests = measured.map((): LastRest => ({}));
   const forward = (at: readonly number[], z: ArrayLike<number>) => {
     const faults = faultsAt(at);
     return measured.map((r, i) => {
       const shown = given.falseOn === r.quantity ? falseAt(at) : 1;
-      return clean(plainReading(circuit, r, faults, drawOf(z), meter)) * gainOf(i, z) * shown;
+      return clean(plainReading(circuit, r, faults, drawOf(z), meter, rests[i])) * gainOf(i, z) * shown;
     });
   };
   const sigma = errors.map((e) => e.own);

@@ -29,6 +29,14 @@ export function addOhms(wire: Wire, ohms: number) {
 
 /** How much softer knees are at first, and so on until they are as they are: continuation. */
 const SOFT = [60, 12, 4, 1.7, 1];
+/** So many rounds from where a network much like it came to rest, with knees as they are; else all of it from the start. */
+const NEAR_ROUNDS = 40;
+const MOST_ROUNDS = 2000;
+
+/** Volts across each wire's own curve where it last came to rest. All laws rise: there is one rest, wherever one begins. */
+export interface LastRest {
+  across?: readonly number[];
+}
 
 /** From where nothing is pulled in each contact goes where its coil puts it, until none moves. */
 export function settle(
@@ -36,11 +44,12 @@ export function settle(
   wires: readonly Wire[],
   injected: readonly [string, string] | readonly string[] | null,
   sent = 1,
+  last: LastRest = {},
 ) {
   let pulled = wires.map(() => false);
   const changes = wires.map(() => 0);
   for (;;) {
-    const found = settleWith(reference, standing(wires, pulled), injected, sent);
+    const found = settleWith(reference, standing(wires, pulled), injected, sent, last);
     const next = wires.map(({ follows }, k) => follows !== undefined && moves(follows, pulled[k], found.amps));
     let isAtRest = true;
     pulled = pulled.map((is, k) => {
@@ -72,6 +81,7 @@ export function settleWith(
   wires: readonly Wire[],
   injected: readonly [string, string] | readonly string[] | null,
   sent = 1,
+  last: LastRest = {},
 ) {
   const names = [...new Set([reference, ...wires.flatMap((w) => [w.from, w.to]), ...(injected ?? [])])];
   const at = new Map(names.map((n, i) => [n, i]));
@@ -80,19 +90,21 @@ export function settleWith(
   const softs = wires.some(({ law }) => "curve" in law) ? SOFT : [1];
   const solvedWith = (held: ReadonlySet<number>) => {
     const hot = wires.map(({ law }) => ("hot" in law ? law.hot : 0));
-    const across = wires.map(() => 0);
+    let across = wires.map(() => 0);
     let x: number[] = [];
-    for (const soft of softs)
-      for (let round = 0; round < 2000; round += 1) {
+    /** @returns whether nothing moves any more */
+    const comesToRest = (soft: number, rounds: number): boolean => {
+      for (let round = 0; round < rounds; round += 1) {
         const rows = wires.map(({ law }, k) => {
-          if ("open" in law) return { ...ends[k], p: 0, q: 1, s: 0 };
-          if ("hot" in law) return { ...ends[k], p: 1, q: hot[k] + seriesOf(law), s: 0 };
+          const { from, to } = ends[k];
+          if ("open" in law) return { from, to, p: 0, q: 1, s: 0 };
+          if ("hot" in law) return { from, to, p: 1, q: hot[k] + seriesOf(law), s: 0 };
           if ("curve" in law) {
             const [amps, siemens] = law.curve(across[k], soft);
-            return { ...ends[k], p: 1, q: 1 / siemens + law.inside, s: across[k] - amps / siemens };
+            return { from, to, p: 1, q: 1 / siemens + law.inside, s: across[k] - amps / siemens };
           }
-          if (held.has(k)) return { ...ends[k], p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
-          return { ...ends[k], p: 1, q: law.r, s: law.e };
+          if (held.has(k)) return { from, to, p: 0, q: 1, s: (law.limit as number) * Math.sign(law.e || 1) };
+          return { from, to, p: 1, q: law.r, s: law.e };
         });
         x = eliminate(names.length, 0, rows, injected ? injected.map((n) => at.get(n) as number) : [], sent);
         let moved = false;
@@ -109,8 +121,16 @@ export function settleWith(
           if (Math.abs(next - hot[k]) > 1e-9 * next) moved = true;
           hot[k] = next;
         });
-        if (!moved) break;
+        if (!moved) return true;
       }
+      return false;
+    };
+    if (last.across?.length === wires.length) across = [...last.across];
+    if (!last.across || !comesToRest(1, NEAR_ROUNDS)) {
+      across = wires.map(() => 0);
+      for (const soft of softs) comesToRest(soft, MOST_ROUNDS);
+    }
+    last.across = across;
     return x;
   };
   const holds = (x: readonly number[], held: ReadonlySet<number>) =>
@@ -152,37 +172,45 @@ function eliminate(
   sent: number,
 ): number[] {
   const n = N + branches.length;
-  const m = Array.from({ length: n }, () => new Float64Array(n + 1));
-  for (let node = 0; node < N; node += 1) m[node][node] = LEAK;
+  const W = n + 1;
+  const m = new Float64Array(n * W);
+  for (let node = 0; node < N; node += 1) m[node * W + node] = LEAK;
   branches.forEach(({ from, to, p, q, s }, k) => {
-    m[from][N + k] += 1;
-    m[to][N + k] -= 1;
-    m[N + k][from] += p;
-    m[N + k][to] -= p;
-    m[N + k][N + k] = -q;
-    m[N + k][n] = s;
+    const own = (N + k) * W;
+    m[from * W + N + k] += 1;
+    m[to * W + N + k] -= 1;
+    m[own + from] += p;
+    m[own + to] -= p;
+    m[own + N + k] = -q;
+    m[own + n] = s;
   });
   if (injected.length === 2) {
-    m[injected[0]][n] += sent;
-    m[injected[1]][n] -= sent;
+    m[injected[0] * W + n] += sent;
+    m[injected[1] * W + n] -= sent;
   }
-  m[reference].fill(0);
-  m[reference][reference] = 1;
+  m.fill(0, reference * W, (reference + 1) * W);
+  m[reference * W + reference] = 1;
+  // Where each row begins, in the order of the elimination.
+  const at = Array.from({ length: n }, (_, row) => row * W);
   for (let col = 0; col < n; col += 1) {
     let best = col;
-    for (let row = col + 1; row < n; row += 1) if (Math.abs(m[row][col]) > Math.abs(m[best][col])) best = row;
-    [m[col], m[best]] = [m[best], m[col]];
+    for (let row = col + 1; row < n; row += 1)
+      if (Math.abs(m[at[row] + col]) > Math.abs(m[at[best] + col])) best = row;
+    const pivot = at[best];
+    at[best] = at[col];
+    at[col] = pivot;
     for (let row = col + 1; row < n; row += 1) {
-      const f = m[row][col] / m[col][col];
-      if (f === 0) continue;
-      for (let k = col; k <= n; k += 1) m[row][k] -= f * m[col][k];
+      const own = at[row];
+      if (m[own + col] === 0) continue;
+      const f = m[own + col] / m[pivot + col];
+      for (let k = col; k <= n; k += 1) m[own + k] -= f * m[pivot + k];
     }
   }
   const x = new Array<number>(n).fill(0);
   for (let row = n - 1; row >= 0; row -= 1) {
-    let sum = m[row][n];
-    for (let k = row + 1; k < n; k += 1) sum -= m[row][k] * x[k];
-    x[row] = sum / m[row][row];
+    let sum = m[at[row] + n];
+    for (let k = row + 1; k < n; k += 1) sum -= m[at[row] + k] * x[k];
+    x[row] = sum / m[at[row] + row];
   }
   return x;
 }
