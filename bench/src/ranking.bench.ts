@@ -5,7 +5,7 @@ import { readTrail } from "@hound/core/notation";
 import { planMeasurements } from "@hound/core/plan";
 import { type RankInput, rankFaults, rankingOf, weighFaults, weighToEnd } from "@hound/core/rank";
 import type { NumericReading } from "@hound/core/record";
-import { drawnInput } from "./cases.ts";
+import { drawnInput, withJunctions } from "./cases.ts";
 import { plainSingles } from "./plain.ts";
 import { median, row, times } from "./timing.ts";
 
@@ -52,6 +52,20 @@ for (const [parts, readings, rounds, ofPairs] of [
     least(pairs.map(least)),
     median(next),
   );
+}
+
+// The same with four junctions in it, beside what was there before them.
+row("");
+row("20 parts, 8 readings", "singles", "(least)", "all pairs", "(least)");
+for (const [name, junctions] of [
+  ["resistors", 0],
+  ["four junctions", 4],
+] as const) {
+  const inputs = SEEDS.map((seed) => drawnInput(20, 8, seed, withJunctions(junctions)));
+  for (let k = 0; k < 10; k += 1) for (const input of inputs) rankFaults(input, { pairs: false });
+  const singles = inputs.map((input) => times(9, () => rankFaults(input, { pairs: false })));
+  const pairs = inputs.map((input) => times(3, () => rankFaults(input)));
+  row(name, median(singles.map(median)), least(singles.map(least)), median(pairs.map(median)), least(pairs.map(least)));
 }
 
 row("");

@@ -6,7 +6,7 @@ import { prepare, rankFaults } from "@hound/core/rank";
 import { meterData, type NumericReading } from "@hound/core/record";
 import { drawCircuit, FaultDrawer, seededRandom, takeReadings } from "@hound/core/simulate";
 import { baseOf, compareWith, FitBench, type Supposed, signaturesOf } from "@hound/core/whatif";
-import { drawnInput } from "./cases.ts";
+import { drawnInput, withJunctions } from "./cases.ts";
 import { median, row, times } from "./timing.ts";
 
 /** What-if: signatures, one step of a dragged value, and whether what is set is found again. Milliseconds and cases. */
@@ -28,19 +28,23 @@ for (const [name, circuit, count] of [
 // One step of a drag on forty parts with twenty readings: the circuit afterwards and the fit.
 row("");
 row("one step of a drag", "median", "slowest");
-const input = drawnInput(40, 20, 1);
-const network = buildNetwork(input.circuit);
-const base = baseOf(network);
-if (base.kind === "unsolved") throw new Error(base.why);
-const part = network.branches.find((b) => b.kind === "resistor")?.name ?? "";
-const bench = new FitBench(input);
-const drag = (i: number): Supposed[] => [{ part, mode: "high", value: 1000 * 1.02 ** i }];
-bench.of(drag(0));
-let step = 0;
-const circuitSteps = times(200, () => void compareWith(base, drag(step++)));
-row("circuit", median(circuitSteps), Math.max(...circuitSteps));
-const fitSteps = times(200, () => void bench.of(drag(step++)));
-row("fit", median(fitSteps), Math.max(...fitSteps));
+for (const [name, input] of [
+  ["", drawnInput(40, 20, 1)],
+  [", four junctions", drawnInput(40, 20, 1, withJunctions(4))],
+] as const) {
+  const network = buildNetwork(input.circuit);
+  const base = baseOf(network);
+  if (base.kind === "unsolved") throw new Error(base.why);
+  const part = network.branches.find((b) => b.kind === "resistor")?.name ?? "";
+  const bench = new FitBench(input);
+  const drag = (i: number): Supposed[] => [{ part, mode: "high", value: 1000 * 1.02 ** i }];
+  bench.of(drag(0));
+  let step = 0;
+  const circuitSteps = times(200, () => void compareWith(base, drag(step++)));
+  row(`circuit${name}`, median(circuitSteps), Math.max(...circuitSteps));
+  const fitSteps = times(200, () => void bench.of(drag(step++)));
+  row(`fit${name}`, median(fitSteps), Math.max(...fitSteps));
+}
 
 // Two faults drawn, read at every node, ranked: what was set leads or ties (within the leader's third).
 const random = seededRandom(20);

@@ -63,6 +63,27 @@ export class Bending {
     return moved < 0 && this.hasSteps ? this.step(through) : moved;
   }
 
+  /**
+   * Whether all is where a solution with the present lines puts it: none is off its law by more than `most` volts there, and
+   * no contact would move. It moves nothing.
+   * @param volts across each of them, `amps` through each, in their order
+   */
+  holds(volts: Float64Array, amps: Float64Array, through: (branch: number) => number, most: number): boolean {
+    for (let i = 0; i < this.bends.length; i += 1) {
+      const { follows, next, line } = this.bends[i];
+      const law = this.laws[i];
+      const state = this.states[i];
+      if (follows) {
+        // As the power comes on nothing is pulled in yet.
+        if (next(law, 0, 0, through(follows(law))) !== state && this.changed[i] <= BUZZES) return false;
+        continue;
+      }
+      const there = line(law, next(law, state, volts[i], amps[i]));
+      if (!(Math.abs(there.volts + there.ohms * amps[i] - volts[i]) <= most)) return false;
+    }
+    return true;
+  }
+
   private step(through: (branch: number) => number): number {
     let moved = -1;
     for (let i = 0; i < this.bends.length; i += 1) {

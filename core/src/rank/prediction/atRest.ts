@@ -6,6 +6,8 @@ import { Response } from "./response.ts";
 const MOST_ROUNDS = 1000;
 /** Share by which what bends may still move at rest. */
 const REST = 1e-10;
+/** Volts by which what bends may be off its law where a meter moved it: no meter shows them. */
+const UNSEEN = 3e-7;
 
 /** Changes with all that bends where it comes to rest under them. */
 export interface AtRest {
@@ -58,8 +60,7 @@ export class Settler {
       const state = near?.bent.states[i] ?? (law === laws[element] ? states.get(element) : undefined);
       if (state !== undefined) bent.beginAt(i, state);
     });
-    if (this.volts.length < moving.length) this.volts = new Float64Array(moving.length);
-    if (this.amps.length < moving.length) this.amps = new Float64Array(moving.length);
+    this.makeRoom(moving.length);
     const { response, volts, amps } = this;
     const through = (branch: number) => response.quantityOf(branch, set, circuit);
     const along = () => {
@@ -72,16 +73,35 @@ export class Settler {
     };
     along();
     for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
-      response.solveBare(set, circuit, all);
-      for (let i = 0; i < moving.length; i += 1) {
-        const { element, gain, added } = moving[i];
-        amps[i] = through(element);
-        volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * amps[i];
-      }
+      this.across(moving, response.solveBare(set, circuit, all), circuit);
       const moved = bent.follow(volts, amps, through, REST);
       along();
       if (moved < 0) break;
     }
     return { changes: all, bent };
+  }
+
+  /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
+  holds({ changes, bent }: AtRest, answer: Response, circuit: BareCircuit): boolean {
+    const count = bent.branches.length;
+    this.makeRoom(count);
+    this.across(count === changes.length ? changes : changes.slice(-count), answer, circuit);
+    return bent.holds(this.volts, this.amps, (branch) => answer.quantityOf(branch, this.set, circuit), UNSEEN);
+  }
+
+  private makeRoom(count: number) {
+    if (this.volts.length >= count) return;
+    this.volts = new Float64Array(count);
+    this.amps = new Float64Array(count);
+  }
+
+  /** Volts and amperes of what bends. */
+  private across(bending: readonly Change[], answer: Response, circuit: BareCircuit) {
+    const { lines } = this.set.settings[circuit.setting].ports.point;
+    for (let i = 0; i < bending.length; i += 1) {
+      const { element, gain, added } = bending[i];
+      this.amps[i] = answer.quantityOf(element, this.set, circuit);
+      this.volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * this.amps[i];
+    }
   }
 }

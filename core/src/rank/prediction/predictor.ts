@@ -157,10 +157,10 @@ export class Predictor {
     sensitivities: boolean,
     out: Outcome,
   ) {
-    const bent = this.bending.length > 0 ? this.settler.settle(probe, changes, near) : null;
+    const bent = this.bending.length > 0 ? this.restWith(probe, changes, near) : null;
     let answer: Answer = this.answers;
     if (bent || !this.answers.of(probe, changes)) {
-      answer = this.response.solve(this.set, probe, bent?.changes ?? changes);
+      answer = bent ? this.response : this.response.solve(this.set, probe, changes);
       if (this.response.cut !== null) {
         this.silence(r, this.response.cut, sensitivities, out);
         return;
@@ -172,6 +172,18 @@ export class Predictor {
     this.tolerances.ofReading(r, answer, answer.adjoint, j);
     if (bent) this.rescaleBent(probe, r, bent, j);
     for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
+  }
+
+  /** Where what bends comes to rest with a meter there, which the response is of then: as a rule where it was without one. */
+  private restWith(probe: Probe, changes: readonly Change[], near: AtRest | null): AtRest {
+    const { set, response, settler } = this;
+    if (near) {
+      response.solve(set, probe, near.changes);
+      if (response.cut === null && settler.holds(near, response, probe)) return near;
+    }
+    const bent = settler.settle(probe, changes, near);
+    response.solve(set, probe, bent.changes);
+    return bent;
   }
 
   /** Scales were taken at the healthy point; what bends follows its line here, and its volts where it is now. */

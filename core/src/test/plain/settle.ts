@@ -194,8 +194,7 @@ function eliminate(
   const at = Array.from({ length: n }, (_, row) => row * W);
   for (let col = 0; col < n; col += 1) {
     let best = col;
-    for (let row = col + 1; row < n; row += 1)
-      if (Math.abs(m[at[row] + col]) > Math.abs(m[at[best] + col])) best = row;
+    for (let row = col + 1; row < n; row += 1) if (Math.abs(m[at[row] + col]) > Math.abs(m[at[best] + col])) best = row;
     const pivot = at[best];
     at[best] = at[col];
     at[col] = pivot;
