@@ -74,12 +74,15 @@ export class Bending {
       const law = this.laws[i];
       const state = this.states[i];
       if (follows) {
-        // As the power comes on nothing is pulled in yet.
-        if (next(law, 0, 0, through(follows(law))) !== state && this.changed[i] <= BUZZES) return false;
+        // As the power comes on nothing is pulled in yet; and what buzzes here may not do so there.
+        if (this.changed[i] > BUZZES || next(law, 0, 0, through(follows(law))) !== state) return false;
         continue;
       }
-      const there = line(law, next(law, state, volts[i], amps[i]));
-      if (!(Math.abs(there.volts + there.ohms * amps[i] - volts[i]) <= most)) return false;
+      const to = next(law, state, volts[i], amps[i]);
+      const there = line(law, to);
+      const off = Math.abs(there.volts + there.ohms * amps[i] - volts[i]);
+      // A limited step has not come to where the solution is.
+      if (!(off <= most && next(law, to, volts[i], amps[i]) === to)) return false;
     }
     return true;
   }
