@@ -232,30 +232,38 @@ describe("the ranking", () => {
 
   it("knows how every reading moves with every part, faulted or not", () => {
     const random = seededRandom(31);
-    for (let round = 0; round < share(6) + 1; round += 1) {
-      const { circuit } = drawCase(random, 6, 1);
+    for (let round = 0; round < share(12) + 2; round += 1) {
+      const { circuit } = drawCase(random, 6, 1, round % 2 === 0 ? "plain" : "junctions");
       const points = everyPoint(circuit);
-      const prepared = prepare({ circuit, readings: points, meter: METER });
+      const prepared = prepare({ circuit, readings: points, meter: METER, situation: "newBuild" });
       if (prepared.kind === "problem") throw new Error(prepared.message);
       const { prior, integrator, network } = prepared;
       const { predictor } = integrator;
-      const single = prior.singles[Math.floor(random.next() * prior.singles.length)];
-      const [site] = single.sites;
-      if (site.bridge >= 0) continue;
-      const faults = faultsAt(single.sites, [0.4]);
-      const { j } = predictor.predict(faults, "sensitivities");
-      const plain = [{ part: network.branches[site.branch].name, mode: site.mode, value: faults[0].value }];
-      predictor.parameters.forEach((parameter, p) => {
-        const step = 1e-5;
-        const { name, part } = network.branches[parameter.branch];
-        const at = (factor: number) =>
-          points.map((r) => plainReading(circuit, r, plain, { factor: { [name]: factor } }, PLAIN_METER));
-        const [up, down] = [at(1 + step), at(1 - step)];
-        up.forEach((value, i) => {
-          const slope = ((value - down[i]) / (2 * step)) * (part.tolerance / 2);
-          expect(Math.abs(j[i * predictor.parameters.length + p] - slope)).toBeLessThan(1e-4 * Math.abs(slope) + 2e-6);
+      const P = predictor.parameters.length;
+      for (const mode of new Set(prior.singles.map(({ sites }) => sites[0].mode))) {
+        if (mode === "bridged" || mode === "misplaced") continue;
+        const ofMode = prior.singles.filter(({ sites }) => sites[0].mode === mode);
+        const { sites } = ofMode[Math.floor(random.next() * ofMode.length)];
+        const faults = faultsAt(sites, [0.4]);
+        const { j } = predictor.predict(faults, "sensitivities");
+        const name = network.branches[sites[0].branch].name;
+        const plain = [{ part: name, mode, value: faults[0].value }];
+        const afresh = predictor.newOutcome();
+        predictor.predictAfresh(faults, true, afresh);
+        predictor.parameters.forEach((parameter, p) => {
+          const step = 1e-5;
+          const { part, name: moved } = network.branches[parameter.branch];
+          const at = (factor: number) =>
+            points.map((r) => plainReading(circuit, r, plain, { factor: { [moved]: factor } }, PLAIN_METER));
+          const [up, down] = [at(1 + step), at(1 - step)];
+          up.forEach((value, i) => {
+            const slope = ((value - down[i]) / (2 * step)) * (part.tolerance / 2);
+            const said = `${name} ${mode}: ${JSON.stringify(points[i])} by ${moved}`;
+            for (const own of [j, afresh.j])
+              expect(Math.abs(own[i * P + p] - slope), said).toBeLessThan(1e-4 * Math.abs(slope) + 2e-6);
+          });
         });
-      });
+      }
     }
   });
 

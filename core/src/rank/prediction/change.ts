@@ -1,4 +1,14 @@
-import { type BranchFault, bends, DEFAULTS, isCleared, type Law, lawOf, ohmsOf, voltsOf } from "../../circuit/index.ts";
+import {
+  type BranchFault,
+  bends,
+  DEFAULTS,
+  drawnValue,
+  isCleared,
+  type Law,
+  lawOf,
+  ohmsOf,
+  voltsOf,
+} from "../../circuit/index.ts";
 import { type FaultAt, keyOfSite } from "../../faults/index.ts";
 import type { NodePair, ProbeSet } from "../../measure/index.ts";
 import type { Lines } from "../../solve/index.ts";
@@ -17,6 +27,8 @@ export interface Change {
   readonly held?: number;
   /** The element's own tolerance still counts: nothing is changed here. */
   readonly isNothing?: true;
+  /** So it does where its value is as drawn, and something else of it is wrong. */
+  readonly keepsValue?: true;
 }
 
 /** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
@@ -130,7 +142,8 @@ function changeOf(element: number, base: Law, law: Law, lines: Lines): Change {
   const added = voltsOf(law) - lines.volts[element];
   const isSame = bends(law) ? isSameLaw(law, base) : !bends(base) && gain === 0 && added === 0;
   if (isSame) return { element, gain: 0, added: 0, isNothing: true };
-  return { element, gain, added, ...(bends(law) ? { bends: law } : {}) };
+  if (!bends(law)) return { element, gain, added };
+  return { element, gain, added, bends: law, ...(drawnValue(law) === drawnValue(base) ? { keepsValue: true } : {}) };
 }
 
 /** Laws are flat: equal in all that they say. */

@@ -1,4 +1,4 @@
-import { bends, DRAWN, type Network } from "../../circuit/index.ts";
+import { bends, DRAWN, type Mode, type Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
@@ -286,7 +286,7 @@ export class Predictor {
       const { branch, acts, piece } = parameter;
       // What stands in the place of a broken part is good, whatever the fault.
       const mode = piece === DRAWN ? modes.get(branch) : undefined;
-      if (mode !== undefined && !(mode === "weak" && acts === "volts")) return;
+      if (mode !== undefined && !(KEEPS_VOLTS.has(mode) && acts === "volts")) return;
       const column = columns[branch]?.find((q) => parameters[q].acts === acts && parameters[q].piece === piece);
       if (column === undefined) return;
       const perDeviation = 1 / (factors?.[p] ?? 1);
@@ -294,6 +294,9 @@ export class Predictor {
     });
   }
 }
+
+/** Faults of what has volts of its own that leave them as they are. */
+const KEEPS_VOLTS: ReadonlySet<Mode> = new Set(["weak", "leaky", "reversed"]);
 
 const NO_PAIRS: Pairs = { all: [], closers: new Map(), moved: new Map() };
 

@@ -130,9 +130,9 @@ export class Sensitivities {
     }
   }
 
-  /** A changed element's own tolerance is replaced by the fault, but a weak supply keeps that of its voltage. */
-  isForgotten(p: number, { added, gain, isNothing }: Change): boolean {
-    if (isNothing) return false;
+  /** A changed element's own tolerance is replaced by the fault, but a weak supply and a leaky diode keep that of their volts. */
+  isForgotten(p: number, { added, gain, isNothing, keepsValue }: Change): boolean {
+    if (isNothing || keepsValue) return false;
     return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
   }
 
