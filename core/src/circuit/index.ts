@@ -65,6 +65,7 @@ export {
   withAdded,
 } from "./network.ts";
 export {
+  branchEnds,
   Circuit,
   Designator,
   type FurtherLead,

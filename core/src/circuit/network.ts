@@ -4,7 +4,7 @@ import { junctionOf, LEAST_LEAK } from "./junction.ts";
 import { CONTACT_KINDS, type Kind, rowOf } from "./kinds.ts";
 import { type AddedPart, nameOfAdded } from "./laws.ts";
 import { MATERIALS, ZENER } from "./materials.ts";
-import { type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
+import { bridgeEnds, type Circuit, type NodeName, nodesOf, type Part } from "./part.ts";
 import { DEFAULTS, IDEAL_OHMS } from "./usual.ts";
 
 /**
@@ -51,15 +51,11 @@ export function buildNetwork(circuit: Circuit): Network {
   const branches = circuit.parts.flatMap((part): Branch[] => {
     const ends = { part, kind: part.kind, from: at(part.from), to: at(part.to) };
     if ("plus" in part) {
-      const [plus, minus] = [at(part.plus), at(part.minus)];
-      const ways = [
-        [ends.from, plus],
-        [ends.to, plus],
-        [minus, ends.from],
-        [minus, ends.to],
-      ] as const;
       const law = junctionLaw(part);
-      return ways.map(([from, to], i) => ({ ...ends, from, to, name: `${part.designator}.${i + 1}`, law }));
+      return bridgeEnds(part).map(({ from, to }, i) => {
+        const name = `${part.designator}.${i + 1}`;
+        return { ...ends, name, from: at(from), to: at(to), law };
+      });
     }
     if (part.kind !== "potentiometer") return [{ ...ends, name: part.designator, law: drawnLaw(part) }];
     const middle = nodes.push(`${part.designator}.tap` as NodeName) - 1;

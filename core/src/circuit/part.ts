@@ -130,6 +130,28 @@ export function furtherLeads(part: Part): FurtherLead[] {
   return "wiper" in part && part.wiper !== undefined ? [{ lead: "wiper", node: part.wiper }] : [];
 }
 
+type Ends = Readonly<Record<"from" | "to", NodeName>>;
+
+/** The two nodes of each diode of a bridge rectifier, anode first: both alternating leads to plus, and minus to both. */
+export function bridgeEnds({ from, to, plus, minus }: Extract<Part, { plus: unknown }>): Ends[] {
+  return [
+    { from, to: plus },
+    { from: to, to: plus },
+    { from: minus, to: from },
+    { from: minus, to },
+  ];
+}
+
+/** The two nodes at which a branch of a part is probed; of a section of a track that has no lead of its own the whole of it. */
+export function branchEnds(part: Part, branch: string): Ends {
+  const { from, to, designator } = part;
+  const section = branch.slice(designator.length + 1).toLowerCase();
+  if ("plus" in part) return bridgeEnds(part)[Number(section) - 1] ?? { from, to };
+  if (!("wiper" in part) || part.wiper === undefined) return { from, to };
+  if (section === "top") return { from, to: part.wiper };
+  return section === "bottom" ? { from: part.wiper, to } : { from, to };
+}
+
 /** Names of every node of a circuit, in the order met along its parts. */
 export function nodesOf(circuit: Circuit): NodeName[] {
   const seen = new Set<NodeName>();

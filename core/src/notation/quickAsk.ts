@@ -53,12 +53,13 @@ function proposalOf(
     return quantity === "current" ? "a current goes through a part: through which one?" : "which part is looked at?";
   }
   const { part, branch } = target;
-  const { from, to, designator } = part;
+  const { designator } = part;
+  const { from, to } = target.ends;
   if (quantity === "current") return { proposal: { quantity, through: branch }, echo: `amperes through ${branch}` };
   if (quantity === "look") return { proposal: { quantity, part: designator }, echo: `a look at ${designator}` };
   if (quantity === "resistance" && lifted.includes(designator))
-    return { proposal: { quantity, lifted: designator }, echo: `ohms of ${designator} alone, power off` };
+    return { proposal: { quantity, lifted: branch }, echo: `ohms of ${branch} alone, power off` };
   return quantity === "voltage"
-    ? { proposal: { quantity, from, to }, echo: `volts across ${designator}, ${from} to ${to}` }
-    : { proposal: { quantity, from, to }, echo: `ohms across ${designator}, ${from} to ${to}, power off` };
+    ? { proposal: { quantity, from, to }, echo: `volts across ${branch}, ${from} to ${to}` }
+    : { proposal: { quantity, from, to }, echo: `ohms across ${branch}, ${from} to ${to}, power off` };
 }

@@ -1,8 +1,8 @@
-import type { Circuit, NodeName } from "../circuit/index.ts";
+import { type Circuit, designatorOf, type NodeName } from "../circuit/index.ts";
 import { UNIT_OF } from "../record/index.ts";
 import { parseQuantity, type Unit } from "../units/index.ts";
 import { readDiodeTest } from "./quickDiode.ts";
-import { type Target, targetOf } from "./quickTarget.ts";
+import { partTarget, type Target, targetOf } from "./quickTarget.ts";
 import { type QuickReading, SPAN, type ValueReader, type Word, wrong } from "./quickValue.ts";
 
 /** What a bare value, or a bare word for what is seen, is taken for. */
@@ -84,9 +84,9 @@ function bareTest(
   { from, to, lifted }: Extract<Proposal, { quantity: "voltage" }>,
   circuit: Circuit,
 ): QuickReading {
-  const part = circuit.parts.find((p) => p.designator === lifted);
+  const part = circuit.parts.find((p) => lifted !== undefined && p.designator === designatorOf(lifted));
   const target: Target = part
-    ? { kind: "part", part, branch: part.designator }
+    ? partTarget(part, lifted ?? part.designator)
     : { kind: "nodes", from, ...(to === undefined ? {} : { to }) };
   const words = word.text.split(/\s+/).map((text) => ({ text, column: word.column }));
   return readDiodeTest(target, word, words, circuit, { line: word.text, isLifted: part !== undefined });

@@ -24,7 +24,7 @@ export function readDiodeTest(
   if (!value) return wrong(word, "what does the diode test show? volts, or OL");
   if (more.length > 1 || (more.length === 1 && !/^V$/i.test(more[0].text)))
     return wrong(more[0], `“${more[0].text}” is one word too many`);
-  const ends = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+  const ends = target.kind === "nodes" ? target : target.ends;
   const [red, black] = isTurned ? [ends.to ?? circuit.reference, ends.from] : [ends.from, ends.to];
   if (red === (black ?? circuit.reference)) return wrong(word, `both leads would be on ${red}: name another point`);
   const place = {

@@ -267,6 +267,26 @@ describe("the quick reading", () => {
     expect(read("R2 470ohm")).toMatchObject({ reading: { step: 1 } });
   });
 
+  it("finds the leads of each diode of a bridge, and asks which one where only one of them is meant", () => {
+    const rectified = readTrail("BT1 12V: F1 1A + [A] BR1 plus=[P] minus=[M]\n[P] R1 100 + [Q] LED1 [M]").circuit;
+    const said = (line: string) => readQuick(line, rectified as Circuit);
+    const at = (line: string) => {
+      const found = said(line);
+      return found.kind === "reading" ? found.reading : found;
+    };
+    expect(at("BR1.1 0.7V")).toMatchObject({ quantity: "voltage", from: "A", to: "P" });
+    expect(at("br1.2 diode OL")).toMatchObject({ test: "diode", from: "0", to: "P" });
+    expect(at("BR1.3 lifted diode rev OL")).toMatchObject({ from: "A", to: "M", lifted: "BR1.3" });
+    expect(at("BR1.4 80mA")).toMatchObject({ quantity: "current", through: "BR1.4" });
+    expect(at("BR1 11.9V")).toMatchObject({ quantity: "voltage", from: "A" });
+    expect(said("BR1.4 swapped")).toMatchObject({ kind: "change", change: { part: "BR1", change: "swapped" } });
+    for (const line of ["BR1 80mA", "BR1 lifted OL", "BR1 current", "BR1 now 5", "BR1 lifted diode 0.6"])
+      expect(said(line)).toMatchObject({ kind: "mistake", message: expect.stringMatching(/BR1\.3 from M to A/) });
+    const track = readTrail("BT1 10V: [P] RV1 10k wiper=[W]\n[W] R1 1M [0]").circuit as Circuit;
+    expect(readQuick("RV1.top 4V", track)).toMatchObject({ reading: { from: "P", to: "W" } });
+    expect(readQuick("RV1.bottom 6V", track)).toMatchObject({ reading: { from: "W" } });
+  });
+
   it("refuses a point against itself", () => {
     for (const line of ["0 0.00", "B-B 1.0"]) expect(read(line)).toMatchObject({ kind: "mistake" });
   });

@@ -6,7 +6,7 @@ import { bareReading, type Proposal } from "./quickBare.ts";
 import { isChangeWord, readChange } from "./quickChange.ts";
 import { isDiodeWord, readDiodeTest } from "./quickDiode.ts";
 import { seenIn, seenOf, troubleWithLook, whatOneSees } from "./quickLook.ts";
-import { isNear, type Target, targetOf } from "./quickTarget.ts";
+import { isNear, partTarget, type Target, targetOf, whichOf } from "./quickTarget.ts";
 import { type BenchNow, goesOn, type QuickReading, SPAN, ValueReader, type Word, wrong } from "./quickValue.ts";
 
 export type { Proposal } from "./quickBare.ts";
@@ -21,12 +21,28 @@ export function readQuick(line: string, circuit: Circuit, proposal?: Proposal, n
   const plain = foldCharacters(value);
   const words = [...plain.matchAll(/\S+/g)].map((m): Word => ({ text: m[0], column: m.index + 1 }));
   if (words.length === 0) return { kind: "empty" };
-  const read = new Reader(circuit, plain, now).read(words, proposal);
+  const read = askedOfWhole(new Reader(circuit, plain, now).read(words, proposal), circuit, words[0]);
   if (!note?.trim()) return read;
   const noted = { note: clipped(note.trim(), NOTE_LIMIT) };
   if (read.kind === "reading") return { ...read, reading: { ...read.reading, ...noted } };
   return read.kind === "change" && read.after ? { ...read, after: { ...read.after, ...noted } } : read;
 }
+
+/** What only one diode of several has is asked of one of them. */
+function askedOfWhole(read: QuickReading, circuit: Circuit, word: Word): QuickReading {
+  const which = whichOf(circuit, askedName(read));
+  return which === null ? read : wrong(word, which);
+}
+
+function askedName(read: QuickReading): string | undefined {
+  if (read.kind === "change")
+    return "part" in read.change && ALONE.has(read.change.change) ? read.change.part : undefined;
+  const said = read.kind === "reading" ? read.reading : read.kind === "asked" ? read.proposal : null;
+  if (said === null) return undefined;
+  if (said.quantity === "current") return said.through;
+  return said.quantity !== "observation" && said.quantity !== "look" && "lifted" in said ? said.lifted : undefined;
+}
+const ALONE: ReadonlySet<string> = new Set(["now", "metered"]);
 
 const NOTE_LIMIT = 2000;
 /** Ways to say it that are offered where a word is not known. */
@@ -220,7 +236,7 @@ class Reader {
 
   private unloaded(part: Part, words: readonly Word[]): QuickReading {
     if (part.kind !== "supply") return wrong(words[0], "only a supply is measured unloaded");
-    const read = this.values.measured({ kind: "part", part, branch: part.designator }, words, "in circuit");
+    const read = this.values.measured(partTarget(part, part.designator), words, "in circuit");
     if (read.kind !== "reading" || read.reading.quantity !== "voltage") return read;
     const others = this.circuit.parts.filter((p) => p !== part && (p.from === part.from || p.to === part.from));
     const state = { lifted: others.map((p) => p.designator) };

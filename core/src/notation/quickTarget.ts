@@ -1,9 +1,37 @@
-import { type Circuit, designatorOf, type NodeName, type Part } from "../circuit/index.ts";
+import { branchEnds, type Circuit, designatorOf, type NodeName, type Part, rowOf } from "../circuit/index.ts";
 
 /** What a reading was taken at: two points, or a part. */
 export type Target =
   | { readonly kind: "nodes"; readonly from: NodeName; readonly to?: NodeName }
-  | { readonly kind: "part"; readonly part: Part; readonly branch: string };
+  | {
+      readonly kind: "part";
+      readonly part: Part;
+      readonly branch: string;
+      readonly ends: ReturnType<typeof branchEnds>;
+    };
+
+/** A part, or the branch of one that has several. */
+export const partTarget = (part: Part, branch: string): Target => ({
+  kind: "part",
+  part,
+  branch,
+  ends: branchEnds(part, branch),
+});
+
+/**
+ * What to ask where a part of several diodes is named for what only one of them has: what flows in it, what it is alone.
+ * @returns null of all else
+ */
+export function whichOf(circuit: Circuit, name: string | undefined): string | null {
+  const part = circuit.parts.find((p) => p.designator === name);
+  const sections = part && "plus" in part ? rowOf(part.kind).sections : undefined;
+  if (!part || !sections) return null;
+  const said = sections.map((section) => {
+    const { from, to } = branchEnds(part, `${part.designator}.${section}`);
+    return `${part.designator}.${section} from ${from} to ${to}`;
+  });
+  return `which of its diodes? ${said.join(", ")}`;
+}
 
 /** A part, a node, or two nodes joined by a hyphen; exactly, then regardless of case. */
 export function targetOf(circuit: Circuit, nodes: readonly NodeName[], text: string): Target | null {
@@ -17,12 +45,7 @@ export function targetOf(circuit: Circuit, nodes: readonly NodeName[], text: str
     if (node !== undefined) return { kind: "nodes", from: node };
     const designator = designatorOf(text);
     const part = circuit.parts.find((p) => same(p.designator, designator));
-    if (part)
-      return {
-        kind: "part",
-        part,
-        branch: text.includes(".") ? `${part.designator}${text.slice(designator.length)}` : part.designator,
-      };
+    if (part) return partTarget(part, `${part.designator}${text.slice(designator.length).toLowerCase()}`);
     for (let at = text.indexOf("-"); at > 0; at = text.indexOf("-", at + 1)) {
       const from = nodes.find((n) => same(n, text.slice(0, at)));
       const to = nodes.find((n) => same(n, text.slice(at + 1)));

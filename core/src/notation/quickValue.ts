@@ -137,7 +137,7 @@ export class ValueReader {
       const reading: NumericReading = { quantity: "current", through: target.branch, value, beyond: "over", ...shared };
       return { kind: "reading", reading, echo: `${shown} through ${target.branch}` };
     }
-    const points = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+    const points = target.kind === "nodes" ? target : target.ends;
     const to = points.to === undefined || points.to === this.circuit.reference ? {} : { to: points.to };
     const reading: NumericReading = { quantity: "voltage", from: points.from, ...to, value, beyond: "over", ...shared };
     return { kind: "reading", reading, echo: `${shown} from ${points.from} to ${points.to ?? this.circuit.reference}` };
@@ -246,7 +246,7 @@ export class ValueReader {
       const out =
         target.part.kind === "supply"
           ? `out of ${target.branch}'s plus`
-          : `through ${target.branch}, ${target.part.from} to ${target.part.to}`;
+          : `through ${target.branch}, ${target.ends.from} to ${target.ends.to}`;
       const reading: NumericReading = {
         quantity: "current",
         through: target.branch,
@@ -256,7 +256,7 @@ export class ValueReader {
       return { kind: "reading", reading, echo: `${shown} ${out}` };
     }
     if (unit !== "V") return wrong(word, `${word.text}: a meter reads volts, amperes or ohms`);
-    const points = target.kind === "nodes" ? target : { from: target.part.from, to: target.part.to };
+    const points = target.kind === "nodes" ? target : target.ends;
     if (points.from === (points.to ?? this.circuit.reference))
       return wrong(word, `both leads would be on ${points.from}: name another point`);
     const reading: NumericReading = {
@@ -278,7 +278,7 @@ export class ValueReader {
     how: "in circuit" | "lifted",
   ): { from?: NodeName; to?: NodeName; lifted?: string } {
     if (target.kind === "nodes") return { from: target.from, ...(target.to === undefined ? {} : { to: target.to }) };
-    return how === "lifted" ? { lifted: target.branch } : { from: target.part.from, to: target.part.to };
+    return how === "lifted" ? { lifted: target.branch } : target.ends;
   }
 
   private placeOf(target: Target, how: "in circuit" | "lifted"): string {

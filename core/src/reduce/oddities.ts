@@ -15,6 +15,7 @@ export interface Oddity {
     | "neighbours"
     | "rating"
     | "way round"
+    | "alternating"
     | "relay";
   /** Parts it is about. */
   readonly parts: readonly string[];
@@ -39,6 +40,7 @@ export function oddities(network: Network, estimated: ReadonlySet<string> = new 
     ...deadEnds(network),
     ...values(network, estimated),
     ...lonelyContacts(network),
+    ...alternating(network),
     ...(healthy.kind === "solved" ? [...overRatings(healthy), ...turned(healthy), ...buzzing(healthy)] : []),
   ];
   const place = new Map(network.branches.map((b, i) => [b.part.designator, i]));
@@ -59,7 +61,13 @@ function groupsOf(network: Network, branches: readonly Branch[]): Int32Array {
 
 function shortedParts(network: Network): Oddity[] {
   const joined = groupsOf(network, network.branches.filter(joins));
-  return network.branches.flatMap((b): Oddity[] => {
+  const bridges = new Map(network.branches.flatMap(({ part }) => ("plus" in part ? [[part.designator, part]] : [])));
+  const joinedLeads = [...bridges.values()].flatMap(({ designator, plus, minus }): Oddity[] =>
+    plus === minus
+      ? [{ kind: "shorted", parts: [designator], message: `plus and minus of ${designator} are both at ${plus}` }]
+      : [],
+  );
+  const shorted = network.branches.flatMap((b): Oddity[] => {
     if (isContact(b) || b.kind === "supply" || joined[b.from] !== joined[b.to]) return [];
     const where = network.nodes[b.from];
     const message =
@@ -68,6 +76,7 @@ function shortedParts(network: Network): Oddity[] {
         : `${b.name} is bridged by plain connections from ${where} to ${network.nodes[b.to]}`;
     return [{ kind: "shorted", parts: [b.part.designator], message }];
   });
+  return [...joinedLeads, ...shorted];
 }
 
 function shortsAcross(network: Network): Oddity[] {
@@ -174,6 +183,17 @@ function values(network: Network, estimated: ReadonlySet<string>): Oddity[] {
     }
     return found;
   });
+}
+
+/** Parts that one half of an alternating voltage sees otherwise than the other: nothing here follows it through time. */
+function alternating({ branches }: Network): Oddity[] {
+  const source = branches.find((b) => "safety" in b.part && b.part.safety !== undefined);
+  const odd = branches.filter((b) => b.law.kind === "junction" || rowOf(b.kind).form === "capacitance");
+  if (!source || odd.length === 0) return [];
+  const parts = [...new Set(odd.map((b) => b.part.designator))];
+  const { name } = source;
+  const message = `${name} alternates, and ${parts.join(", ")} ${parts.length > 1 ? "see" : "sees"} its two halves differently: every figure is of a direct voltage of that size, plus where ${name} has it. Read with the meter on DC, behind what rectifies`;
+  return [{ kind: "alternating", parts: [name, ...parts], message }];
 }
 
 type Solved = Extract<Solution, { kind: "solved" }>;

@@ -29,6 +29,9 @@ describe("what is odd about a circuit", () => {
     ["BT1 12V: R1 220 + ZD1 5V1", "way round", /ZD1 conducts forwards/],
     ["BT1 12V: K1.no + R1 220", "relay", /there is no K1 here/],
     ["BT1 12V: [P] K1.nc + [B] K1 12V 1W", "relay", /K1.nc buzzes/],
+    ["BT1 12V: BR1 plus=[P] minus=[P]\n[P] R1 1k [0]", "shorted", /plus and minus of BR1 are both at P/],
+    ["BT1 12V ac: BR1 plus=[P] minus=[M]\n[P] R1 1k [M]", "alternating", /BT1 alternates, and BR1 sees/],
+    ["PS1 24V mains: (HR1 48 | D1 + LED1)", "alternating", /PS1 alternates, and D1, LED1 see /],
     ["BT1 24V: F1 0.1A + R2 100 20W", "rating", /F1 carries 238\smA when healthy/],
   ])("%s: %s", (trail, kind, words) => {
     const found = oddities(networkOf(trail)).filter((o) => o.kind === kind);
@@ -39,6 +42,11 @@ describe("what is odd about a circuit", () => {
     const sound =
       "BT1 12V: [P] (K1 12V 1W | D1 rev)\n[P] K1.no + [A] R1 220 + [B] (ZD1 5V1 rev | R2 1k + [C] LED1) [0]";
     expect(oddities(networkOf(sound)).filter((o) => o.kind === "way round" || o.kind === "relay")).toEqual([]);
+  });
+
+  it("finds nothing odd in a heater on alternating volts, and in a rectifier on direct ones", () => {
+    expect(oddities(networkOf("PS1 24V ac: HR1 48"))).toEqual([]);
+    expect(oddities(networkOf("BT1 12V: BR1 plus=[P] minus=[M]\n[P] R1 1k [M]"))).toEqual([]);
   });
 
   it("comes in the order of the trail", () => {

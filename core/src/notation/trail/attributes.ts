@@ -145,7 +145,10 @@ function readLead(
     key === "wiper" ? (["track", "potentiometers"] as const) : (["bridge", "bridge rectifiers"] as const);
   if (rowOf(kind).form !== form) return { message: `${key}= is for ${owners}, and ${name} is ${aKind(kind)}` };
   const [, node] = /^\[\s*([A-Za-z0-9_]+)\s*\]$/.exec(value) ?? [];
-  if (node === undefined) return { message: `the node of ${key} is written ${key}=[NAME]` };
+  if (node === undefined) {
+    const bare = /^\w+$/.test(value) ? { instead: `${key}=[${value}]` } : {};
+    return { message: `the node of ${key} is written ${key}=[NAME]`, ...bare };
+  }
   written[key] = node;
   return null;
 }
