@@ -49,3 +49,35 @@ test("a flyback diode that shorts blows the fuse, and its relay lets go: cause a
   await suppose.press("Enter");
   await expect(page.getByRole("option", { name: /^K1\.no/ }).first()).toBeVisible();
 });
+
+test("one diode of a bridge rectifier is found, and the bridge replaced; the table says where its leads go", async ({
+  page,
+  server,
+}) => {
+  const made = await page.request.post(`${server.address}/api/jobs`, {
+    data: {
+      title: "Charger",
+      complaint: "No charge",
+      trail: "BT1 12V: F1 1A + [A] BR1 plus=[P] minus=[M]\n[P] R1 100 + [B] LED1 red [M]",
+    },
+  });
+  await page.goto(`${server.address}/jobs/${((await made.json()) as { id: string }).id}/readings`);
+  await record(page, "A 12.0");
+  await record(page, "P-M 0.00");
+  await record(page, "M 10.35");
+  await expect(headline(page)).toHaveText("Settled: replace BR1");
+  await expect(page.getByRole("list", { name: "Leading suspects" }).getByRole("listitem").first()).toContainText(
+    "BR1.4 open",
+  );
+  await line(page).fill("BR1 80mA");
+  await expect(page.getByText(/which of its diodes\? BR1\.1 from A to P/)).toBeVisible();
+  await line(page).fill("");
+  await page.getByRole("link", { name: "Circuit" }).click();
+  await page.getByRole("tab", { name: "Parts" }).click();
+  const leads = page.getByLabel("BR1 value");
+  await expect(leads).toHaveValue("plus=[P] minus=[M]");
+  await leads.fill("schottky plus=[P] minus=[M]");
+  await leads.press("Enter");
+  await page.getByRole("tab", { name: "Trail" }).click();
+  await expect(page.locator(".cm-content")).toContainText("BR1 schottky plus=[P] minus=[M]");
+});

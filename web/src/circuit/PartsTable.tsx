@@ -211,7 +211,8 @@ export function PartsTable({ edits }: { edits: CircuitEdits }) {
       )}
       <p className="text-sm text-faint">
         Paste a whole table or list: columns Part, From, To, Value, Tol, Rating, Note in any order, headed in ordinary
-        words, or without a head. A potentiometer’s value is written 10k at=40% wiper=[W].{" "}
+        words, or without a head. A potentiometer’s value is written 10k at=40% wiper=[W], a bridge rectifier’s plus=[P]
+        minus=[M].{" "}
         <button type="button" className="underline" onClick={saveTemplate}>
           Template to fill in
         </button>
