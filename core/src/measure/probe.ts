@@ -124,7 +124,7 @@ export function buildProbes(
       const point = points[i];
       const element = point.kind === "pair" ? network.branches.length + bridges.length + pair++ : -1;
       const own = ownOf(readings[i], point.kind === "pair" ? element : point.branch, i < unloadedFrom, context);
-      const where = point.kind === "pair" ? point.pair : point.branch;
+      const where = point.kind === "pair" ? point.pair : `${point.branch} ${point.kind === "lifted" && point.isTurned}`;
       const place = `${own.loading} ${readings[i].quantity} ${point.kind} ${where}`;
       const twin = twins.get(place);
       probes[i] = twin ? { ...twin, ...own } : probeOf(own, point, element, context);
@@ -148,7 +148,8 @@ export function buildProbes(
 type ReadPoint =
   | { kind: "pair"; pair: NodePair }
   | { kind: "branch"; branch: number }
-  | { kind: "lifted"; branch: number };
+  /** Turned: red is at the end to which its current runs. */
+  | { kind: "lifted"; branch: number; isTurned: boolean };
 
 interface NetworkIndex {
   readonly nodes: ReadonlyMap<string, number>;
@@ -170,20 +171,26 @@ function indexNetwork(network: Network): NetworkIndex {
 }
 
 function locate(reading: NumericReading, network: Network, index: NetworkIndex): ReadPoint | string {
-  if (reading.quantity === "current") return branchPoint(reading.through, "branch", index);
-  if (reading.lifted !== undefined) return branchPoint(reading.lifted, "lifted", index);
+  if (reading.quantity === "current") return branchPoint(reading.through, index);
   const node = (name: NodeName | undefined) =>
     name === undefined ? network.reference : (index.nodes.get(name) ?? (name === "0" ? network.reference : undefined));
   const from = node(reading.from);
   const to = node(reading.to);
+  if (reading.lifted !== undefined) {
+    const point = branchPoint(reading.lifted, index);
+    if (typeof point === "string") return point;
+    const own = network.branches[point.branch];
+    const isTurned = reading.quantity === "voltage" && from === own.to && from !== own.from;
+    return { kind: "lifted", branch: point.branch, isTurned };
+  }
   if (from === undefined) return `there is no node ${reading.from} in this circuit`;
   if (to === undefined) return `there is no node ${reading.to} in this circuit`;
   return { kind: "pair", pair: [from, to] };
 }
 
-function branchPoint(name: string, kind: "branch" | "lifted", index: NetworkIndex): ReadPoint | string {
+function branchPoint(name: string, index: NetworkIndex): { kind: "branch"; branch: number } | string {
   const branch = index.branches.get(name);
-  return branch === undefined ? `there is no part ${name} in this circuit` : { kind, branch };
+  return branch === undefined ? `there is no part ${name} in this circuit` : { kind: "branch", branch };
 }
 
 interface LeftInPoint {
@@ -260,11 +267,12 @@ function probeOf(own: Own, point: ReadPoint, element: number, context: ProbeCont
   // What a meter sends by itself: an ampere to tell ohms by, or what its diode test has.
   const sent = isDiodeTest(reading) ? DIODE_TEST.amps : 1;
   if (point.kind === "lifted") {
-    q[point.branch] = sent;
-    a[point.branch] = 1;
+    const sign = point.isTurned ? -1 : 1;
+    q[point.branch] = sign * sent;
+    a[point.branch] = sign;
     const isOpen = ports.laws[point.branch].kind === "open";
     const { ohms, volts } = ports.point.lines;
-    const y = isOpen ? Number.POSITIVE_INFINITY : volts[point.branch] + ohms[point.branch] * sent;
+    const y = isOpen ? Number.POSITIVE_INFINITY : sign * volts[point.branch] + ohms[point.branch] * sent;
     // The part alone: nothing else of the circuit touches it.
     return { ...blank, y, x: new Float64Array(x.length) };
   }

@@ -11,11 +11,14 @@ export const freedEnd = (part: string): Touch => `${part}.end`;
 
 const Name = z.string().max(80);
 const QuantityName = z.enum(["voltage", "current", "resistance"]);
+/** What the dial can be turned to: what is read, or the diode test. */
+export const DialPlace = z.enum([...QuantityName.options, "diode"]);
+export type DialPlace = z.infer<typeof DialPlace>;
 
 /** One thing done at the stand-in bench. */
 export const Act = z.discriminatedUnion("act", [
   /** The dial: a function and its range; null leaves the range to the meter. */
-  z.strictObject({ act: z.literal("dial"), quantity: QuantityName, span: z.number().positive().nullable() }),
+  z.strictObject({ act: z.literal("dial"), quantity: DialPlace, span: z.number().positive().nullable() }),
   /** The socket that the red lead is plugged into; black stays in the common one. */
   z.strictObject({ act: z.literal("plug"), socket: Name }),
   z.strictObject({ act: z.literal("touch"), lead: z.enum(["red", "black"]), at: Touch.nullable() }),
@@ -74,7 +77,7 @@ export const COSTS: Costs = {
 
 /** How the bench stands, as whoever sits at it knows it. */
 export const BenchNow = z.strictObject({
-  dial: z.strictObject({ quantity: QuantityName, span: z.number().nullable() }),
+  dial: z.strictObject({ quantity: DialPlace, span: z.number().nullable() }),
   socket: Name,
   red: Touch.nullable(),
   black: Touch.nullable(),
@@ -100,7 +103,7 @@ export const TRAPS = {
   voltSocket:
     "The dial is on amperes, and red is in the socket for volts: nothing flows through the meter, it shows nothing.",
   otherSocket: "Red is in another current socket than the range belongs to: it shows nothing.",
-  liveOhms: "Ohms were taken with the power on: what is shown is nonsense, and can harm the meter.",
+  liveOhms: "Ohms or a diode were tested with the power on: what is shown is nonsense, and can harm the meter.",
   liveFree: "A lead was opened with the power on. Power off and discharged first.",
   kick: "A coil kicks with a high voltage when it is opened under current. Power off first.",
   fingersLive: "Bare fingers on the tips at a voltage that can hurt. Behind the guards of the probes, always.",

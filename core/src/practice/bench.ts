@@ -209,13 +209,15 @@ function writtenDown(
   const { inHand, isTurned, ...where } = place;
   const lifted = (standing.lifted ?? []).filter((p) => inHand === undefined || p !== designatorOf(inHand));
   const { lifted: _, off, ...rest } = standing;
+  const isTest = now.dial.quantity === "diode";
   const isOhms = display.quantity === "resistance";
-  const state = { ...rest, ...(lifted.length > 0 ? { lifted } : {}), ...(off && !isOhms ? { off } : {}) };
+  const state = { ...rest, ...(lifted.length > 0 ? { lifted } : {}), ...(off && !isOhms && !isTest ? { off } : {}) };
   const size = isTurned ? -display.value : display.value;
   const over = display.isOver ? { value: display.span, beyond: "over" } : { value: size || 0, step: display.step };
   const range = now.dial.span === null ? {} : { range: `${now.dial.span}${UNIT_OF[display.quantity]}` };
   const reading = {
     quantity: display.quantity,
+    ...(isTest ? { test: "diode" } : {}),
     ...where,
     ...over,
     ...range,
@@ -258,7 +260,11 @@ function placeOf(network: Network, now: BenchNow): Place | null {
   }
   const other = network.nodes[network.nodes[branch.from] === part.at ? branch.to : branch.from];
   const isWhole = [red, black].includes(end) && [red, black].includes(other);
-  return dial.quantity === "resistance" && isWhole ? { lifted: branch.name, inHand: branch.name } : null;
+  if (!isWhole) return null;
+  const alone = { lifted: branch.name, inHand: branch.name };
+  if (dial.quantity === "resistance") return alone;
+  const own = (touch: Touch) => (touch === end ? part.at : touch);
+  return dial.quantity === "diode" ? { ...alone, from: own(red), to: own(black) } : null;
 }
 
 function burntFaults(network: Network, { fuses }: Burnt): FaultAt[] {

@@ -1,6 +1,6 @@
 import { jointOf } from "../coach/index.ts";
 import { isDiodeTest, type MeterData, type NumericReading, type Reading } from "../record/index.ts";
-import { type Act, COSTS, type Costs, freedEnd, type Told } from "./acts.ts";
+import { type Act, COSTS, type Costs, type DialPlace, freedEnd, type Told } from "./acts.ts";
 import { type BenchState, benchAtFirst, doAct } from "./bench.ts";
 import type { Hands, LookAsked } from "./follow.ts";
 import { dialOf } from "./meterOn.ts";
@@ -30,9 +30,11 @@ export class CarefulHands implements Hands {
   }
 
   read(point: NumericReading): NumericReading | null {
-    // A bench meter here has no diode test.
-    if (isDiodeTest(point)) return null;
-    if (point.quantity === "voltage") return this.readAcross("voltage", point.from, point.to ?? this.reference);
+    if (point.quantity === "voltage") {
+      const { from, to = this.reference, lifted } = point;
+      if (!isDiodeTest(point)) return this.readAcross("voltage", from, to);
+      return lifted === undefined ? this.readAcross("diode", from, to) : this.testLifted(lifted, from, to);
+    }
     if (point.quantity === "current") return this.readCurrent(point.through);
     if (point.lifted !== undefined) return this.readLifted(point.lifted);
     return this.readAcross("resistance", point.from ?? this.reference, point.to ?? this.reference);
@@ -64,15 +66,25 @@ export class CarefulHands implements Hands {
     if (this.state.now.power !== on) this.act({ act: "power", on });
   }
 
-  private readAcross(quantity: "voltage" | "resistance", red: string, black: string): NumericReading | null {
-    this.power(quantity === "voltage");
+  private readAcross(place: Exclude<DialPlace, "current">, red: string, black: string): NumericReading | null {
+    const quantity = place === "diode" ? "voltage" : place;
+    this.power(place === "voltage");
     this.inTheAir();
     this.plug(this.meter.ranges[quantity][0].socket);
-    if (quantity === "resistance" && !this.state.now.nulled) this.act({ act: "null" });
-    this.turn(quantity, dialOf(this.meter, quantity).at(-1) ?? null);
+    if (place === "resistance" && !this.state.now.nulled) this.act({ act: "null" });
+    this.turn(place, dialOf(this.meter, place).at(-1) ?? null);
     this.put(red, black);
-    this.finer(quantity, this.meter.ranges[quantity][0].socket);
+    if (place !== "diode") this.finer(place, this.meter.ranges[place][0].socket);
     return this.taken();
+  }
+
+  private testLifted(name: string, red: string, black: string): NumericReading | null {
+    const joint = this.freed(name);
+    if (!joint) return null;
+    const own = (node: string) => (node === joint.at ? freedEnd(joint.part) : joint.other);
+    const read = this.readAcross("diode", own(red), own(black));
+    this.act({ act: "join", part: joint.part });
+    return read;
   }
 
   private readLifted(name: string): NumericReading | null {
@@ -156,7 +168,7 @@ export class CarefulHands implements Hands {
     if (this.state.now.socket !== socket) this.act({ act: "plug", socket });
   }
 
-  private turn(quantity: "voltage" | "current" | "resistance", span: number | null) {
+  private turn(quantity: DialPlace, span: number | null) {
     const { dial } = this.state.now;
     if (dial.quantity !== quantity || dial.span !== span) this.act({ act: "dial", quantity, span });
   }

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { BODY_OHMS } from "../coach/index.ts";
-import type { MeterData, Quantity, RangeData } from "../record/index.ts";
+import { DIODE_TEST, type MeterData, type Quantity, type RangeData } from "../record/index.ts";
 import { displayed, drawGain } from "../simulate/index.ts";
-import { type BenchNow, type Display, freedEnd, type Touch, type Trap } from "./acts.ts";
-import { across, ohmsBetween, type Through, type Wired, wiredOf } from "./wired.ts";
+import { type BenchNow, type DialPlace, type Display, freedEnd, type Touch, type Trap } from "./acts.ts";
+import { across, ohmsBetween, type Through, testedBetween, type Wired, wiredOf } from "./wired.ts";
 import { seededBy, type World } from "./world.ts";
 
 /** What only the bench itself knows: the fuses that are gone, the meter's by socket and the circuit's by name. */
@@ -28,12 +28,22 @@ const NOTHING = 0.5;
 
 /** The range the dial is on: the one it is turned to; else the lowest that holds the value, of those that the socket has. */
 function rangeOn(meter: MeterData, { dial, socket }: BenchNow, value: number): RangeData {
+  if (dial.quantity === "diode") return testRange(meter);
   const all = meter.ranges[dial.quantity];
   const own = all.filter((r) => r.socket === socket);
   const ranges = own.length > 0 ? own : all;
   if (dial.span !== null) return all.find((r) => r.span === dial.span) ?? ranges[ranges.length - 1];
   return ranges.find((r) => r.span >= Math.abs(value)) ?? ranges[ranges.length - 1];
 }
+
+/** The diode test shows volts up to what it can send, in millivolts. */
+function testRange(meter: MeterData): RangeData {
+  const { topVolts } = DIODE_TEST;
+  const { voltage } = meter.ranges;
+  const own = voltage.find((r) => r.resolution >= TEST_STEP) ?? voltage[0];
+  return { ...own, span: topVolts, resolution: TEST_STEP };
+}
+const TEST_STEP = 1e-3;
 
 /** The shunt behind a socket for current; null of the one for volts. */
 function shuntOf(meter: MeterData, now: BenchNow): RangeData | null {
@@ -55,16 +65,12 @@ export function placedOn(world: World, meter: MeterData, now: BenchNow, burnt: B
   const show = (value: number): Display => {
     const range = rangeOn(meter, now, value);
     const key = `${dial.quantity} ${range.span}`;
+    const quantity = shownOn(dial.quantity);
     const gain = drawGain(range, seededBy(world.seed, `gain ${key}`));
-    const shown = displayed(
-      value,
-      dial.quantity,
-      { range, meter, gain },
-      seededBy(world.seed, `noise ${noise} ${key}`),
-    );
+    const shown = displayed(value, quantity, { range, meter, gain }, seededBy(world.seed, `noise ${noise} ${key}`));
     return { ...shown, span: range.span };
   };
-  const air = () => show(dial.quantity === "resistance" ? Number.POSITIVE_INFINITY : 0);
+  const air = () => show(showsNothing(dial.quantity));
   if (red === null || black === null) return { display: air(), traps: [], burnt };
   const wired = (fuses: readonly string[]) => wiredOf(world, now, fuses, meter.supplies);
   const shunt = shuntOf(meter, now);
@@ -80,6 +86,12 @@ export function placedOn(world: World, meter: MeterData, now: BenchNow, burnt: B
     const input = rangeOn(meter, now, volts).ohms;
     const loaded = now.power ? (across(here, red, black, input)?.volts ?? 0) : 0;
     return finished(show(loaded), traps, burnt);
+  }
+  if (dial.quantity === "diode") {
+    const isLive = Math.abs(volts) > TEST_STEP * NOTHING;
+    return isLive
+      ? finished(show(volts), [...traps, "liveOhms"], burnt)
+      : finished(show(testedBetween(here, red, black)), traps, burnt);
   }
   const bare = ohmsBetween(here, red, black);
   const held = now.fingers ? 1 / (1 / bare + 1 / BODY_OHMS) : bare;
@@ -111,7 +123,7 @@ function placedAsShunt({ meter, now, burnt, shunt, wired, show, red, black }: As
   if (!isAmps) traps.push("wrongSocket");
   const isInGap = isGap(now, red, black);
   if (isAmps && !isInGap && now.power) traps.push("across");
-  const silent = () => show(now.dial.quantity === "resistance" ? Number.POSITIVE_INFINITY : 0);
+  const silent = () => show(showsNothing(now.dial.quantity));
   if (burnt.sockets.includes(shunt.socket)) return finished(silent(), traps, burnt);
   let { sockets, fuses } = burnt;
   for (;;) {
@@ -169,7 +181,14 @@ function finished(display: Display, traps: readonly Trap[], burnt: Burnt): Place
   return { display, traps: [...traps, ...more], burnt };
 }
 
-/** What a dial can be turned to: each range, or one position a function. */
-export function dialOf(meter: MeterData, quantity: Quantity): readonly (number | null)[] {
-  return meter.dial === "functions" ? [null] : meter.ranges[quantity].map((r) => r.span);
+/** What the display counts in at a place of the dial. */
+const shownOn = (place: DialPlace): Quantity => (place === "diode" ? "voltage" : place);
+
+/** What is there where nothing is: of what sends a current of its own endless ohms. */
+const showsNothing = (place: DialPlace) => (place === "resistance" || place === "diode" ? Number.POSITIVE_INFINITY : 0);
+
+/** What a dial can be turned to: each range, or one position a function; the diode test has no ranges. */
+export function dialOf(meter: MeterData, place: DialPlace): readonly (number | null)[] {
+  if (place === "diode") return [null];
+  return meter.dial === "functions" ? [null] : meter.ranges[place].map((r) => r.span);
 }

@@ -5,6 +5,7 @@ import { type MeterData, meterData, type NumericReading, SHIPPED_METERS } from "
 import { drawCircuit, drawTolerances, type Random, seededRandom } from "../simulate/index.ts";
 import { share } from "../test/examples.ts";
 import { type PlainFault, plainReading } from "../test/plain/bench.ts";
+import { withJunctions } from "../test/plain/drawCase.ts";
 import {
   type Act,
   benchAtFirst,
@@ -52,7 +53,7 @@ const touch = (red: string, black = "0"): Act[] => [
   { act: "touch", lead: "black", at: black },
   { act: "touch", lead: "red", at: red },
 ];
-const dial = (quantity: "voltage" | "current" | "resistance", span: number | null): Act => ({
+const dial = (quantity: Extract<Act, { act: "dial" }>["quantity"], span: number | null): Act => ({
   act: "dial",
   quantity,
   span,
@@ -70,7 +71,8 @@ describe("the stand-in meter", () => {
     const pick = <T>(list: readonly T[]) => list[Math.floor(random.next() * list.length)];
     let compared = 0;
     for (let n = 0; compared < share(500); n += 1) {
-      const world = drawWorld(drawCircuit(4 + Math.floor(random.next() * 8), random), n, { count: "any" });
+      const drawn = drawCircuit(4 + Math.floor(random.next() * 8), random);
+      const world = drawWorld(n % 3 === 0 ? withJunctions(drawn, random) : drawn, n, { count: "any" });
       if (typeof world === "string") continue;
       const meter = pick([HANDHELD, BENCH]);
       const { acts, point, input, burden } = drawPlacement(world, meter, random, pick);
@@ -86,7 +88,7 @@ describe("the stand-in meter", () => {
       const due = plainReading(world.circuit, point, faults, { factor }, { input, burden });
       const { display } = told;
       const range = meter.ranges[point.quantity].find((r) => r.span === display.span);
-      const noise = (range?.percent ?? 0) * 0.025 * Math.abs(due) + 4 * display.step;
+      const noise = (range?.percent ?? 2) * 0.025 * Math.abs(due) + 4 * display.step;
       const size = Math.abs(due);
       const what = `${JSON.stringify(point)}: ${JSON.stringify(display)}, due ${due}`;
       compared += 1;
@@ -110,7 +112,7 @@ describe("the stand-in meter", () => {
 /** Something that can be read, the acts for it, and what the meter is there. */
 function drawPlacement(world: World, meter: MeterData, random: Random, pick: <T>(list: readonly T[]) => T) {
   const { nodes, branches } = world.network;
-  const kind = pick(["voltage", "current", "resistance", "lifted"] as const);
+  const kind = pick(["voltage", "current", "resistance", "lifted", "diode", "lifted diode"] as const);
   const isAuto = meter.dial === "functions";
   const plain = nodes.filter((n) => !n.includes("."));
   const from = pick(plain);
@@ -128,6 +130,11 @@ function drawPlacement(world: World, meter: MeterData, random: Random, pick: <T>
     ];
     return { acts, point, input: range.ohms, burden: 0 };
   }
+  const test: Act[] = [plug(meter.ranges.voltage[0].socket), dial("diode", null)];
+  if (kind === "diode") {
+    const point = { quantity: "voltage", test: "diode", from, to, value: 0 } as NumericReading;
+    return { acts: [power(false), ...test, ...touch(from, to), take], point, input: 0, burden: 0 };
+  }
   const branch = pick(branches.filter((b) => b.part.kind !== "potentiometer" && b.kind !== "supply"));
   const freed: Act[] = [power(false), { act: "free", part: branch.name }];
   const state = after(world, freed, meter).now;
@@ -139,6 +146,13 @@ function drawPlacement(world: World, meter: MeterData, random: Random, pick: <T>
     const point = { quantity: "resistance", lifted: branch.name, value: 0 } as NumericReading;
     const set: Act[] = [{ act: "null" }, plug(range.socket), dial("resistance", isAuto ? null : range.span)];
     return { acts: [...freed, ...set, ...touch(end, other), take], point, input: 0, burden: 0 };
+  }
+  if (kind === "lifted diode") {
+    const isTurned = random.next() < 0.5;
+    const [red, black] = isTurned ? [other, own] : [own, other];
+    const point = { quantity: "voltage", test: "diode", lifted: branch.name, from: red, to: black, value: 0 };
+    const leads = isTurned ? touch(other, end) : touch(end, other);
+    return { acts: [...freed, ...test, ...leads, take], point: point as NumericReading, input: 0, burden: 0 };
   }
   const range = pick(meter.ranges.current);
   const point = { quantity: "current", through: branch.name, value: 0 } as NumericReading;

@@ -2,6 +2,7 @@ import { type Branch, type Law, lawsOf, type Network, type NodeName, type Part }
 import type { Configuration } from "../configuration/index.ts";
 import { bridgeCandidates, faultedNetwork } from "../faults/index.ts";
 import { buildPorts } from "../measure/index.ts";
+import { DIODE_TEST } from "../record/index.ts";
 import { drawPieces, drawTolerances, seededRandom } from "../simulate/index.ts";
 import { solveNetwork, topologyOf } from "../solve/index.ts";
 import { type BenchNow, freedEnd, type Touch } from "./acts.ts";
@@ -10,7 +11,8 @@ import { seededBy, type World } from "./world.ts";
 /** The circuit as it really is on the bench at a moment: drawn tolerances, hidden faults, leads that are off. */
 export interface Wired {
   readonly network: Network;
-  readonly laws: (power: "on" | "off") => readonly Law[];
+  /** As power, an ohms range, or the meter's diode test finds them. */
+  readonly laws: (power: "on" | "off" | "tested") => readonly Law[];
 }
 
 /** Ohms of what is called infinite here: far above any input. */
@@ -34,9 +36,16 @@ export function wiredOf(
   return {
     network,
     laws: (power) =>
-      lawsOf(network.branches, { power, supplies, state: { ...state, ...off } }, faulted.faults).map((law, k) =>
-        burnt.includes(network.branches[k].name) ? { kind: "open" } : law,
-      ),
+      lawsOf(
+        network.branches,
+        {
+          power: power === "on" ? "on" : "off",
+          ...(power === "tested" ? { isDiodeTest: true } : {}),
+          supplies,
+          state: { ...state, ...off },
+        },
+        faulted.faults,
+      ).map((law, k) => (burnt.includes(network.branches[k].name) ? { kind: "open" } : law)),
   };
 }
 
@@ -98,6 +107,22 @@ export function ohmsBetween({ network, laws }: Wired, red: Touch, black: Touch):
   if (ports.kind === "unsolvable" || ports.apart[0] === 1) return Number.POSITIVE_INFINITY;
   const at = ports.branchCount;
   return ports.x[at * ports.elementCount + at];
+}
+
+/** Volts between two points by the meter's own current, with the power off; Infinity where that is too little to show any. */
+export function testedBetween({ network, laws }: Wired, red: Touch, black: Touch): number {
+  const [from, to] = [nodeAt(network, red), nodeAt(network, black)];
+  if (from === to) return 0;
+  const part = { designator: "the meter", kind: "wire", from: red, to: black, tolerance: 0, ohms: 1 } as Part;
+  // So many milliamperes, and no more volts than make it OL.
+  const law: Law = { kind: "supply", volts: 1.1 * DIODE_TEST.topVolts, ohms: 0, limit: DIODE_TEST.amps };
+  const meter: Branch = { name: "the meter", part, kind: "wire", from, to, law };
+  // Counted from black: with the power off nothing may lead from there to the circuit's own reference.
+  const branches = [...network.branches, meter];
+  const solved = solveNetwork({ ...network, branches, reference: to }, [...laws("tested"), law]);
+  if (solved.kind !== "solved") return Number.POSITIVE_INFINITY;
+  const volts = solved.volts[from];
+  return volts > DIODE_TEST.topVolts ? Number.POSITIVE_INFINITY : volts;
 }
 
 /** "0" is the reference, whatever it is called. */

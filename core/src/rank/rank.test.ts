@@ -58,7 +58,12 @@ const OL_VOLTS = 100;
 function tested({ parts }: Circuit): NumericReading[] {
   const test = { quantity: "voltage", test: "diode", value: 0 } as const;
   const alone = parts.flatMap(({ designator, kind, from, to }) =>
-    kind === "supply" ? [] : [{ ...test, from, to, lifted: designator }],
+    kind === "supply"
+      ? []
+      : [
+          { ...test, from, to, lifted: designator },
+          { ...test, from: to, to: from, lifted: designator },
+        ],
   );
   const ways = parts.flatMap(({ from, to }) => [
     { ...test, from, to },

@@ -15,7 +15,7 @@ interface HandMeterProps {
   readonly act: (act: Act) => void;
 }
 
-/** The meter in hand: its display, a ladder of ranges for each function, its sockets with the red lead in one of them. */
+/** The meter in hand: its display, a ladder of ranges for each function, the diode test, its sockets with the red lead in one of them. */
 export function HandMeter({ hunt, meter, act }: HandMeterProps) {
   const { now, display, costs } = hunt;
   return (
@@ -52,6 +52,14 @@ export function HandMeter({ hunt, meter, act }: HandMeterProps) {
           </fieldset>
         ))}
       </div>
+      <button
+        type="button"
+        aria-pressed={now.dial.quantity === "diode"}
+        className={`mt-2 min-h-7 w-full rounded px-1 text-center ${now.dial.quantity === "diode" ? "bg-copper font-bold text-sheet" : "bg-sheet hover:bg-copper-wash"}`}
+        onClick={() => act({ act: "dial", quantity: "diode", span: null })}
+      >
+        Diode test
+      </button>
       <fieldset className="mt-2 border-t border-rule pt-2">
         <legend className="sr-only">Socket of the red lead</legend>
         <div className="flex flex-wrap justify-around gap-2">

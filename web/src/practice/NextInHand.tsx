@@ -1,3 +1,4 @@
+import { isUnpowered } from "@hound/core/record";
 import { useAdvice } from "../session/useAdvice.ts";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import { adviceLine } from "../words/coach.ts";
@@ -6,15 +7,14 @@ import { adviceLine } from "../words/coach.ts";
 export function NextInHand({ line }: { line: ReadingLine }) {
   const advice = useAdvice(line.point, line.known);
   if (!advice || !line.point) return <p className="text-faint">…</p>;
-  const { quantity } = line.point;
-  const before =
-    quantity === "voltage"
-      ? ""
-      : quantity === "current"
-        ? `Power off, a lead of ${line.point.through} off, the meter between, power on. `
-        : line.point.lifted === undefined
-          ? "Power off first. "
-          : `Power off, a lead of ${line.point.lifted} off. `;
+  const { point } = line;
+  const before = !isUnpowered(point)
+    ? point.quantity === "current"
+      ? `Power off, a lead of ${point.through} off, the meter between, power on. `
+      : ""
+    : !("lifted" in point) || point.lifted === undefined
+      ? "Power off first. "
+      : `Power off, a lead of ${point.lifted} off. `;
   return (
     <p className="line-clamp-2 leading-5">
       {before}

@@ -225,8 +225,10 @@ export function plainReading(
     const drawn = plainLaw(own, bare, isTested ? "tested" : true, faultOf(own, faults), draw);
     const law = isApart && "r" in drawn ? ohmic(APART) : drawn;
     if (isTested) {
-      const { volts } = settle("0", [{ from: "A", to: "0", law }], ["A", "0"], TEST_AMPS);
-      return volts.get("A") as number;
+      // Red is where the meter's own current leaves it.
+      const [red, black] = reading.from === own.to ? ["0", "A"] : ["A", "0"];
+      const { volts } = settle("0", [{ from: "A", to: "0", law }], [red, black], TEST_AMPS);
+      return (volts.get(red) as number) - (volts.get(black) as number);
     }
     return "r" in law ? law.r : Number.POSITIVE_INFINITY;
   }

@@ -80,7 +80,7 @@ function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
 }
 
 /** Diodes, shining ones and Zeners among the parts, as a rule the right way round. */
-function withJunctions(circuit: Circuit, random: Random): Circuit {
+export function withJunctions(circuit: Circuit, random: Random): Circuit {
   let count = 0;
   const parts = circuit.parts.map((part): Part => {
     if (part.kind === "supply" || random.next() > 0.4) return part;
