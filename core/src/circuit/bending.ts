@@ -33,6 +33,11 @@ export class Bending {
     if (!this.bends[i].follows) this.states[i] = state;
   }
 
+  /** Whether it is as good as at a state: the line there stands for it as well. */
+  isAbout(i: number, state: number, within: number): boolean {
+    return this.bends[i].rests(this.laws[i], state, this.states[i], within);
+  }
+
   line(i: number): Line {
     return this.bends[i].line(this.laws[i], this.states[i]);
   }

@@ -59,6 +59,12 @@ const sign = (law: JunctionLaw) => (law.isReversed ? -1 : 1);
 
 /** A step of Newton's along an exponential: as far as the current, not the voltage, would go. Nagel 1975, memorandum ERL-M520, Berkeley, app. 3. */
 function limited(from: number, to: number, critical: number): number {
+  if (to < from && from > 0) {
+    // Down as far as the current falls: by volts it would take a step for each slope. Where none is left it blocks.
+    const left = 1 + (to - from) / SLOPE;
+    const down = left > 0 ? from + SLOPE * Math.log(left) : 0;
+    return Math.min(to, Math.max(down, 0));
+  }
   if (to <= critical || Math.abs(to - from) <= 2 * SLOPE) return to;
   if (from <= 0) return SLOPE * Math.log(Math.max(to / SLOPE, 1.0001));
   const grown = 1 + (to - from) / SLOPE;

@@ -1,13 +1,17 @@
 import { Bending, bends, type Law } from "../../circuit/index.ts";
 import type { BareCircuit, ProbeSet } from "../../measure/index.ts";
 import type { Change } from "./change.ts";
-import { Response } from "./response.ts";
+import { type Answer, quantityOf, Response } from "./response.ts";
 
 const MOST_ROUNDS = 1000;
-/** Share by which what bends may still move at rest. */
-const REST = 1e-10;
+/** Share by which what bends may still move at rest: the next of Newton's steps would be below a nanovolt. */
+const REST = 1e-7;
 /** Volts by which what bends may be off its law where a meter moved it: no meter shows them. */
 const UNSEEN = 3e-7;
+/** Share by which it may be from where it is without a fault to keep its line: that is a tenth of a microvolt off its law. */
+const IDLE = 1e-5;
+/** Base lines with so many ohms are less steep than their law. */
+const STEEPEST = 0.99e5;
 
 /** Changes with all that bends where it comes to rest under them. */
 export interface AtRest {
@@ -65,10 +69,12 @@ export class Settler {
     const through = (branch: number) => response.quantityOf(branch, set, circuit);
     const along = () => {
       for (let i = 0; i < moving.length; i += 1) {
-        const line = bent.line(i);
         const { element } = moving[i];
-        moving[i].gain = line.ohms - lines.ohms[element];
-        moving[i].added = line.volts - lines.volts[element];
+        const base = own[i] === laws[element] && lines.ohms[element] < STEEPEST ? states.get(element) : undefined;
+        const isIdle = base !== undefined && bent.isAbout(i, base, IDLE);
+        const line = isIdle ? null : bent.line(i);
+        moving[i].gain = line ? line.ohms - lines.ohms[element] : 0;
+        moving[i].added = line ? line.volts - lines.volts[element] : 0;
       }
     };
     along();
@@ -82,11 +88,11 @@ export class Settler {
   }
 
   /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
-  holds({ changes, bent }: AtRest, answer: Response, circuit: BareCircuit): boolean {
+  holds({ changes, bent }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
     const count = bent.branches.length;
     this.makeRoom(count);
     this.across(count === changes.length ? changes : changes.slice(-count), answer, circuit);
-    return bent.holds(this.volts, this.amps, (branch) => answer.quantityOf(branch, this.set, circuit), UNSEEN);
+    return bent.holds(this.volts, this.amps, (branch) => quantityOf(answer, branch, this.set, circuit), UNSEEN);
   }
 
   private makeRoom(count: number) {
@@ -96,11 +102,11 @@ export class Settler {
   }
 
   /** Volts and amperes of what bends. */
-  private across(bending: readonly Change[], answer: Response, circuit: BareCircuit) {
+  private across(bending: readonly Change[], answer: Answer, circuit: BareCircuit) {
     const { lines } = this.set.settings[circuit.setting].ports.point;
     for (let i = 0; i < bending.length; i += 1) {
       const { element, gain, added } = bending[i];
-      this.amps[i] = answer.quantityOf(element, this.set, circuit);
+      this.amps[i] = quantityOf(answer, element, this.set, circuit);
       this.volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * this.amps[i];
     }
   }

@@ -12,6 +12,7 @@ import { type Held, Outcome } from "./outcome.ts";
 import { type Parameter, parametersOf, voltsMovedAt } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response } from "./response.ts";
 import { Sensitivities } from "./sensitivities.ts";
+import { SettingResponse } from "./settingResponse.ts";
 import { Tracks } from "./tracks.ts";
 
 /** Predicts all readings under faults, exactly, and how tolerances move them. */
@@ -26,6 +27,8 @@ export class Predictor {
   private readonly answers: Answers;
   private readonly response = new Response();
   private readonly settler: Settler;
+  /** In each setting how all its readings answer where what bends rests as it does with no meter there. */
+  private readonly shared: readonly SettingResponse[];
 
   /** @param measured readings with sensitivities, counted from the first; the rest are observations */
   constructor(
@@ -43,6 +46,7 @@ export class Predictor {
     this.settler = new Settler(set, this.bending);
     this.limited = new CurrentLimits(set, this.bending);
     this.answers = new Answers(set);
+    this.shared = set.settings.map(() => new SettingResponse());
     this.changes = new Changes(set, pairs);
   }
 
@@ -88,9 +92,12 @@ export class Predictor {
   private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean, out: Outcome) {
     const { probes, settings } = this.set;
     // A meter hardly moves what bends: it is sought once in each setting, with no meter there, and from there on.
-    const near: (AtRest | null)[] = settings.map(({ bare }, s) =>
-      this.bending.length > 0 && bare.x.length > 0 ? this.settler.settle(bare, perSetting[s]) : null,
-    );
+    const near = settings.map(({ bare }, s): AtRest | null => {
+      if (this.bending.length === 0 || bare.x.length === 0) return null;
+      const rest = this.settler.settle(bare, perSetting[s]);
+      this.shared[s].prepare(this.set, bare, rest.changes);
+      return rest;
+    });
     for (let r = 0; r < probes.length; r += 1) {
       const { setting } = probes[r];
       this.read(probes[r], r, perSetting[setting], near[setting], sensitivities && r < this.measured, out);
@@ -157,10 +164,14 @@ export class Predictor {
     sensitivities: boolean,
     out: Outcome,
   ) {
-    const bent = this.bending.length > 0 ? this.restWith(probe, changes, near) : null;
-    let answer: Answer = this.answers;
-    if (bent || !this.answers.of(probe, changes)) {
-      answer = bent ? this.response : this.response.solve(this.set, probe, changes);
+    const isBent = this.bending.length > 0;
+    // As a rule what bends rests where it did with no meter there.
+    const isNear = isBent && near !== null && this.isAtRest(probe, near);
+    let bent = isNear ? near : null;
+    let answer: Answer = isNear ? this.shared[probe.setting] : this.answers;
+    if (!isNear && (isBent || !this.answers.of(probe, changes))) {
+      if (isBent) bent = this.settler.settle(probe, changes, near);
+      answer = this.response.solve(this.set, probe, bent?.changes ?? changes);
       if (this.response.cut !== null) {
         this.silence(r, this.response.cut, sensitivities, out);
         return;
@@ -174,16 +185,10 @@ export class Predictor {
     for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
   }
 
-  /** Where what bends comes to rest with a meter there, which the response is of then: as a rule where it was without one. */
-  private restWith(probe: Probe, changes: readonly Change[], near: AtRest | null): AtRest {
-    const { set, response, settler } = this;
-    if (near) {
-      response.solve(set, probe, near.changes);
-      if (response.cut === null && settler.holds(near, response, probe)) return near;
-    }
-    const bent = settler.settle(probe, changes, near);
-    response.solve(set, probe, bent.changes);
-    return bent;
+  /** Whether what came to rest with no meter there rests with one as well; what all its setting shares answers then. */
+  private isAtRest(probe: Probe, near: AtRest): boolean {
+    const shared = this.shared[probe.setting];
+    return shared.isReady && shared.of(probe) && this.settler.holds(near, shared, probe);
   }
 
   /** Scales were taken at the healthy point; what bends follows its line here, and its volts where it is now. */

@@ -19,6 +19,11 @@ export function noPathBelow(set: ProbeSet, setting: number, element: number): nu
   return NO_PATH / Math.max(ohms, LEAST_OHMS);
 }
 
+/** Whether a pivot is none that is left of a path that was cut. */
+export function hasPath(set: ProbeSet, setting: number, element: number, pivot: number): boolean {
+  return Math.abs(pivot) > noPathBelow(set, setting, element);
+}
+
 /** What a reading shows whose only path was opened; null where it has others. */
 export function cutReading(probe: Probe, q: number, a: number): number | null {
   if (isUnpowered(probe.reading)) return Math.abs(q) > SEES ? OVERLOAD : null;
@@ -32,6 +37,23 @@ export interface Answer {
   readonly elements: Int32Array;
   readonly sources: Float64Array;
   readonly adjoint: Float64Array;
+}
+
+/** A quantity of a changed circuit: that of element `k`. */
+export function quantityOf(
+  { count, elements, sources }: Answer,
+  k: number,
+  { elementCount: E }: ProbeSet,
+  { q, x, c, beta }: BareCircuit,
+): number {
+  let value = q[k];
+  let pushed = 0;
+  for (let i = 0; i < count; i += 1) {
+    const e = elements[i];
+    value += x[e * E + k] * sources[i];
+    pushed += c[e] * sources[i];
+  }
+  return value + beta * c[k] * pushed;
 }
 
 /**
@@ -48,9 +70,16 @@ export class Response implements Answer {
   /** Set where the reading's own path is gone: OVERLOAD for ohms, 0 for an ideal voltmeter. */
   cut: number | null = null;
   private m = new Float64Array(16);
-  private live = new Uint8Array(4);
-  /** Changes in the order in which they were eliminated. */
+  /** Which changes are any, and how many. */
   private order = new Int32Array(4);
+  private left = 0;
+  private added = new Float64Array(4);
+  private block = new Float64Array(16);
+  private coupled: BareCircuit | null = null;
+  private coupledCount = 0;
+  private turn = new Int32Array(4);
+  private right = new Float64Array(4);
+  private back = new Float64Array(4);
 
   solve(set: ProbeSet, probe: Probe, changes: readonly Change[]): this {
     return this.solveWith(set, probe, probe.a, changes, probe);
@@ -70,63 +99,15 @@ export class Response implements Answer {
   ): this {
     const K = changes.length;
     if (K > this.elements.length) this.grow(K);
-    const { elements, sources, adjoint, m, live } = this;
-    const { x, q, c, beta, setting } = circuit;
-    const E = set.elementCount;
+    const { sources } = this;
+    const { setting } = circuit;
     this.count = K;
     this.cut = null;
-    for (let i = 0; i < K; i += 1) elements[i] = changes[i].element;
-    for (let i = 0; i < K; i += 1) {
-      const { gain, held = 0 } = changes[i];
-      const e = elements[i];
-      let rhs = q[e] - held;
-      for (let k = 0; k < K; k += 1) {
-        const coupling = x[e * E + elements[k]] + beta * c[e] * c[elements[k]];
-        m[i * K + k] = -coupling;
-        rhs += coupling * changes[k].added;
-      }
-      sources[i] = rhs;
-      adjoint[i] = a === null ? 0 : a[e];
-      live[i] = gain === 0 ? 0 : 1;
-      if (gain !== 0) m[i * K + i] += 1 / gain;
-    }
-    // An open in a branch that carries nothing has no pivot until what closes a path through it was taken in.
-    let done = 0;
-    for (;;) {
-      let next = -1;
-      for (let i = 0; i < K && next < 0; i += 1)
-        if (live[i] && Math.abs(m[i * K + i]) > noPathBelow(set, setting, elements[i])) next = i;
-      if (next < 0) break;
-      this.order[done++] = next;
-      live[next] = 0;
-      for (let k = 0; k < K; k += 1) {
-        if (!live[k]) continue;
-        const factor = m[k * K + next] / m[next * K + next];
-        for (let l = 0; l < K; l += 1) if (live[l]) m[k * K + l] -= factor * m[next * K + l];
-        sources[k] -= factor * sources[next];
-        adjoint[k] -= factor * adjoint[next];
-      }
-    }
-    for (let i = 0; i < K; i += 1) {
-      if (live[i] && probe !== null) {
-        this.cut = cutReading(probe, sources[i], adjoint[i]);
-        if (this.cut !== null) return this;
-      }
-    }
-    for (let i = 0; i < K; i += 1) {
-      if (this.isEliminated(i, done)) continue;
-      sources[i] = 0;
-      adjoint[i] = 0;
-    }
-    for (let step = done - 1; step >= 0; step -= 1) {
-      const i = this.order[step];
-      for (let later = step + 1; later < done; later += 1) {
-        const k = this.order[later];
-        sources[i] -= m[i * K + k] * sources[k];
-        adjoint[i] -= m[i * K + k] * adjoint[k];
-      }
-      sources[i] /= m[i * K + i];
-      adjoint[i] /= m[i * K + i];
+    this.fill(set, circuit, a, changes);
+    if (!this.solveInOrder(set, setting)) {
+      this.fill(set, circuit, a, changes);
+      this.solveAsPivotsCome(set, setting, probe);
+      if (this.cut !== null) return this;
     }
     for (let i = 0; i < K; i += 1) sources[i] += changes[i].added;
     return this;
@@ -134,26 +115,138 @@ export class Response implements Answer {
 
   /** A quantity of the changed circuit: that of element `k`. */
   quantityOf(k: number, set: ProbeSet, circuit: BareCircuit): number {
-    const { q, x, c, beta } = circuit;
-    let value = q[k];
-    for (let i = 0; i < this.count; i += 1) {
-      const e = this.elements[i];
-      value += (x[e * set.elementCount + k] + beta * c[e] * c[k]) * this.sources[i];
-    }
-    return value;
+    return quantityOf(this, k, set, circuit);
   }
 
-  private isEliminated(i: number, done: number): boolean {
-    for (let step = 0; step < done; step += 1) if (this.order[step] === i) return true;
-    return false;
+  /** M, and both right sides, of the changes that are any, packed; of the others there is no source. */
+  private fill(set: ProbeSet, circuit: BareCircuit, a: Float64Array | null, changes: readonly Change[]) {
+    const { elements, sources, adjoint, right, back, m, order, block, added } = this;
+    const K = changes.length;
+    this.couple(set, circuit, changes);
+    let left = 0;
+    for (let i = 0; i < K; i += 1) {
+      added[i] = changes[i].added;
+      sources[i] = 0;
+      adjoint[i] = 0;
+      if (changes[i].gain !== 0) order[left++] = i;
+    }
+    for (let s = 0, at = 0; s < left; s += 1) {
+      const i = order[s];
+      const own = i * K;
+      const { gain, held = 0 } = changes[i];
+      let rhs = circuit.q[elements[i]] - held;
+      for (let k = 0; k < K; k += 1) rhs += block[own + k] * added[k];
+      for (let t = 0; t < left; t += 1) m[at++] = -block[own + order[t]];
+      m[s * left + s] += 1 / gain;
+      right[s] = rhs;
+      back[s] = a === null ? 0 : a[elements[i]];
+    }
+    this.left = left;
+  }
+
+  /** The couplings of the changed elements with each other: the same again while only what they change to differs. */
+  private couple({ elementCount: E }: ProbeSet, circuit: BareCircuit, changes: readonly Change[]) {
+    const { elements, block } = this;
+    const K = changes.length;
+    let isSame = circuit === this.coupled;
+    for (let i = 0; i < K; i += 1) {
+      const { element } = changes[i];
+      if (elements[i] !== element) isSame = false;
+      elements[i] = element;
+    }
+    if (isSame && this.coupledCount === K) return;
+    this.coupled = circuit;
+    this.coupledCount = K;
+    const { x, c, beta } = circuit;
+    for (let i = 0; i < K; i += 1) {
+      const row = elements[i] * E;
+      const met = beta * c[elements[i]];
+      for (let k = 0; k < K; k += 1) block[i * K + k] = x[row + elements[k]] + met * c[elements[k]];
+    }
+  }
+
+  /** As a rule every pivot is there in its turn. @returns false where one is not: nothing is solved then */
+  private solveInOrder(set: ProbeSet, setting: number): boolean {
+    const { m, right, back, order, elements, sources, adjoint, left: n } = this;
+    for (let p = 0; p < n; p += 1) {
+      const own = p * n;
+      const pivot = m[own + p];
+      if (!hasPath(set, setting, elements[order[p]], pivot)) return false;
+      for (let i = p + 1; i < n; i += 1) {
+        const at = i * n;
+        const factor = m[at + p] / pivot;
+        if (factor === 0) continue;
+        for (let k = p + 1; k < n; k += 1) m[at + k] -= factor * m[own + k];
+        right[i] -= factor * right[p];
+        back[i] -= factor * back[p];
+      }
+    }
+    for (let p = n - 1; p >= 0; p -= 1) {
+      const own = p * n;
+      for (let k = p + 1; k < n; k += 1) {
+        right[p] -= m[own + k] * right[k];
+        back[p] -= m[own + k] * back[k];
+      }
+      right[p] /= m[own + p];
+      back[p] /= m[own + p];
+      sources[order[p]] = right[p];
+      adjoint[order[p]] = back[p];
+    }
+    return true;
+  }
+
+  /**
+   * An open in a branch that carries nothing has no pivot until what closes a path through it was taken in; one that has
+   * none in the end drops out.
+   */
+  private solveAsPivotsCome(set: ProbeSet, setting: number, probe: Probe | null) {
+    const { m, right, back, order, elements, sources, adjoint, turn, left: n } = this;
+    for (let i = 0; i < n; i += 1) turn[i] = i;
+    let done = 0;
+    for (; done < n; done += 1) {
+      let next = done;
+      while (next < n && !hasPath(set, setting, elements[order[turn[next]]], m[turn[next] * n + turn[next]])) next += 1;
+      if (next === n) break;
+      const p = turn[next];
+      turn[next] = turn[done];
+      turn[done] = p;
+      for (let s = done + 1; s < n; s += 1) {
+        const i = turn[s];
+        const factor = m[i * n + p] / m[p * n + p];
+        for (let t = done + 1; t < n; t += 1) m[i * n + turn[t]] -= factor * m[p * n + turn[t]];
+        right[i] -= factor * right[p];
+        back[i] -= factor * back[p];
+      }
+    }
+    for (let s = done; s < n && probe !== null; s += 1) {
+      this.cut = cutReading(probe, right[turn[s]], back[turn[s]]);
+      if (this.cut !== null) return;
+    }
+    for (let step = done - 1; step >= 0; step -= 1) {
+      const i = turn[step];
+      for (let later = step + 1; later < done; later += 1) {
+        const k = turn[later];
+        right[i] -= m[i * n + k] * right[k];
+        back[i] -= m[i * n + k] * back[k];
+      }
+      right[i] /= m[i * n + i];
+      back[i] /= m[i * n + i];
+      sources[order[i]] = right[i];
+      adjoint[order[i]] = back[i];
+    }
   }
 
   private grow(K: number) {
     this.order = new Int32Array(K);
+    this.turn = new Int32Array(K);
+    this.added = new Float64Array(K);
+    this.block = new Float64Array(K * K);
+    this.coupled = null;
+    this.right = new Float64Array(K);
+    this.back = new Float64Array(K);
     this.elements = new Int32Array(K);
     this.sources = new Float64Array(K);
     this.adjoint = new Float64Array(K);
     this.m = new Float64Array(K * K);
-    this.live = new Uint8Array(K);
   }
 }

@@ -1,0 +1,152 @@
+import type { BareCircuit, Probe, ProbeSet } from "../../measure/index.ts";
+import type { Change } from "./change.ts";
+import { type Answer, hasPath } from "./response.ts";
+
+/** Share of one below which a meter's own denominator has lost its digits. */
+const LOST = 1e-6;
+
+/**
+ * How all probes of one setting answer to the same changes: M⁻¹ of the circuit without a meter is made once, O(K³), and a
+ * meter, which changes M by a multiple of c·cᵀ, costs each probe O(K²). Sherman & Morrison; Golub & Van Loan, 4th ed.,
+ * §2.1.4. What has no pivot is left to the general way (`Response`). Results are valid until the next call.
+ */
+export class SettingResponse implements Answer {
+  count = 0;
+  elements = new Int32Array(4);
+  sources = new Float64Array(4);
+  adjoint = new Float64Array(4);
+  /** Whether `of` may be asked: the changes all have their pivots. */
+  isReady = false;
+  private x: Float64Array = new Float64Array(0);
+  /** What is held at each change, what it adds, and the inverse of its gain. */
+  private held = new Float64Array(4);
+  private added = new Float64Array(4);
+  private pull = new Float64Array(4);
+  /** M⁻¹ of the changes that are any, K×K. */
+  private inverse = new Float64Array(16);
+  private m = new Float64Array(16);
+  /** What the changes' own volts bring about at each of them, without a meter. */
+  private brought = new Float64Array(4);
+  private right = new Float64Array(4);
+  private met = new Float64Array(4);
+  private done = new Uint8Array(4);
+
+  /** Takes the changes of a setting. @returns whether probes can be asked about */
+  prepare(set: ProbeSet, { x, setting }: BareCircuit, changes: readonly Change[]): boolean {
+    if (changes.length > this.elements.length) this.grow(changes.length);
+    const { elements, inverse, m, brought, held, added } = this;
+    const E = set.elementCount;
+    this.x = x;
+    let K = 0;
+    for (let i = 0; i < changes.length; i += 1) {
+      const { element, gain, added: volts, held: amps = 0 } = changes[i];
+      if (gain === 0 && volts === 0) continue;
+      if (gain === 0) return (this.isReady = false);
+      elements[K] = element;
+      added[K] = volts;
+      held[K] = amps;
+      this.pull[K++] = 1 / gain;
+    }
+    this.count = K;
+    for (let i = 0; i < K; i += 1) {
+      const row = elements[i] * E;
+      let sum = 0;
+      for (let k = 0; k < K; k += 1) {
+        const coupling = x[row + elements[k]];
+        sum += coupling * added[k];
+        m[i * K + k] = -coupling;
+        inverse[i * K + k] = 0;
+      }
+      brought[i] = sum;
+      m[i * K + i] += this.pull[i];
+      inverse[i * K + i] = 1;
+    }
+    this.isReady = this.invert(set, setting);
+    return this.isReady;
+  }
+
+  /** Gauss–Jordan, pivots in the order in which they are there; false where one is missing. */
+  private invert(set: ProbeSet, setting: number): boolean {
+    const { elements, inverse, m, count: K } = this;
+    const isDone = this.done.fill(0, 0, K);
+    for (let left = K; left > 0; left -= 1) {
+      let p = 0;
+      while (p < K && (isDone[p] || !hasPath(set, setting, elements[p], m[p * K + p]))) p += 1;
+      if (p === K) return false;
+      isDone[p] = 1;
+      const own = p * K;
+      const scale = 1 / m[own + p];
+      for (let k = 0; k < K; k += 1) {
+        m[own + k] *= scale;
+        inverse[own + k] *= scale;
+      }
+      for (let i = 0; i < K; i += 1) {
+        if (i === p) continue;
+        const at = i * K;
+        const factor = m[at + p];
+        if (factor === 0) continue;
+        for (let k = 0; k < K; k += 1) {
+          m[at + k] -= factor * m[own + k];
+          inverse[at + k] -= factor * inverse[own + k];
+        }
+      }
+    }
+    return true;
+  }
+
+  /** @returns false where the general way has to tell: of a part alone, too, which nothing else of its setting touches */
+  of({ q, a, c, beta, x }: Probe): boolean {
+    if (x !== this.x) return false;
+    const { elements, inverse, brought, held, added, right, met, sources, adjoint, count: K } = this;
+    let pushed = 0;
+    for (let k = 0; beta !== 0 && k < K; k += 1) pushed += c[elements[k]] * added[k];
+    for (let i = 0; i < K; i += 1) {
+      const e = elements[i];
+      right[i] = q[e] - held[i] + brought[i] + beta * c[e] * pushed;
+    }
+    let self = 0;
+    let toSource = 0;
+    let toAdjoint = 0;
+    for (let i = 0; i < K; i += 1) {
+      let [source, back, own] = [0, 0, 0];
+      const row = i * K;
+      for (let k = 0; k < K; k += 1) {
+        const n = inverse[row + k];
+        const e = elements[k];
+        source += n * right[k];
+        back += n * a[e];
+        own += n * c[e];
+      }
+      sources[i] = source;
+      adjoint[i] = back;
+      met[i] = own;
+      const by = c[elements[i]];
+      self += by * own;
+      toSource += by * source;
+      toAdjoint += by * back;
+    }
+    const rest = 1 - beta * self;
+    if (!(Math.abs(rest) > LOST)) return false;
+    const share = beta / rest;
+    for (let i = 0; i < K; i += 1) {
+      sources[i] += share * met[i] * toSource + added[i];
+      adjoint[i] += share * met[i] * toAdjoint;
+    }
+    return true;
+  }
+
+  private grow(K: number) {
+    this.elements = new Int32Array(K);
+    this.sources = new Float64Array(K);
+    this.adjoint = new Float64Array(K);
+    this.inverse = new Float64Array(K * K);
+    this.m = new Float64Array(K * K);
+    this.brought = new Float64Array(K);
+    this.held = new Float64Array(K);
+    this.added = new Float64Array(K);
+    this.pull = new Float64Array(K);
+    this.right = new Float64Array(K);
+    this.met = new Float64Array(K);
+    this.done = new Uint8Array(K);
+  }
+}
