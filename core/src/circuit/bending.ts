@@ -15,27 +15,32 @@ export class Bending {
   private readonly changed: Uint8Array;
   private readonly bends: readonly Bend<Law>[];
   private readonly hasSteps: boolean;
+  private readonly all: readonly number[];
   private rounds = 0;
 
-  /** @param branches numbers of those that bend, `laws` their laws */
+  /**
+   * @param branches numbers of those that bend, `laws` their laws
+   * @param near a state to begin at, of what bends smoothly: as the power comes on no contact is pulled in yet
+   */
   constructor(
     readonly branches: readonly number[],
     private readonly laws: readonly Law[],
+    near: (i: number) => number | undefined = () => undefined,
   ) {
     this.bends = laws.map(bendOf);
     this.hasSteps = this.bends.some((b) => b.follows !== undefined);
-    this.states = Float64Array.from(laws, (law, i) => this.bends[i].start(law));
+    this.states = new Float64Array(laws.length);
+    for (let i = 0; i < laws.length; i += 1) {
+      const { follows, start } = this.bends[i];
+      this.states[i] = (follows ? undefined : near(i)) ?? start(laws[i]);
+    }
     this.changed = new Uint8Array(branches.length);
+    this.all = laws.map((_, i) => i);
   }
 
-  /** Begins at a state that is near; but for what changes in steps: as the power comes on nothing is pulled in yet. */
-  beginAt(i: number, state: number) {
-    if (!this.bends[i].follows) this.states[i] = state;
-  }
-
-  /** Whether it is as good as at a state: the line there stands for it as well. */
+  /** Whether it is smooth and as good as at a state: the line there stands for it as well. */
   isAbout(i: number, state: number, within: number): boolean {
-    return this.bends[i].rests(this.laws[i], state, this.states[i], within);
+    return !this.bends[i].follows && this.bends[i].rests(this.laws[i], state, this.states[i], within);
   }
 
   line(i: number): Line {
@@ -53,9 +58,16 @@ export class Bending {
    * @returns a branch that moved; −1 if none
    */
   follow(volts: Float64Array, amps: Float64Array, through: (branch: number) => number, within: number): number {
+    const moved = this.bend(volts, amps, within, this.all);
+    return moved < 0 ? this.step(through) : moved;
+  }
+
+  /** Moves what bends smoothly, of those that are meant. @returns a branch that moved; −1 if none */
+  bend(volts: Float64Array, amps: Float64Array, within: number, which: readonly number[]): number {
     let moved = -1;
     this.rounds += 1;
-    for (let i = 0; i < this.bends.length; i += 1) {
+    for (let w = 0; w < which.length; w += 1) {
+      const i = which[w];
       const { follows, next, rests, step } = this.bends[i];
       if (follows) continue;
       const law = this.laws[i];
@@ -65,7 +77,7 @@ export class Bending {
       const isCareful = step !== undefined && this.rounds > JUMPING;
       this.states[i] = isCareful ? state + Math.max(-step, Math.min(step, to - state)) : to;
     }
-    return moved < 0 && this.hasSteps ? this.step(through) : moved;
+    return moved;
   }
 
   /**
@@ -92,8 +104,10 @@ export class Bending {
     return true;
   }
 
-  private step(through: (branch: number) => number): number {
+  /** Moves what changes in steps, once all else rests. @returns a branch that moved; −1 if none */
+  step(through: (branch: number) => number): number {
     let moved = -1;
+    if (!this.hasSteps) return moved;
     for (let i = 0; i < this.bends.length; i += 1) {
       const { follows, next } = this.bends[i];
       if (!follows || this.changed[i] > BUZZES) continue;

@@ -43,14 +43,12 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
       sources[k] = voltsOf(laws[k]);
       ohms[k] = ohmsOf(laws[k]);
     }
+    // Near where they are at nominal values.
     const now = new Bending(
       bending,
       bending.map((k) => laws[k]),
+      (i) => usual.get(bending[i]),
     );
-    // Near where they are at nominal values.
-    bending.forEach((k, i) => {
-      now.beginAt(i, usual.get(k) ?? now.states[i]);
-    });
     const along = () =>
       bending.forEach((k, i) => {
         const line = now.line(i);

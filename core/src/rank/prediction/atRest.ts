@@ -15,10 +15,15 @@ const STEEPEST = 0.99e5;
 
 /** Changes with all that bends where it comes to rest under them. */
 export interface AtRest {
-  /** With the lines that touch each law at the working point. */
+  /** With the lines that touch each law at the working point; of what bends those only that left the line they had. */
   readonly changes: readonly Change[];
-  /** Where each of what bends is, in the order of its changes, the last ones of all. */
+  /** Where each of what bends is. */
   readonly bent: Bending;
+  /** All that bends, in the order of `bent`, with the changes of those that are among `changes`. */
+  readonly moving: readonly Change[];
+  /** Numbers of those in that order, and of all. */
+  readonly active: readonly number[];
+  readonly all: readonly number[];
 }
 
 /** What a change is while its line is sought. */
@@ -39,59 +44,78 @@ export class Settler {
   /** @param near where all came to rest under the same changes in a circuit that is nearly this one */
   settle(circuit: BareCircuit, changes: readonly Change[], near: AtRest | null = null): AtRest {
     const { set } = this;
-    const { laws, point } = set.settings[circuit.setting].ports;
+    const { ports, bare } = set.settings[circuit.setting];
+    const { laws, point } = ports;
     const { lines, states } = point;
+    // Of a part alone only what the meter's own current runs through can move.
+    const isAlone = circuit.x !== bare.x;
     const moving: Moving[] = [];
-    const all: Change[] = [];
+    const fixed: Change[] = [];
     for (const c of changes) {
       if (c.isNothing) continue;
       if (c.bends) moving.push({ ...c });
-      else all.push(c);
+      else fixed.push(c);
     }
     for (const element of this.bending) {
-      if (!bends(laws[element]) || changes.some((c) => c.element === element && !c.isNothing)) continue;
+      if (!bends(laws[element]) || (isAlone && circuit.q[element] === 0)) continue;
+      if (changes.some((c) => c.element === element && !c.isNothing)) continue;
       moving.push({ element, gain: 0, added: 0, bends: laws[element] });
     }
-    all.push(...moving);
     const own = moving.map((c) => c.bends as Law);
+    const base = own.map((law, i) => (law === laws[moving[i].element] ? states.get(moving[i].element) : undefined));
+    // What is not faulty begins where it is without a fault, and as long as it stays about there keeps its line.
     const bent = new Bending(
       moving.map((c) => c.element),
       own,
+      (i) => (near?.bent.branches[i] === moving[i].element ? near.bent.states[i] : base[i]),
     );
-    // What is not faulty begins where it is without a fault.
-    own.forEach((law, i) => {
-      const { element } = moving[i];
-      const state = near?.bent.states[i] ?? (law === laws[element] ? states.get(element) : undefined);
-      if (state !== undefined) bent.beginAt(i, state);
-    });
+    const isIdle = (i: number) => {
+      const state = base[i];
+      return state !== undefined && bent.isAbout(i, state, IDLE) && lines.ohms[moving[i].element] < STEEPEST;
+    };
+    const idle: number[] = [];
+    const active: number[] = [];
+    for (let i = 0; i < own.length; i += 1) (isIdle(i) ? idle : active).push(i);
     this.makeRoom(moving.length);
     const { response, volts, amps } = this;
     const through = (branch: number) => response.quantityOf(branch, set, circuit);
+    const now = [...fixed, ...active.map((i) => moving[i])];
     const along = () => {
-      for (let i = 0; i < moving.length; i += 1) {
+      for (const i of active) {
         const { element } = moving[i];
-        const base = own[i] === laws[element] && lines.ohms[element] < STEEPEST ? states.get(element) : undefined;
-        const isIdle = base !== undefined && bent.isAbout(i, base, IDLE);
-        const line = isIdle ? null : bent.line(i);
-        moving[i].gain = line ? line.ohms - lines.ohms[element] : 0;
-        moving[i].added = line ? line.volts - lines.volts[element] : 0;
+        const line = bent.line(i);
+        moving[i].gain = line.ohms - lines.ohms[element];
+        moving[i].added = line.volts - lines.volts[element];
       }
     };
     along();
     for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
-      this.across(moving, response.solveBare(set, circuit, all), circuit);
-      const moved = bent.follow(volts, amps, through, REST);
+      response.solveBare(set, circuit, now);
+      this.across(moving, active, response, circuit);
+      let moved = bent.bend(volts, amps, REST, active);
+      if (moved < 0 && idle.length > 0) {
+        this.across(moving, idle, response, circuit);
+        bent.bend(volts, amps, REST, idle);
+        for (let w = idle.length - 1; w >= 0; w -= 1) {
+          const i = idle[w];
+          if (isIdle(i)) continue;
+          idle.splice(w, 1);
+          active.push(i);
+          now.push(moving[i]);
+          moved = moving[i].element;
+        }
+      }
+      if (moved < 0) moved = bent.step(through);
       along();
       if (moved < 0) break;
     }
-    return { changes: all, bent };
+    return { changes: now, bent, moving, active, all: own.map((_, i) => i) };
   }
 
   /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
-  holds({ changes, bent }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
-    const count = bent.branches.length;
-    this.makeRoom(count);
-    this.across(count === changes.length ? changes : changes.slice(-count), answer, circuit);
+  holds({ bent, moving, all }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
+    this.makeRoom(moving.length);
+    this.across(moving, all, answer, circuit);
     return bent.holds(this.volts, this.amps, (branch) => quantityOf(answer, branch, this.set, circuit), UNSEEN);
   }
 
@@ -101,11 +125,12 @@ export class Settler {
     this.amps = new Float64Array(count);
   }
 
-  /** Volts and amperes of what bends. */
-  private across(bending: readonly Change[], answer: Answer, circuit: BareCircuit) {
+  /** Volts and amperes of those that are meant of what bends. */
+  private across(moving: readonly Change[], which: readonly number[], answer: Answer, circuit: BareCircuit) {
     const { lines } = this.set.settings[circuit.setting].ports.point;
-    for (let i = 0; i < bending.length; i += 1) {
-      const { element, gain, added } = bending[i];
+    for (let w = 0; w < which.length; w += 1) {
+      const i = which[w];
+      const { element, gain, added } = moving[i];
       this.amps[i] = quantityOf(answer, element, this.set, circuit);
       this.volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * this.amps[i];
     }

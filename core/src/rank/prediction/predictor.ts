@@ -192,15 +192,14 @@ export class Predictor {
   }
 
   /** Scales were taken at the healthy point; what bends follows its line here, and its volts where it is now. */
-  private rescaleBent(probe: Probe, r: number, { changes, bent }: AtRest, j: Float64Array) {
+  private rescaleBent(probe: Probe, r: number, { moving, active, bent }: AtRest, j: Float64Array) {
     const { ports } = this.set.settings[probe.setting];
     const { ohms } = ports.point.lines;
-    const first = changes.length - bent.branches.length;
-    for (let i = first; i < changes.length; i += 1) {
-      const { element, gain } = changes[i];
+    for (const i of active) {
+      const { element, gain } = moving[i];
       const scales = {
         ohms: (ohms[element] + gain) / ohms[element],
-        volts: bent.movedVolts(i - first) / voltsMovedAt(ports, element),
+        volts: bent.movedVolts(i) / voltsMovedAt(ports, element),
       };
       for (const p of this.tolerances.ownOf(probe.setting, element)) {
         const { acts } = this.parameters[p];
