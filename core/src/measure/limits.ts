@@ -2,6 +2,7 @@ import {
   DIODE_TEST,
   isDiodeTest,
   type MeterData,
+  meterNameOf,
   meterOf,
   type NumericReading,
   type RangeData,
@@ -94,8 +95,7 @@ export function errorOf(reading: Averaged, meter: MeterData, range = rangeOf(rea
 function errorOfOne(reading: NumericReading, meter: MeterData, range: RangeData): MeterError {
   const half = limitOf(reading, meter, range) / 2;
   const size = Math.abs(reading.value);
-  const isFirst = reading.meter?.toLowerCase() === meter.name.toLowerCase();
-  const group = `${isFirst ? "" : (reading.meter ?? "")}|${reading.quantity}|${range.span}`;
+  const group = `${meterNameOf(reading, meter)}|${reading.quantity}|${range.span}`;
   if (reading.plusMinus !== undefined) return { own: half, gain: 0, group: "" };
   const doubt = correctionOf(reading, meter)?.doubt;
   if (doubt !== undefined) {

@@ -3,7 +3,7 @@ import { buildNetwork, type Circuit, designatorOf } from "../circuit/index.ts";
 import { pairKey } from "../configuration/index.ts";
 import { readQuick, readTrail } from "../notation/index.ts";
 import { faultsOf, type RankInput, type Weighing, weighToEnd } from "../rank/index.ts";
-import type { Reading } from "../record/index.ts";
+import { type Reading, SHIPPED_METERS } from "../record/index.ts";
 import { seededRandom } from "../simulate/index.ts";
 import { measurementsOn, type Offer, type Plan, planMeasurements, readingsToSettle, type Suggestion } from "./index.ts";
 import { worthOf } from "./information.ts";
@@ -42,6 +42,29 @@ const ways = (...list: readonly (readonly [number, number, number, number])[]) =
 });
 
 describe("what is on offer", () => {
+  it("expects nothing of the same reading once more, whether the meter is named or not; of another meter it does", () => {
+    const circuit = readTrail("BT1 12V 2%: [P] R1 100 5% + [B] (RT1 820 5% | RT2 1k 5%)").circuit as Circuit;
+    const { meter } = SHIPPED_METERS[0];
+    const again = (named: object) => {
+      const taken = { quantity: "resistance", from: "B", to: "0", value: 505, step: 1, range: "2000ohm" };
+      const input: RankInput = {
+        circuit,
+        readings: [{ ...taken, ...named } as Reading],
+        meter,
+        situation: "complaint",
+      };
+      const plan = planMeasurements(input, weighToEnd(input) as Weighing, { count: 400 });
+      const same = plan?.suggestions.find(
+        ({ measurement: m }) =>
+          "reading" in m && m.reading.quantity === "resistance" && m.reading.from === "B" && !m.reading.lifted,
+      );
+      return same?.informationBits ?? 0;
+    };
+    expect(again({})).toBeLessThan(0.1);
+    expect(again({ meter: "Handheld" })).toBeLessThan(0.1);
+    expect(again({ meter: "spare" })).toBeGreaterThan(0.3);
+  });
+
   it("names no two points twice, whichever way round, and a voltage against the reference once", () => {
     const circuit = readTrail(VENT).circuit as Circuit;
     const offered = measurementsOn(buildNetwork(circuit)).flatMap((m) => ("reading" in m ? [m.reading] : []));

@@ -138,13 +138,20 @@ export class CarefulHands implements Hands {
     };
   }
 
-  /** Turns to the lowest range that still shows it. @returns by size what is shown */
+  /** Turns to the lowest range that still shows it: down as far as it seems to fit, up again from OL. @returns by size what is shown */
   private finer(quantity: "voltage" | "current" | "resistance", socket: string): number {
-    const shown = this.shown();
+    if (this.meter.dial === "functions") return this.shown();
     const ranges = this.meter.ranges[quantity].filter((r) => r.socket === socket);
-    if (this.meter.dial === "functions") return shown;
-    const fit = ranges.find((r) => r.span * FULL >= shown) ?? ranges[ranges.length - 1];
-    this.turn(quantity, fit.span);
+    let at = ranges.findIndex((r) => r.span === this.state.now.dial.span);
+    for (;;) {
+      const shown = this.shown();
+      const fit = ranges.findIndex((r) => r.span * FULL >= shown);
+      if (fit < 0 || fit >= at) break;
+      at = fit;
+      this.turn(quantity, ranges[at].span);
+    }
+    for (; this.shown() === Number.POSITIVE_INFINITY && at < ranges.length - 1; at += 1)
+      this.turn(quantity, ranges[at + 1].span);
     return this.shown();
   }
 

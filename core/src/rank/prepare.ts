@@ -206,7 +206,7 @@ function prepareWith(
       message: "a value in the circuit is too large or too small to compute with",
     };
   const isChecked = (reading: NumericReading) => correctionOf(reading, meter) !== null;
-  const meters = priors.blunder > 0 ? falseMetersOf(set.probes.slice(0, own.length), isChecked) : [];
+  const meters = priors.blunder > 0 ? falseMetersOf(set.probes.slice(0, own.length), meter, isChecked) : [];
   const prior = priorFrom(priors);
   const predictor = new Predictor(set, meter, measured.length, pairs);
   const spans = spansOf(set);

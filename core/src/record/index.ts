@@ -72,7 +72,16 @@ export {
   withHabitChange,
 } from "./logbook.ts";
 export { Accuracy, Meter, MeterCheck } from "./meter.ts";
-export { idealMeter, type MeterData, meterData, meterOf, type Quantity, type RangeData, UNIT_OF } from "./meterData.ts";
+export {
+  idealMeter,
+  type MeterData,
+  meterData,
+  meterNameOf,
+  meterOf,
+  type Quantity,
+  type RangeData,
+  UNIT_OF,
+} from "./meterData.ts";
 export {
   DEFAULT_METER_LINK,
   HeldReading,

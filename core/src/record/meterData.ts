@@ -97,6 +97,12 @@ export function meterOf(reading: { readonly meter?: string }, data: MeterData): 
   return (reading.meter !== undefined && data.others.get(reading.meter.toLowerCase())) || data;
 }
 
+/** Which meter a reading was taken with: "" of the job's first, whether that is named or not. */
+export function meterNameOf(reading: { readonly meter?: string }, data: MeterData): string {
+  const { meter = "" } = reading;
+  return meter.toLowerCase() === data.name.toLowerCase() ? "" : meter;
+}
+
 type AnyRange = NonNullable<NonNullable<Meter["resistance"]>["ranges"]>[number] & { readonly fuse?: number };
 
 function filledIn(meter: Meter): MeterData {

@@ -1,5 +1,5 @@
 import type { Probe } from "../../measure/index.ts";
-import type { NumericReading } from "../../record/index.ts";
+import { type MeterData, meterNameOf, type NumericReading } from "../../record/index.ts";
 
 /** A meter that is out of its specification on one function: all its readings there are off by one factor. */
 export interface FalseMeter {
@@ -21,8 +21,12 @@ const FARTHEST = 0.2;
 const USUAL_PERCENT = 0.5;
 
 /** The meters and functions that readings were taken with, but for those that were held against a known value. */
-export function falseMetersOf(probes: readonly Probe[], isChecked: (reading: NumericReading) => boolean): FalseMeter[] {
-  const meterOf = (reading: NumericReading) => reading.by ?? reading.meter ?? "";
+export function falseMetersOf(
+  probes: readonly Probe[],
+  data: MeterData,
+  isChecked: (reading: NumericReading) => boolean,
+): FalseMeter[] {
+  const meterOf = (reading: NumericReading) => reading.by ?? meterNameOf(reading, data);
   const keyOf = (reading: NumericReading) => `${reading.quantity} ${meterOf(reading)}`;
   return [...new Set(probes.map((p) => keyOf(p.reading)))].flatMap((key): FalseMeter[] => {
     const takes = (reading: NumericReading) => keyOf(reading) === key;

@@ -41,7 +41,10 @@ export class SettingResponse implements Answer {
     for (let i = 0; i < changes.length; i += 1) {
       const { element, gain, added: volts, held: amps = 0 } = changes[i];
       if (gain === 0 && volts === 0) continue;
-      if (gain === 0) return (this.isReady = false);
+      if (gain === 0) {
+        this.isReady = false;
+        return false;
+      }
       elements[K] = element;
       added[K] = volts;
       held[K] = amps;
