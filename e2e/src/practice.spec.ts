@@ -96,7 +96,7 @@ test("what misleads a meter misleads this one, and each trap is said: no leads, 
   await expect(page.getByLabel("Display")).toContainText(/V/);
   await page.getByRole("button", { name: "20 kΩ", exact: true }).click();
   await read.click();
-  await expect(said).toContainText("Ohms were taken with the power on");
+  await expect(said).toContainText("tested with the power on");
   await page.getByRole("button", { name: "10 A", exact: true }).click();
   await page.getByRole("button", { name: "Red into 10 A" }).click();
   await expect(said).toContainText("set to amperes: it is a short");
