@@ -22,7 +22,9 @@ export class SettingResponse implements Answer {
   private held = new Float64Array(4);
   private added = new Float64Array(4);
   private pull = new Float64Array(4);
-  /** M⁻¹ of the changes that are any, K×K. */
+  /** Changes of a resistance come first; behind them those that only add volts, which answer to nothing. */
+  private resisting = 0;
+  /** M⁻¹ of those that come first, K×K. */
   private inverse = new Float64Array(16);
   private m = new Float64Array(16);
   /** What the changes' own volts bring about at each of them, without a meter. */
@@ -40,24 +42,27 @@ export class SettingResponse implements Answer {
     let K = 0;
     for (let i = 0; i < changes.length; i += 1) {
       const { element, gain, added: volts, held: amps = 0 } = changes[i];
-      if (gain === 0 && volts === 0) continue;
-      if (gain === 0) {
-        this.isReady = false;
-        return false;
-      }
+      if (gain === 0) continue;
       elements[K] = element;
       added[K] = volts;
       held[K] = amps;
       this.pull[K++] = 1 / gain;
     }
-    this.count = K;
+    let all = K;
+    for (let i = 0; i < changes.length; i += 1) {
+      const { element, gain, added: volts } = changes[i];
+      if (gain !== 0 || volts === 0) continue;
+      elements[all] = element;
+      added[all++] = volts;
+    }
+    this.resisting = K;
+    this.count = all;
     for (let i = 0; i < K; i += 1) {
       const row = elements[i] * E;
       let sum = 0;
+      for (let k = 0; k < all; k += 1) sum += x[row + elements[k]] * added[k];
       for (let k = 0; k < K; k += 1) {
-        const coupling = x[row + elements[k]];
-        sum += coupling * added[k];
-        m[i * K + k] = -coupling;
+        m[i * K + k] = -x[row + elements[k]];
         inverse[i * K + k] = 0;
       }
       brought[i] = sum;
@@ -70,7 +75,7 @@ export class SettingResponse implements Answer {
 
   /** Gauss–Jordan, pivots in the order in which they are there; false where one is missing. */
   private invert(set: ProbeSet, setting: number): boolean {
-    const { elements, inverse, m, count: K } = this;
+    const { elements, inverse, m, resisting: K } = this;
     const isDone = this.done.fill(0, 0, K);
     for (let left = K; left > 0; left -= 1) {
       let p = 0;
@@ -100,9 +105,9 @@ export class SettingResponse implements Answer {
   /** @returns false where the general way has to tell: of a part alone, too, which nothing else of its setting touches */
   of({ q, a, c, beta, x }: Probe): boolean {
     if (x !== this.x) return false;
-    const { elements, inverse, brought, held, added, right, met, sources, adjoint, count: K } = this;
+    const { elements, inverse, brought, held, added, right, met, sources, adjoint, count, resisting: K } = this;
     let pushed = 0;
-    for (let k = 0; beta !== 0 && k < K; k += 1) pushed += c[elements[k]] * added[k];
+    for (let k = 0; beta !== 0 && k < count; k += 1) pushed += c[elements[k]] * added[k];
     for (let i = 0; i < K; i += 1) {
       const e = elements[i];
       right[i] = q[e] - held[i] + brought[i] + beta * c[e] * pushed;
@@ -134,6 +139,10 @@ export class SettingResponse implements Answer {
     for (let i = 0; i < K; i += 1) {
       sources[i] += share * met[i] * toSource + added[i];
       adjoint[i] += share * met[i] * toAdjoint;
+    }
+    for (let i = K; i < count; i += 1) {
+      sources[i] = added[i];
+      adjoint[i] = 0;
     }
     return true;
   }
