@@ -196,6 +196,21 @@ describe("names of nodes", () => {
     expect(new Set([first?.from, first?.to, second?.from]).size).toBe(3);
     expect(second?.to).not.toBe("R1");
   });
+
+  it("are those of a bridge's leads, in columns of their own or in its value, and of nothing that is only called so", () => {
+    const table =
+      "Part,From,To,Value,DC+,DC-\nBT1,P-1,0,12V plus,,\nBR1,P-1,0,schottky,TB-2,M\nBR2,P-1,0,plus=[Q] minus=[M],,";
+    const { circuit, mistakes } = readParts(table);
+    // The word behind the volts is none of a supply's, and is asked about; it is no lead.
+    expect(mistakes.map((m) => m.message).join("\n")).not.toMatch(/bridge rectifiers/);
+    const [one, two] = readParts(table.replace("12V plus", "12V")).circuit?.parts.filter((p) => "plus" in p) ?? [];
+    expect(one).toMatchObject({ kind: "rectifier", material: "schottky", minus: "M" });
+    expect(two).toMatchObject({ plus: "Q", minus: "M" });
+    expect(circuit === null || circuit.parts.length === 3).toBe(true);
+    expect(readParts("Part,From,To,Value,Wiper\nR1,A,B,5,W").mistakes.map((m) => m.message)).toEqual([
+      expect.stringMatching(/wiper= is for potentiometers/),
+    ]);
+  });
 });
 
 function read(block: Block) {

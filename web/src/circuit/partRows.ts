@@ -91,7 +91,8 @@ function sizeOf(part: Part): number {
 function setWords(trail: Trail, designator: string, roles: readonly WordRole[], text: string): Edited {
   // `wiper = W`, `at 40 %`, as one may write them too.
   const words = text
-    .replace(/\b(wiper|plus|minus)\s*=?\s*\[?\s*(\w+)\s*\]?/gi, "$1=[$2]")
+    .replace(/\bwiper\s*=?\s*\[?\s*(\w+)\s*\]?/i, "wiper=[$1]")
+    .replace(/\b(plus|minus)\s*(?:=\s*\[?|\[)\s*(\w+)\s*\]?/gi, "$1=[$2]")
     .replace(/\bat\s*=?\s*([\d.,]+)\s*%/i, "at=$1%")
     .split(/\s+/);
   let edited: Edited = { kind: "edited", text: trail.text, nodes: new Map(), parts: new Map() };

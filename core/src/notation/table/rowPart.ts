@@ -29,7 +29,9 @@ export const LEADS = ["wiper", "plus", "minus"] as const;
 export function leadsIn(cells: Cells): Cells {
   const found = { ...cells };
   for (const lead of LEADS) {
-    const pattern = new RegExp(`\\s*\\b${lead}\\s*=?\\s*\\[?\\s*([A-Za-z0-9_+.]+)\\s*\\]?`, "i");
+    // `wiper W` is said of nothing else; plus and minus are words of many values.
+    const behind = lead === "wiper" ? "\\s*=?\\s*\\[?" : "\\s*(?:=\\s*\\[?|\\[)";
+    const pattern = new RegExp(`\\s*\\b${lead}${behind}\\s*([A-Za-z0-9_+.]+)\\s*\\]?`, "i");
     const [written = "", node] = pattern.exec(found.value ?? "") ?? [];
     if (node === undefined || found[lead] !== undefined) continue;
     found.value = (found.value ?? "").replace(written, "");
