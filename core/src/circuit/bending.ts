@@ -15,7 +15,8 @@ export class Bending {
   private readonly changed: Uint8Array;
   private readonly bends: readonly Bend<Law>[];
   private readonly hasSteps: boolean;
-  private readonly all: readonly number[];
+  /** Numbers of all of them, in their order. */
+  readonly all: readonly number[];
   private rounds = 0;
 
   /**

@@ -17,6 +17,8 @@ export interface KindRow {
   readonly word: string;
   readonly called: readonly string[];
   readonly form: Form;
+  /** Its branches, of a part that has several: what each is called behind its designator. The first stands for the part. */
+  readonly sections?: readonly [string, ...string[]];
   /** What has to be written down. */
   readonly needs: "ohms" | "ohmsOrRating" | "volts" | "leads" | "nothing";
   /** Of two standard deviations, as a fraction, where none is written. */
@@ -29,8 +31,6 @@ export interface KindRow {
   readonly byRating?: keyof typeof RATED_LAWS;
   /** What its junctions are of where nobody wrote it; the volts written of one that breaks down are those at which it does. */
   readonly material?: Material;
-  /** Its branches, of a part that has several: what each is called behind its designator. The first stands for the part. */
-  readonly sections?: readonly [string, ...string[]];
   readonly breaksDown?: true;
   /** It closes and opens by the coil of the same name. */
   readonly follows?: true;

@@ -253,7 +253,7 @@ export const KINDS = {
     used: 0.5,
     symbol: "bent arrow",
   },
-  rectifier: {
+  bridgeRectifier: {
     letters: ["BR"],
     also: ["DB", "RB", "GR"],
     word: "bridge rectifier",

@@ -204,9 +204,14 @@ describe("names of nodes", () => {
     // The word behind the volts is none of a supply's, and is asked about; it is no lead.
     expect(mistakes.map((m) => m.message).join("\n")).not.toMatch(/bridge rectifiers/);
     const [one, two] = readParts(table.replace("12V plus", "12V")).circuit?.parts.filter((p) => "plus" in p) ?? [];
-    expect(one).toMatchObject({ kind: "rectifier", material: "schottky", minus: "M" });
+    expect(one).toMatchObject({ kind: "bridgeRectifier", material: "schottky", minus: "M" });
     expect(two).toMatchObject({ plus: "Q", minus: "M" });
     expect(circuit === null || circuit.parts.length === 3).toBe(true);
+    // What the trade calls a rectifier by itself is a diode.
+    expect(readParts("Part,Kind,From,To\nD7,rectifier,A,B").circuit?.parts[0].kind).toBe("diode");
+    expect(
+      readParts("Part,Kind,From,To,Value\nX7,bridge rectifier,A,B,plus=[P] minus=[M]").circuit?.parts[0].kind,
+    ).toBe("bridgeRectifier");
     expect(readParts("Part,From,To,Value,Wiper\nR1,A,B,5,W").mistakes.map((m) => m.message)).toEqual([
       expect.stringMatching(/wiper= is for potentiometers/),
     ]);

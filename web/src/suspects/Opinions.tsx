@@ -1,4 +1,4 @@
-import type { Kind } from "@hound/core/circuit";
+import { aKind, type Kind } from "@hound/core/circuit";
 import { RATES } from "@hound/core/faults";
 import type { Priors } from "@hound/core/record";
 import { X } from "lucide-react";
@@ -59,7 +59,7 @@ export function OpinionForm({ part, kind, probability }: OpinionProps) {
         </button>
       </div>
       <label className="flex flex-wrap items-center gap-2 text-faint">
-        How often a {kind} fails, beside a resistor
+        How often {aKind(kind)} fails, beside a resistor
         <input
           type="number"
           min={0}

@@ -1,4 +1,4 @@
-import { type Circuit, designatorOf, type Kind, type Part } from "@hound/core/circuit";
+import { aKind, type Circuit, designatorOf, type Kind, type Part } from "@hound/core/circuit";
 import type { Turned } from "@hound/core/judgement";
 import type { SuspectFault } from "@hound/core/rank";
 import { type MendStep, type Repaired, stepOf } from "@hound/core/record";
@@ -71,7 +71,7 @@ export function orderWords({
     stands === null ? "" : `${print(stands, "V")}${"material" in part ? " backwards" : ""} or more`,
     isLamp ? "by its rating" : "",
   ];
-  return parts.filter(Boolean).join(", ") || `a ${part.kind} like the one drawn`;
+  return parts.filter(Boolean).join(", ") || `${aKind(part.kind)} like the one drawn`;
 }
 
 const percentOf = (fraction: number) => `±\u00a0${printNumber(fraction * 100, 3)}\u00a0%`;

@@ -21,9 +21,8 @@ export interface AtRest {
   readonly bent: Bending;
   /** All that bends, in the order of `bent`, with the changes of those that are among `changes`. */
   readonly moving: readonly Change[];
-  /** Numbers of those in that order, and of all. */
+  /** Numbers of those in that order. */
   readonly active: readonly number[];
-  readonly all: readonly number[];
 }
 
 /** What a change is while its line is sought. */
@@ -109,13 +108,13 @@ export class Settler {
       along();
       if (moved < 0) break;
     }
-    return { changes: now, bent, moving, active, all: own.map((_, i) => i) };
+    return { changes: now, bent, moving, active };
   }
 
   /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
-  holds({ bent, moving, all }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
+  holds({ bent, moving }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
     this.makeRoom(moving.length);
-    this.across(moving, all, answer, circuit);
+    this.across(moving, bent.all, answer, circuit);
     return bent.holds(this.volts, this.amps, (branch) => quantityOf(answer, branch, this.set, circuit), UNSEEN);
   }
 

@@ -2,10 +2,10 @@ import {
   type BranchFault,
   bends,
   DEFAULTS,
-  drawnValue,
   isCleared,
   type Law,
   lawOf,
+  type Mode,
   ohmsOf,
   voltsOf,
 } from "../../circuit/index.ts";
@@ -27,8 +27,8 @@ export interface Change {
   readonly held?: number;
   /** The element's own tolerance still counts: nothing is changed here. */
   readonly isNothing?: true;
-  /** So it does where its value is as drawn, and something else of it is wrong. */
-  readonly keepsValue?: true;
+  /** So it does where its volts are as drawn, and something else of it is wrong. */
+  readonly keepsVolts?: true;
 }
 
 /** What a setting becomes under faults: changes of elements, or "afresh" where the islands change. */
@@ -116,7 +116,7 @@ export class Changes {
         ? "afresh"
         : this.joined(s, closer, law.ohms);
     }
-    const change = changeOf(site.branch, base, law, ports.point.lines);
+    const change = changeOf(site.branch, base, law, ports.point.lines, site.mode);
     const pair = site.moved ? pairs.moved.get(keyOfSite(site)) : undefined;
     if (pair === undefined || law.kind !== "open") return [change];
     if (this.readAlone.has(branch.name)) return "afresh";
@@ -136,14 +136,22 @@ export function faultOf({ site, value }: FaultAt): BranchFault {
   return { mode: site.mode, value };
 }
 
-function changeOf(element: number, base: Law, law: Law, lines: Lines): Change {
+/** Faults of what has volts of its own that leave them, and so their tolerance, as they are. */
+export const KEEPS_VOLTS: ReadonlySet<Mode> = new Set(["weak", "leaky", "reversed"]);
+
+function changeOf(element: number, base: Law, law: Law, lines: Lines, mode: Mode): Change {
   if (law.kind === "open") return { element, gain: Number.POSITIVE_INFINITY, added: 0 };
   const gain = ohmsOf(law) - lines.ohms[element];
   const added = voltsOf(law) - lines.volts[element];
   const isSame = bends(law) ? isSameLaw(law, base) : !bends(base) && gain === 0 && added === 0;
   if (isSame) return { element, gain: 0, added: 0, isNothing: true };
-  if (!bends(law)) return { element, gain, added };
-  return { element, gain, added, bends: law, ...(drawnValue(law) === drawnValue(base) ? { keepsValue: true } : {}) };
+  return {
+    element,
+    gain,
+    added,
+    ...(bends(law) ? { bends: law } : {}),
+    ...(KEEPS_VOLTS.has(mode) ? { keepsVolts: true } : {}),
+  };
 }
 
 /** Laws are flat: equal in all that they say. */

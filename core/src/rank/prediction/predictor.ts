@@ -1,11 +1,11 @@
-import { bends, DRAWN, type Mode, type Network } from "../../circuit/index.ts";
+import { bends, DRAWN, type Network } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
 import { isUnpowered, type MeterData } from "../../record/index.ts";
 import { Answers } from "./answers.ts";
 import { type AtRest, Settler } from "./atRest.ts";
-import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
+import { type Change, Changes, KEEPS_VOLTS, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Held, Outcome } from "./outcome.ts";
@@ -182,7 +182,7 @@ export class Predictor {
     const { j } = out;
     this.tolerances.ofReading(r, answer, answer.adjoint, j);
     if (bent) this.rescaleBent(probe, r, bent, j);
-    for (const change of changes) this.forget(probe, r, change.bends ? { ...change, gain: 1 } : change, j);
+    for (const change of changes) this.forget(probe, r, change, j);
   }
 
   /** Whether what came to rest with no meter there rests with one as well; what all its setting shares answers then. */
@@ -298,9 +298,6 @@ export class Predictor {
     });
   }
 }
-
-/** Faults of what has volts of its own that leave them as they are. */
-const KEEPS_VOLTS: ReadonlySet<Mode> = new Set(["weak", "leaky", "reversed"]);
 
 const NO_PAIRS: Pairs = { all: [], closers: new Map(), moved: new Map() };
 

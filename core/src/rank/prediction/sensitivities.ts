@@ -131,9 +131,8 @@ export class Sensitivities {
   }
 
   /** A changed element's own tolerance is replaced by the fault, but a weak supply and a leaky diode keep that of their volts. */
-  isForgotten(p: number, { added, gain, isNothing, keepsValue }: Change): boolean {
-    if (isNothing || keepsValue) return false;
-    return !this.isVolts[p] || added !== 0 || !Number.isFinite(gain);
+  isForgotten(p: number, { isNothing, keepsVolts }: Change): boolean {
+    return !isNothing && !(keepsVolts && this.isVolts[p]);
   }
 
   /** Parameters of an element that have a say in a setting. */

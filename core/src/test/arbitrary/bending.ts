@@ -42,9 +42,9 @@ const bentOf = fc.oneof(
       }),
   ),
   fc.constant((ends: Ends, i: number): Part => {
-    const shared = { ...between(ends), designator: `BR${i}`, tolerance: KINDS.rectifier.tolerance };
+    const shared = { ...between(ends), designator: `BR${i}`, tolerance: KINDS.bridgeRectifier.tolerance };
     const [plus, minus] = ends.others;
-    return { ...shared, kind: "rectifier", material: "silicon", volts: 0.65, plus, minus };
+    return { ...shared, kind: "bridgeRectifier", material: "silicon", volts: 0.65, plus, minus };
   }),
   fc.constantFrom(6, 12, 24).map(
     (volts) =>

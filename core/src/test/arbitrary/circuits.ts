@@ -115,7 +115,7 @@ export function anyPart(number: number, from: NodeName, to: NodeName): fc.Arbitr
       { material: "green", volts: 2.1 },
     ),
     zener: fc.record({ material: fc.constant("silicon"), volts: fc.constantFrom(3.3, 5.1, 12) }),
-    rectifier: fc.constantFrom(
+    bridgeRectifier: fc.constantFrom(
       { material: "silicon", volts: 0.65, plus: "PLUS", minus: "N1" },
       { material: "schottky", volts: 0.4, plus: "N2", minus: "MINUS" },
     ),

@@ -58,7 +58,7 @@ export interface PlainDraw {
 
 export function plainElements(circuit: Circuit): PlainElement[] {
   return circuit.parts.flatMap((part): PlainElement[] => {
-    if (part.kind === "rectifier")
+    if (part.kind === "bridgeRectifier")
       return [
         [part.from, part.plus],
         [part.to, part.plus],
@@ -125,7 +125,7 @@ function goodLaw(
     case "diode":
     case "led":
     case "zener":
-    case "rectifier":
+    case "bridgeRectifier":
       return isOff === true ? ohmic(INSULATION) : plainJunction(part, part.volts * f);
     default: {
       const r = part.resistance;

@@ -22,7 +22,7 @@ const HABITS: Readonly<Record<string, { readonly rate: number; readonly modes: M
   diode: { rate: 3, modes: { short: 0.5, open: 0.3, leaky: 0.15, high: 0.05 } },
   led: { rate: 4, modes: { open: 0.7, short: 0.12, high: 0.1, leaky: 0.08 } },
   zener: { rate: 4, modes: { short: 0.45, open: 0.2, low: 0.15, leaky: 0.12, high: 0.08 } },
-  rectifier: { rate: 8, modes: { short: 0.55, open: 0.3, leaky: 0.1, high: 0.05 } },
+  bridgeRectifier: { rate: 8, modes: { short: 0.55, open: 0.3, leaky: 0.1, high: 0.05 } },
   capacitor: { rate: 6, modes: { short: 0.55, leaky: 0.45 } },
   sensor: { rate: 5, modes: { open: 0.4, high: 0.25, low: 0.25, short: 0.1 } },
 };
@@ -72,7 +72,7 @@ function portion({ part, name }: PlainElement, mode: string, states: readonly Co
     if (name.endsWith("wiper")) return mode === "wiperOpen" ? 1 : 0;
     return mode === "wiperOpen" ? 0 : 0.5;
   }
-  if (part.kind === "rectifier") return 0.25;
+  if (part.kind === "bridgeRectifier") return 0.25;
   if (part.kind !== "switch") return 1;
   const positions = [part.position, ...states.map((s) => s.switches?.[part.designator] ?? part.position)];
   return positions.includes(mode === "stuckClosed" ? "open" : "closed") ? 1 : 0;
@@ -116,7 +116,7 @@ function rangeOf({ part, name }: PlainElement, mode: string): ((t: number) => nu
 }
 
 function between(part: Circuit["parts"][number]): string[] {
-  if (part.kind === "rectifier") return [part.plus, part.minus];
+  if (part.kind === "bridgeRectifier") return [part.plus, part.minus];
   return part.kind === "potentiometer" && part.wiper ? [part.wiper] : [];
 }
 
@@ -138,7 +138,7 @@ function bridgesOf({ parts }: Circuit, elements: readonly PlainElement[]): [stri
 /** A lead on a node that a part joins to its own: the part between there and where its other lead is. */
 function misplaced(elements: readonly PlainElement[]): PlainSingle[] {
   return elements.flatMap(({ part, name, from, to }) => {
-    if (part.kind === "supply" || part.kind === "potentiometer" || part.kind === "rectifier") return [];
+    if (part.kind === "supply" || part.kind === "potentiometer" || part.kind === "bridgeRectifier") return [];
     if (part.kind === "switch" && part.position === "open") return [];
     if ("material" in part)
       return [

@@ -1,7 +1,15 @@
 import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import type { Circuit } from "../../circuit/index.ts";
 import type { NumericReading, Reading } from "../../record/index.ts";
-import { type PlainDraw, type PlainFault, type PlainMeter, plainPiece, plainReading } from "./bench.ts";
+import {
+  type PlainDraw,
+  type PlainElement,
+  type PlainFault,
+  type PlainMeter,
+  plainElements,
+  plainPiece,
+  plainReading,
+} from "./bench.ts";
 import { beyondProbability, lookProbability, plainError, readingDensity, type Slips } from "./evidence.ts";
 import type { LastRest } from "./settle.ts";
 
@@ -206,13 +214,14 @@ function parametersOf(
   const isOff = numeric.some((r) => r.quantity === "resistance");
   const states = [{}, ...readings.map((r) => r.state ?? {})];
   // Sections of a potentiometer are one track; diodes of a bridge are four.
-  const own = circuit.parts.flatMap((part) =>
-    [1, 2, 3, 4]
-      .slice(0, part.kind === "rectifier" ? 4 : 1)
-      .map((n) => ({ part, name: part.kind === "rectifier" ? `${part.designator}.${n}` : part.designator })),
-  );
-  const found = own.flatMap(({ part, name }) => {
-    const pieces = new Set(states.map((state) => plainPiece({ name, part, from: part.from, to: part.to }, state)));
+  const whole = circuit.parts.filter((p) => p.kind === "potentiometer");
+  const own: PlainElement[] = [
+    ...plainElements(circuit).filter(({ part }) => part.kind !== "potentiometer"),
+    ...whole.map((part) => ({ part, name: part.designator, from: part.from, to: part.to })),
+  ];
+  const found = own.flatMap((one) => {
+    const { part } = one;
+    const pieces = new Set(states.map((state) => plainPiece(one, state)));
     return [...pieces].flatMap((element): PlainParameter[] => {
       const own: PlainParameter[] = [];
       if (part.tolerance > 0) own.push({ element, acts: "value", spread: part.tolerance / 2 });
