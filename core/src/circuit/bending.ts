@@ -28,15 +28,21 @@ export class Bending {
     private readonly laws: readonly Law[],
     near: (i: number) => number | undefined = () => undefined,
   ) {
-    this.bends = laws.map(bendOf);
-    this.hasSteps = this.bends.some((b) => b.follows !== undefined);
+    const bends: Bend<Law>[] = [];
+    const all: number[] = [];
     this.states = new Float64Array(laws.length);
+    let hasSteps = false;
     for (let i = 0; i < laws.length; i += 1) {
-      const { follows, start } = this.bends[i];
-      this.states[i] = (follows ? undefined : near(i)) ?? start(laws[i]);
+      const bend = bendOf(laws[i]);
+      if (bend.follows) hasSteps = true;
+      this.states[i] = (bend.follows ? undefined : near(i)) ?? bend.start(laws[i]);
+      bends.push(bend);
+      all.push(i);
     }
+    this.bends = bends;
+    this.all = all;
+    this.hasSteps = hasSteps;
     this.changed = new Uint8Array(branches.length);
-    this.all = laws.map((_, i) => i);
   }
 
   /** Whether it is smooth and as good as at a state: the line there stands for it as well. */
@@ -85,10 +91,17 @@ export class Bending {
    * Whether all is where a solution with the present lines puts it: none is off its law by more than `most` volts there, and
    * no contact would move. It moves nothing.
    * @param volts across each of them, `amps` through each, in their order
+   * @param within share by which one may move and is at rest all the same
    */
-  holds(volts: Float64Array, amps: Float64Array, through: (branch: number) => number, most: number): boolean {
+  holds(
+    volts: Float64Array,
+    amps: Float64Array,
+    through: (branch: number) => number,
+    within: number,
+    most: number,
+  ): boolean {
     for (let i = 0; i < this.bends.length; i += 1) {
-      const { follows, next, line } = this.bends[i];
+      const { follows, next, line, rests } = this.bends[i];
       const law = this.laws[i];
       const state = this.states[i];
       if (follows) {
@@ -97,10 +110,11 @@ export class Bending {
         continue;
       }
       const to = next(law, state, volts[i], amps[i]);
+      if (rests(law, state, to, within)) continue;
       const there = line(law, to);
       const off = Math.abs(there.volts + there.ohms * amps[i] - volts[i]);
       // A limited step has not come to where the solution is.
-      if (!(off <= most && next(law, to, volts[i], amps[i]) === to)) return false;
+      if (!(off <= most && rests(law, to, next(law, to, volts[i], amps[i]), within))) return false;
     }
     return true;
   }

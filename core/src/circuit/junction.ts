@@ -57,18 +57,22 @@ function at(law: JunctionLaw, volts: number): { amps: number; siemens: number; o
 
 const sign = (law: JunctionLaw) => (law.isReversed ? -1 : 1);
 
-/** A step of Newton's along an exponential: as far as the current, not the voltage, would go. Nagel 1975, memorandum ERL-M520, Berkeley, app. 3. */
-function limited(from: number, to: number, critical: number): number {
+/** Steps so small go as they are: their square is nothing beside a slope. */
+const SMALL = 0.01 * SLOPE;
+
+/** A step of Newton's along an exponential: as far as the current, not the voltage, would go. Nagel 1975, memorandum ERL-M520, Berkeley, app. 3. @param amps of the exponential at no volts */
+function limited(from: number, to: number, amps: number): number {
+  if (Math.abs(to - from) <= SMALL) return to;
   if (to < from && from > 0) {
     // Down as far as the current falls: by volts it would take a step for each slope. Where none is left it blocks.
     const left = 1 + (to - from) / SLOPE;
     const down = left > 0 ? from + SLOPE * Math.log(left) : 0;
     return Math.min(to, Math.max(down, 0));
   }
-  if (to <= critical || Math.abs(to - from) <= 2 * SLOPE) return to;
+  if (Math.abs(to - from) <= 2 * SLOPE || to <= critical(amps)) return to;
   if (from <= 0) return SLOPE * Math.log(Math.max(to / SLOPE, 1.0001));
   const grown = 1 + (to - from) / SLOPE;
-  return grown > 0 ? from + SLOPE * Math.log(grown) : critical;
+  return grown > 0 ? from + SLOPE * Math.log(grown) : critical(amps);
 }
 
 /** Volts at which an exponential of so small a current at none is as steep as one volt an ampere. */
@@ -85,12 +89,12 @@ export const JUNCTION_BEND: Bend<JunctionLaw> = {
   next: (law, state, volts, amps) => {
     const s = sign(law);
     const to = s * volts - law.series * s * amps;
-    const forward = limited(state, to, critical(law.saturation));
+    const forward = limited(state, to, law.saturation);
     if (law.zener === undefined) return forward;
     // The same the other way round, counted from where it breaks down.
     const knee = law.zener - law.series * ZENER_AMPS;
     const origin = knee - SLOPE * Math.log(ZENER_AMPS / LEAST_BROKEN);
-    return forward < -origin ? -origin - limited(-origin - state, -origin - forward, critical(LEAST_BROKEN)) : forward;
+    return forward < -origin ? -origin - limited(-origin - state, -origin - forward, LEAST_BROKEN) : forward;
   },
   step: 2 * SLOPE,
   // One more of Newton's steps leaves the square of the last, in slopes: so far it need not go.

@@ -1,7 +1,8 @@
 import { Bending, bends, type Law } from "../../circuit/index.ts";
 import type { BareCircuit, ProbeSet } from "../../measure/index.ts";
 import type { Change } from "./change.ts";
-import { type Answer, quantityOf, Response } from "./response.ts";
+import { type Answer, ampsBySource, quantityOf, Response } from "./response.ts";
+import type { SettingResponse } from "./settingResponse.ts";
 
 const MOST_ROUNDS = 1000;
 /** Share by which what bends may still move at rest: the next of Newton's steps would be below a nanovolt. */
@@ -21,8 +22,9 @@ export interface AtRest {
   readonly bent: Bending;
   /** All that bends, in the order of `bent`, with the changes of those that are among `changes`. */
   readonly moving: readonly Change[];
-  /** Numbers of those in that order. */
+  /** Numbers of those in that order, and of the others, which keep the line they had. */
   readonly active: readonly number[];
+  readonly idle: readonly number[];
 }
 
 /** What a change is while its line is sought. */
@@ -42,14 +44,81 @@ export class Settler {
 
   /** @param near where all came to rest under the same changes in a circuit that is nearly this one */
   settle(circuit: BareCircuit, changes: readonly Change[], near: AtRest | null = null): AtRest {
-    const { set } = this;
-    const { ports, bare } = set.settings[circuit.setting];
-    const { laws, point } = ports;
+    const { set, response } = this;
+    const { laws, point } = set.settings[circuit.setting].ports;
     const { lines, states } = point;
+    const { fixed, moving } = this.sorted(circuit, changes);
+    const branches: number[] = [];
+    const own: Law[] = [];
+    // What is not faulty begins where it is without a fault, and as long as it stays about there keeps its line.
+    const base: (number | undefined)[] = [];
+    for (let i = 0; i < moving.length; i += 1) {
+      const { element } = moving[i];
+      const law = moving[i].bends as Law;
+      branches.push(element);
+      own.push(law);
+      base.push(law === laws[element] ? states.get(element) : undefined);
+    }
+    const bent = new Bending(branches, own, (i) =>
+      near?.bent.branches[i] === branches[i] ? near.bent.states[i] : base[i],
+    );
+    const isIdle = (i: number) => {
+      const state = base[i];
+      return state !== undefined && bent.isAbout(i, state, IDLE) && lines.ohms[branches[i]] < STEEPEST;
+    };
+    const idle: number[] = [];
+    const active: number[] = [];
+    const now = [...fixed];
+    const activate = (i: number) => {
+      active.push(i);
+      now.push(moving[i]);
+    };
+    for (let i = 0; i < own.length; i += 1)
+      if (isIdle(i)) idle.push(i);
+      else activate(i);
+    this.makeRoom(moving.length);
+    const { volts, amps } = this;
+    const through = (branch: number) => response.quantityOf(branch, set, circuit);
+    const along = () => {
+      for (let w = 0; w < active.length; w += 1) {
+        const change = moving[active[w]];
+        const line = bent.line(active[w]);
+        change.gain = line.ohms - lines.ohms[change.element];
+        change.added = line.volts - lines.volts[change.element];
+      }
+    };
+    along();
+    for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
+      response.solveBare(set, circuit, now);
+      for (let w = 0; w < active.length; w += 1)
+        this.across(moving, active[w], response.sources[fixed.length + w], response, circuit);
+      let moved = bent.bend(volts, amps, REST, active);
+      if (moved < 0 && idle.length > 0) {
+        for (let w = 0; w < idle.length; w += 1) this.across(moving, idle[w], Number.NaN, response, circuit);
+        bent.bend(volts, amps, REST, idle);
+        for (let w = idle.length - 1; w >= 0; w -= 1) {
+          const i = idle[w];
+          if (isIdle(i)) continue;
+          idle.splice(w, 1);
+          activate(i);
+          moved = branches[i];
+        }
+      }
+      if (moved < 0) moved = bent.step(through);
+      along();
+      if (moved < 0) break;
+    }
+    return { changes: now, bent, moving, active, idle };
+  }
+
+  /** What changes once for all, and all that bends, faulty or not. */
+  private sorted(circuit: BareCircuit, changes: readonly Change[]) {
+    const { ports, bare } = this.set.settings[circuit.setting];
+    const { laws } = ports;
     // Of a part alone only what the meter's own current runs through can move.
     const isAlone = circuit.x !== bare.x;
-    const moving: Moving[] = [];
     const fixed: Change[] = [];
+    const moving: Moving[] = [];
     for (const c of changes) {
       if (c.isNothing) continue;
       if (c.bends) moving.push({ ...c });
@@ -57,65 +126,20 @@ export class Settler {
     }
     for (const element of this.bending) {
       if (!bends(laws[element]) || (isAlone && circuit.q[element] === 0)) continue;
-      if (changes.some((c) => c.element === element && !c.isNothing)) continue;
-      moving.push({ element, gain: 0, added: 0, bends: laws[element] });
+      if (!isChanged(changes, element)) moving.push({ element, gain: 0, added: 0, bends: laws[element] });
     }
-    const own = moving.map((c) => c.bends as Law);
-    const base = own.map((law, i) => (law === laws[moving[i].element] ? states.get(moving[i].element) : undefined));
-    // What is not faulty begins where it is without a fault, and as long as it stays about there keeps its line.
-    const bent = new Bending(
-      moving.map((c) => c.element),
-      own,
-      (i) => (near?.bent.branches[i] === moving[i].element ? near.bent.states[i] : base[i]),
-    );
-    const isIdle = (i: number) => {
-      const state = base[i];
-      return state !== undefined && bent.isAbout(i, state, IDLE) && lines.ohms[moving[i].element] < STEEPEST;
-    };
-    const idle: number[] = [];
-    const active: number[] = [];
-    for (let i = 0; i < own.length; i += 1) (isIdle(i) ? idle : active).push(i);
-    this.makeRoom(moving.length);
-    const { response, volts, amps } = this;
-    const through = (branch: number) => response.quantityOf(branch, set, circuit);
-    const now = [...fixed, ...active.map((i) => moving[i])];
-    const along = () => {
-      for (const i of active) {
-        const { element } = moving[i];
-        const line = bent.line(i);
-        moving[i].gain = line.ohms - lines.ohms[element];
-        moving[i].added = line.volts - lines.volts[element];
-      }
-    };
-    along();
-    for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
-      response.solveBare(set, circuit, now);
-      this.across(moving, active, response, circuit);
-      let moved = bent.bend(volts, amps, REST, active);
-      if (moved < 0 && idle.length > 0) {
-        this.across(moving, idle, response, circuit);
-        bent.bend(volts, amps, REST, idle);
-        for (let w = idle.length - 1; w >= 0; w -= 1) {
-          const i = idle[w];
-          if (isIdle(i)) continue;
-          idle.splice(w, 1);
-          active.push(i);
-          now.push(moving[i]);
-          moved = moving[i].element;
-        }
-      }
-      if (moved < 0) moved = bent.step(through);
-      along();
-      if (moved < 0) break;
-    }
-    return { changes: now, bent, moving, active };
+    return { fixed, moving };
   }
 
   /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
-  holds({ bent, moving }: AtRest, answer: Answer, circuit: BareCircuit): boolean {
+  holds({ bent, moving, active, idle, changes }: AtRest, answer: SettingResponse, circuit: BareCircuit): boolean {
     this.makeRoom(moving.length);
-    this.across(moving, bent.all, answer, circuit);
-    return bent.holds(this.volts, this.amps, (branch) => quantityOf(answer, branch, this.set, circuit), UNSEEN);
+    const first = changes.length - active.length;
+    for (let w = 0; w < active.length; w += 1)
+      this.across(moving, active[w], answer.sourceOf(first + w), answer, circuit);
+    for (let w = 0; w < idle.length; w += 1) this.across(moving, idle[w], Number.NaN, answer, circuit);
+    const through = (branch: number) => quantityOf(answer, branch, this.set, circuit);
+    return bent.holds(this.volts, this.amps, through, REST, UNSEEN);
   }
 
   private makeRoom(count: number) {
@@ -124,14 +148,20 @@ export class Settler {
     this.amps = new Float64Array(count);
   }
 
-  /** Volts and amperes of those that are meant of what bends. */
-  private across(moving: readonly Change[], which: readonly number[], answer: Answer, circuit: BareCircuit) {
+  /** Volts and amperes of one that bends. @param source that stands for its change; NaN where it kept its line */
+  private across(moving: readonly Change[], i: number, source: number, answer: Answer, circuit: BareCircuit) {
     const { lines } = this.set.settings[circuit.setting].ports.point;
-    for (let w = 0; w < which.length; w += 1) {
-      const i = which[w];
-      const { element, gain, added } = moving[i];
-      this.amps[i] = quantityOf(answer, element, this.set, circuit);
-      this.volts[i] = lines.volts[element] + added + (lines.ohms[element] + gain) * this.amps[i];
-    }
+    const { element, gain, added } = moving[i];
+    const ohms = lines.ohms[element] + gain;
+    let amps = ampsBySource(source, moving[i], ohms);
+    if (Number.isNaN(amps)) amps = quantityOf(answer, element, this.set, circuit);
+    this.amps[i] = amps;
+    this.volts[i] = lines.volts[element] + added + ohms * amps;
   }
+}
+
+/** Whether an element is changed by what is more than nothing. */
+function isChanged(changes: readonly Change[], element: number): boolean {
+  for (let k = 0; k < changes.length; k += 1) if (changes[k].element === element && !changes[k].isNothing) return true;
+  return false;
 }

@@ -1,4 +1,5 @@
 import type { Trace } from "./sensitivities.ts";
+import type { Waiting } from "./waiting.ts";
 
 /** How much an outcome holds: what readings show; also how far tolerances move each; also by which part. */
 export type Held = "values" | "variances" | "sensitivities";
@@ -15,6 +16,7 @@ export class Outcome {
     probes: number,
     private readonly size: number,
     readonly trace: Trace,
+    readonly waiting: Waiting,
   ) {
     this.y = new Float64Array(probes);
   }

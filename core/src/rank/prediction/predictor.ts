@@ -9,11 +9,12 @@ import { type Change, Changes, KEEPS_VOLTS, type Pairs, type SettingChange } fro
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { type Held, Outcome } from "./outcome.ts";
-import { type Parameter, parametersOf, voltsMovedAt } from "./parameters.ts";
+import { type Parameter, parametersOf } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response } from "./response.ts";
 import { Sensitivities } from "./sensitivities.ts";
 import { SettingResponse } from "./settingResponse.ts";
 import { Tracks } from "./tracks.ts";
+import { Waiting } from "./waiting.ts";
 
 /** Predicts all readings under faults, exactly, and how tolerances move them. */
 export class Predictor {
@@ -29,6 +30,9 @@ export class Predictor {
   private readonly settler: Settler;
   /** In each setting how all its readings answer where what bends rests as it does with no meter there. */
   private readonly shared: readonly SettingResponse[];
+  private readonly settingOf: Int32Array;
+  /** What the parameters' sensitivities count, of a reading by itself. */
+  private readonly columns: Float64Array;
 
   /** @param measured readings with sensitivities, counted from the first; the rest are observations */
   constructor(
@@ -48,11 +52,15 @@ export class Predictor {
     this.answers = new Answers(set);
     this.shared = set.settings.map(() => new SettingResponse());
     this.changes = new Changes(set, pairs);
+    this.settingOf = Int32Array.from(set.probes.slice(0, measured), (p) => p.setting);
+    this.columns = new Float64Array(this.parameters.length);
   }
 
   /** An outcome that can be filled again and again. */
   newOutcome(): Outcome {
-    return new Outcome(this.set.probes.length, this.measured * this.parameters.length, this.tolerances.newTrace());
+    const { set, measured, parameters, tolerances } = this;
+    const waiting = new Waiting(this.settingOf, set.settings.length, parameters.length);
+    return new Outcome(set.probes.length, measured * parameters.length, tolerances.newTrace(), waiting);
   }
 
   /** @param held what is wanted; with one or two changed elements variances cost nothing until they are asked for */
@@ -63,69 +71,83 @@ export class Predictor {
       if (held === "sensitivities") this.tolerances.into(out.trace, out.j);
       return out;
     }
-    this.predictFrom(perSetting, faults, held !== "values", out);
-    out.held = held === "values" ? held : "sensitivities";
-    if (held !== "values") this.sumSquares(out);
+    // A track's two columns are turned together.
+    const wanted = held === "variances" && !this.tracks.isNone ? "sensitivities" : held;
+    this.predictFrom(perSetting, faults, wanted, out);
+    out.held = wanted;
+    if (wanted !== "values") this.sumSquares(out);
     return out;
   }
 
   /** Sections of potentiometers apart, as the fresh solution of another predictor takes them. */
-  private predictUnturned(faults: readonly FaultAt[], sensitivities: boolean, out: Outcome) {
+  private predictUnturned(faults: readonly FaultAt[], held: Held, out: Outcome) {
     const perSetting = this.limited.hold(this.changes.of(faults));
-    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities, out);
+    this.readChanged(perSetting as readonly (readonly Change[])[], held, out);
   }
 
-  private predictFrom(
-    perSetting: readonly SettingChange[],
-    faults: readonly FaultAt[],
-    sensitivities: boolean,
-    out: Outcome,
-  ) {
+  private predictFrom(perSetting: readonly SettingChange[], faults: readonly FaultAt[], held: Held, out: Outcome) {
     if (perSetting.includes("afresh")) {
-      this.predictAfresh(faults, sensitivities, out);
+      this.predictAfresh(faults, held !== "values", out);
       return;
     }
-    this.readChanged(perSetting as readonly (readonly Change[])[], sensitivities, out);
-    if (sensitivities) this.tracks.turn(out.j, this.parameters.length, this.measured);
+    this.readChanged(perSetting as readonly (readonly Change[])[], held, out);
+    if (held === "sensitivities") this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
-  private readChanged(perSetting: readonly (readonly Change[])[], sensitivities: boolean, out: Outcome) {
+  private readChanged(perSetting: readonly (readonly Change[])[], held: Held, out: Outcome) {
     const { probes, settings } = this.set;
+    const { waiting } = out;
+    waiting.clear();
     // A meter hardly moves what bends: it is sought once in each setting, with no meter there, and from there on.
     const near = settings.map(({ bare }, s): AtRest | null => {
       if (this.bending.length === 0 || bare.x.length === 0) return null;
       const rest = this.settler.settle(bare, perSetting[s]);
       this.shared[s].prepare(this.set, bare, rest.changes);
+      if (held !== "values") this.tolerances.columnsInto(s, perSetting[s], rest, waiting.columnsOf(s, rest.changes));
       return rest;
     });
     for (let r = 0; r < probes.length; r += 1) {
       const { setting } = probes[r];
-      this.read(probes[r], r, perSetting[setting], near[setting], sensitivities && r < this.measured, out);
+      this.read(probes[r], r, perSetting[setting], near[setting], r < this.measured ? held : "values", out);
     }
   }
 
-  private sumSquares({ j, trace }: Outcome) {
+  private sumSquares({ j, trace, waiting }: Outcome) {
     trace.isFew = false;
+    for (let r = 0; r < this.measured; r += 1) trace.diagonal[r] = waiting.has(r) ? Number.NaN : this.sumSquare(j, r);
+  }
+
+  private sumSquare(j: Float64Array, r: number): number {
     const P = this.parameters.length;
-    for (let r = 0, k = 0; r < this.measured; r += 1) {
-      let sum = 0;
-      for (let p = 0; p < P; p += 1, k += 1) sum += j[k] * j[k];
-      trace.diagonal[r] = sum;
-    }
+    let sum = 0;
+    for (let k = r * P; k < (r + 1) * P; k += 1) sum += j[k] * j[k];
+    return sum;
+  }
+
+  /** Works out the sensitivities of a reading that waited. */
+  private takeUp({ waiting, j, trace }: Outcome, r: number) {
+    if (!waiting.has(r)) return;
+    this.tolerances.ofReading(r, waiting.take(r), waiting.columnsAt(r), j);
+    trace.diagonal[r] = this.sumSquare(j, r);
   }
 
   /** Variance of a measured reading by tolerances and the meter's gain, in an outcome that holds variances. */
-  varianceOf({ trace, y }: Outcome, r: number): number {
-    return this.tolerances.variance(trace, r) + this.gains.between(r, r, y);
+  varianceOf(out: Outcome, r: number): number {
+    this.takeUp(out, r);
+    return this.tolerances.variance(out.trace, r) + this.gains.between(r, r, out.y);
   }
 
   /**
    * Covariance of the first `rows` readings by tolerances and the meter's gain, packed lower triangle, in an outcome that
    * holds variances.
    */
-  covarianceInto({ trace, j, y }: Outcome, rows: number, out: Float64Array) {
+  covarianceInto(outcome: Outcome, rows: number, out: Float64Array) {
+    const { trace, j, y } = outcome;
     if (trace.isFew) this.tolerances.covarianceInto(trace, rows, out);
-    else gramInto(j, rows, this.parameters.length, out);
+    else {
+      for (let r = 0; r < rows; r += 1) this.takeUp(outcome, r);
+      gramInto(j, rows, this.parameters.length, out);
+    }
     this.gains.addTo(out, rows, y);
   }
 
@@ -156,14 +178,7 @@ export class Predictor {
     return true;
   }
 
-  private read(
-    probe: Probe,
-    r: number,
-    changes: readonly Change[],
-    near: AtRest | null,
-    sensitivities: boolean,
-    out: Outcome,
-  ) {
+  private read(probe: Probe, r: number, changes: readonly Change[], near: AtRest | null, held: Held, out: Outcome) {
     const isBent = this.bending.length > 0;
     // As a rule what bends rests where it did with no meter there.
     const isNear = isBent && near !== null && this.isAtRest(probe, near);
@@ -173,45 +188,25 @@ export class Predictor {
       if (isBent) bent = this.settler.settle(probe, changes, near);
       answer = this.response.solve(this.set, probe, bent?.changes ?? changes);
       if (this.response.cut !== null) {
-        this.silence(r, this.response.cut, sensitivities, out);
+        this.silence(r, this.response.cut, held !== "values", out);
         return;
       }
     }
     out.y[r] = shown(probe, answer);
-    if (!sensitivities) return;
-    const { j } = out;
-    this.tolerances.ofReading(r, answer, answer.adjoint, j);
-    if (bent) this.rescaleBent(probe, r, bent, j);
-    for (const change of changes) this.forget(probe, r, change, j);
+    if (held === "values") return;
+    if (isNear && held === "variances") {
+      out.waiting.put(r, answer);
+      return;
+    }
+    const columns = isNear ? out.waiting.columnsAt(r) : this.columns;
+    if (!isNear) this.tolerances.columnsInto(probe.setting, changes, bent, columns);
+    this.tolerances.ofReading(r, answer, columns, out.j);
   }
 
   /** Whether what came to rest with no meter there rests with one as well; what all its setting shares answers then. */
   private isAtRest(probe: Probe, near: AtRest): boolean {
     const shared = this.shared[probe.setting];
     return shared.isReady && shared.of(probe) && this.settler.holds(near, shared, probe);
-  }
-
-  /** Scales were taken at the healthy point; what bends follows its line here, and its volts where it is now. */
-  private rescaleBent(probe: Probe, r: number, { moving, active, bent }: AtRest, j: Float64Array) {
-    const { ports } = this.set.settings[probe.setting];
-    const { ohms } = ports.point.lines;
-    for (const i of active) {
-      const { element, gain } = moving[i];
-      const scales = {
-        ohms: (ohms[element] + gain) / ohms[element],
-        volts: bent.movedVolts(i) / voltsMovedAt(ports, element),
-      };
-      for (const p of this.tolerances.ownOf(probe.setting, element)) {
-        const { acts } = this.parameters[p];
-        if (acts === "ohms" || acts === "volts") j[r * this.parameters.length + p] *= scales[acts];
-      }
-    }
-  }
-
-  private forget({ setting }: Probe, r: number, change: Change, j: Float64Array) {
-    const own = this.tolerances.ownOf(setting, change.element);
-    for (let i = 0; i < own.length; i += 1)
-      if (this.tolerances.isForgotten(own[i], change)) j[r * this.parameters.length + own[i]] = 0;
   }
 
   private silence(r: number, value: number, sensitivities: boolean, out: Outcome) {
@@ -229,6 +224,7 @@ export class Predictor {
     const { bridges, probes } = this.set;
     out.held = sensitivities ? "sensitivities" : "values";
     out.trace.isFew = false;
+    out.waiting.clear();
     const network = factors ? this.moved(factors) : this.set.network;
     const faulted = faultedNetwork(network, bridges, faults);
     // What bends settles anew with the meter in place, which takes the couplings to find out.
@@ -245,7 +241,7 @@ export class Predictor {
     }
     const inner = new Predictor(fresh, this.meter, this.measured);
     const found = inner.newOutcome();
-    if (couplings) inner.predictUnturned([], sensitivities, found);
+    if (couplings) inner.predictUnturned([], sensitivities ? "sensitivities" : "values", found);
     else inner.readAsBuilt(sensitivities, found);
     out.y.set(found.y);
     if (!sensitivities) return;

@@ -39,6 +39,14 @@ export interface Answer {
   readonly adjoint: Float64Array;
 }
 
+/** Share of an element's ohms from which on its source tells of its current: of less, rounding would be seen. */
+const TELLS = 1e-6;
+
+/** Amperes through an element by the source that stands for its change; NaN where that does not tell. */
+export function ampsBySource(source: number, { gain, added, held = 0 }: Change, ohms: number): number {
+  return Math.abs(gain) > TELLS * ohms && Number.isFinite(gain) ? held + (source - added) / gain : Number.NaN;
+}
+
 /** A quantity of a changed circuit: that of element `k`. */
 export function quantityOf(
   { count, elements, sources }: Answer,

@@ -1,7 +1,8 @@
 import { type Changed, Couplings, MOST_SKIPPED } from "../../kernels/index.ts";
 import type { ProbeSet } from "../../measure/index.ts";
+import type { AtRest } from "./atRest.ts";
 import type { Change } from "./change.ts";
-import { type Parameter, parameterScales } from "./parameters.ts";
+import { type Parameter, parameterScales, voltsMovedAt } from "./parameters.ts";
 import type { Answer } from "./response.ts";
 
 /** What a prediction remembers, so that each reading's variance by tolerances is worked out only when it is asked for. */
@@ -23,10 +24,12 @@ export class Sensitivities {
   /** Parameters that belong to each element in each setting. */
   private readonly own: readonly (readonly (readonly number[])[])[];
   private readonly isVolts: readonly boolean[];
+  private readonly isOhms: readonly boolean[];
   private readonly branch: Int32Array;
   private readonly scales: readonly Float64Array[];
   private made: Couplings | null = null;
-  private readonly currents: Float64Array;
+  /** Where the couplings of each changed element begin. */
+  private readonly rows: Int32Array;
 
   /** @param measured readings with sensitivities, counted from the first */
   constructor(
@@ -36,6 +39,7 @@ export class Sensitivities {
   ) {
     this.scales = parameterScales(set, parameters);
     this.isVolts = parameters.map((p) => p.acts === "volts");
+    this.isOhms = parameters.map((p) => p.acts === "ohms");
     this.branch = Int32Array.from(parameters, (p) => p.branch);
     this.own = this.scales.map((scale) => {
       const own = Array.from({ length: set.elementCount }, (): number[] => []);
@@ -44,7 +48,7 @@ export class Sensitivities {
       });
       return own;
     });
-    this.currents = new Float64Array(parameters.length);
+    this.rows = new Int32Array(set.elementCount);
   }
 
   newTrace(): Trace {
@@ -98,26 +102,61 @@ export class Sensitivities {
     this.couplings.sensitivitiesInto(trace, out);
   }
 
-  /** Sensitivities of one reading, however many elements are changed, into its row of `out`. */
-  ofReading(r: number, { count, elements, sources }: Answer, adjoint: Float64Array, out: Float64Array) {
-    const { currents } = this;
+  /**
+   * Sensitivities of one reading, however many elements are changed, into its row of `out`.
+   * @param columns factors of the parameters there
+   */
+  ofReading(r: number, { count, elements, sources, adjoint }: Answer, columns: Float64Array, out: Float64Array) {
+    const { rows } = this;
     const { lever, current, leverByMeter, currentByMeter, reaction, onLever, onCurrent } = this.couplings;
-    const P = currents.length;
+    const P = this.branch.length;
     const E = this.set.elementCount;
     const start = r * P;
-    for (let p = 0; p < P; p += 1) {
-      out[start + p] = lever[start + p];
-      currents[p] = current[start + p];
-    }
+    const first = this.set.probes[r].setting * E;
+    let metLever = 0;
+    let metCurrent = 0;
     for (let i = 0; i < count; i += 1) {
       const met = reaction[r * E + elements[i]];
-      const row = (this.set.probes[r].setting * E + elements[i]) * P;
-      for (let p = 0; p < P; p += 1) {
-        out[start + p] += adjoint[i] * (onLever[row + p] + met * leverByMeter[start + p]);
-        currents[p] += sources[i] * (onCurrent[row + p] + met * currentByMeter[start + p]);
+      metLever += adjoint[i] * met;
+      metCurrent += sources[i] * met;
+      rows[i] = (first + elements[i]) * P;
+    }
+    for (let p = 0; p < P; p += 1) {
+      let pushed = lever[start + p] + metLever * leverByMeter[start + p];
+      let through = current[start + p] + metCurrent * currentByMeter[start + p];
+      for (let i = 0; i < count; i += 1) {
+        pushed += adjoint[i] * onLever[rows[i] + p];
+        through += sources[i] * onCurrent[rows[i] + p];
+      }
+      out[start + p] = pushed * through * columns[p];
+    }
+  }
+
+  /**
+   * What a parameter's sensitivities count in a setting under changes: nothing where it is replaced, and of what bends as
+   * its line is here, the scales being those of the point without a fault. Into `out`, parameters long.
+   */
+  columnsInto(setting: number, changes: readonly Change[], bent: AtRest | null, out: Float64Array) {
+    out.fill(1);
+    if (bent) this.rescale(setting, bent, out);
+    for (const change of changes) {
+      const own = this.own[setting][change.element];
+      for (let i = 0; i < own.length; i += 1) if (this.isForgotten(own[i], change)) out[own[i]] = 0;
+    }
+  }
+
+  private rescale(setting: number, { moving, active, bent }: AtRest, out: Float64Array) {
+    const { ports } = this.set.settings[setting];
+    const { ohms } = ports.point.lines;
+    for (const i of active) {
+      const { element, gain } = moving[i];
+      const own = this.own[setting][element];
+      for (let k = 0; k < own.length; k += 1) {
+        const p = own[k];
+        if (this.isVolts[p]) out[p] *= bent.movedVolts(i) / voltsMovedAt(ports, element);
+        else if (this.isOhms[p]) out[p] *= (ohms[element] + gain) / ohms[element];
       }
     }
-    for (let p = 0; p < P; p += 1) out[start + p] *= currents[p];
   }
 
   /** Sensitivities where nothing is changed. */
@@ -131,13 +170,8 @@ export class Sensitivities {
   }
 
   /** A changed element's own tolerance is replaced by the fault, but a weak supply and a leaky diode keep that of their volts. */
-  isForgotten(p: number, { isNothing, keepsVolts }: Change): boolean {
+  private isForgotten(p: number, { isNothing, keepsVolts }: Change): boolean {
     return !isNothing && !(keepsVolts && this.isVolts[p]);
-  }
-
-  /** Parameters of an element that have a say in a setting. */
-  ownOf(setting: number, element: number): readonly number[] {
-    return this.own[setting][element];
   }
 
   private get couplings(): Couplings {

@@ -32,16 +32,19 @@ export class SettingResponse implements Answer {
   private right = new Float64Array(4);
   private met = new Float64Array(4);
   private done = new Uint8Array(4);
+  /** Where each change is among the elements; −1 where it is none. */
+  private place = new Int32Array(4);
 
   /** Takes the changes of a setting. @returns whether probes can be asked about */
   prepare(set: ProbeSet, { x, setting }: BareCircuit, changes: readonly Change[]): boolean {
     if (changes.length > this.elements.length) this.grow(changes.length);
-    const { elements, inverse, m, brought, held, added } = this;
+    const { elements, inverse, m, brought, held, added, place } = this;
     const E = set.elementCount;
     this.x = x;
     let K = 0;
     for (let i = 0; i < changes.length; i += 1) {
       const { element, gain, added: volts, held: amps = 0 } = changes[i];
+      place[i] = gain === 0 ? -1 : K;
       if (gain === 0) continue;
       elements[K] = element;
       added[K] = volts;
@@ -52,6 +55,7 @@ export class SettingResponse implements Answer {
     for (let i = 0; i < changes.length; i += 1) {
       const { element, gain, added: volts } = changes[i];
       if (gain !== 0 || volts === 0) continue;
+      place[i] = all;
       elements[all] = element;
       added[all++] = volts;
     }
@@ -147,6 +151,12 @@ export class SettingResponse implements Answer {
     return true;
   }
 
+  /** The source of one of the changes, by its number. */
+  sourceOf(change: number): number {
+    const at = this.place[change];
+    return at < 0 ? 0 : this.sources[at];
+  }
+
   private grow(K: number) {
     this.elements = new Int32Array(K);
     this.sources = new Float64Array(K);
@@ -160,5 +170,6 @@ export class SettingResponse implements Answer {
     this.right = new Float64Array(K);
     this.met = new Float64Array(K);
     this.done = new Uint8Array(K);
+    this.place = new Int32Array(K);
   }
 }
