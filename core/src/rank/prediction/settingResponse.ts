@@ -30,6 +30,9 @@ export class SettingResponse implements Answer {
   /** What the changes' own volts bring about at each of them, without a meter. */
   private brought = new Float64Array(4);
   private right = new Float64Array(4);
+  /** Of the reading: how it hangs on each change, how its meter does, and how that meets them all. */
+  private back = new Float64Array(4);
+  private mine = new Float64Array(4);
   private met = new Float64Array(4);
   private done = new Uint8Array(4);
   /** Where each change is among the elements; −1 where it is none. */
@@ -109,44 +112,69 @@ export class SettingResponse implements Answer {
   /** @returns false where the general way has to tell: of a part alone, too, which nothing else of its setting touches */
   of({ q, a, c, beta, x }: Probe): boolean {
     if (x !== this.x) return false;
-    const { elements, inverse, brought, held, added, right, met, sources, adjoint, count, resisting: K } = this;
+    const { elements, brought, held, added, right, back, mine, count, resisting: K } = this;
     let pushed = 0;
     for (let k = 0; beta !== 0 && k < count; k += 1) pushed += c[elements[k]] * added[k];
+    pushed *= beta;
     for (let i = 0; i < K; i += 1) {
       const e = elements[i];
-      right[i] = q[e] - held[i] + brought[i] + beta * c[e] * pushed;
+      right[i] = q[e] - held[i] + brought[i] + c[e] * pushed;
+      back[i] = a[e];
+      mine[i] = c[e];
     }
+    const isAnswered = beta === 0 ? this.withoutMeter() : this.withMeter(beta);
+    for (let i = K; i < count; i += 1) {
+      this.sources[i] = added[i];
+      this.adjoint[i] = 0;
+    }
+    return isAnswered;
+  }
+
+  private withoutMeter(): boolean {
+    const { inverse, added, right, back, sources, adjoint, resisting: K } = this;
+    for (let i = 0, at = 0; i < K; i += 1) {
+      let source = added[i];
+      let own = 0;
+      for (let k = 0; k < K; k += 1, at += 1) {
+        source += inverse[at] * right[k];
+        own += inverse[at] * back[k];
+      }
+      sources[i] = source;
+      adjoint[i] = own;
+    }
+    return true;
+  }
+
+  private withMeter(beta: number): boolean {
+    const { inverse, added, right, back, mine, met, sources, adjoint, resisting: K } = this;
     let self = 0;
     let toSource = 0;
     let toAdjoint = 0;
-    for (let i = 0; i < K; i += 1) {
-      let [source, back, own] = [0, 0, 0];
-      const row = i * K;
-      for (let k = 0; k < K; k += 1) {
-        const n = inverse[row + k];
-        const e = elements[k];
+    for (let i = 0, at = 0; i < K; i += 1) {
+      let source = 0;
+      let own = 0;
+      let reaction = 0;
+      for (let k = 0; k < K; k += 1, at += 1) {
+        const n = inverse[at];
         source += n * right[k];
-        back += n * a[e];
-        own += n * c[e];
+        own += n * back[k];
+        reaction += n * mine[k];
       }
       sources[i] = source;
-      adjoint[i] = back;
-      met[i] = own;
-      const by = c[elements[i]];
-      self += by * own;
+      adjoint[i] = own;
+      met[i] = reaction;
+      const by = mine[i];
+      self += by * reaction;
       toSource += by * source;
-      toAdjoint += by * back;
+      toAdjoint += by * own;
     }
     const rest = 1 - beta * self;
     if (!(Math.abs(rest) > LOST)) return false;
-    const share = beta / rest;
+    toSource *= beta / rest;
+    toAdjoint *= beta / rest;
     for (let i = 0; i < K; i += 1) {
-      sources[i] += share * met[i] * toSource + added[i];
-      adjoint[i] += share * met[i] * toAdjoint;
-    }
-    for (let i = K; i < count; i += 1) {
-      sources[i] = added[i];
-      adjoint[i] = 0;
+      sources[i] += met[i] * toSource + added[i];
+      adjoint[i] += met[i] * toAdjoint;
     }
     return true;
   }
@@ -168,6 +196,8 @@ export class SettingResponse implements Answer {
     this.added = new Float64Array(K);
     this.pull = new Float64Array(K);
     this.right = new Float64Array(K);
+    this.back = new Float64Array(K);
+    this.mine = new Float64Array(K);
     this.met = new Float64Array(K);
     this.done = new Uint8Array(K);
     this.place = new Int32Array(K);
