@@ -180,6 +180,11 @@ export const unitOfLaw = (law: Law): "ohm" | "V" => elementOf(law).unit;
 
 /** Whether a branch's ohms follow its voltage, or another branch. */
 export const bends = (law: Law): boolean => elementOf(law).bends !== undefined;
+/** Whether its law has a knee or a step: within a tolerance it may be another line altogether. */
+export const bendsSharply = (law: Law): boolean => {
+  const bend = elementOf(law).bends;
+  return bend?.step !== undefined || bend?.follows !== undefined;
+};
 /** Volts by which a share of its value moves a branch, of one whose value is volts; `state` where it bends. */
 export const movedVolts = (law: Law, state: number): number =>
   elementOf(law).bends?.moves?.(law, state) ?? elementOf(law).volts?.(law) ?? 0;

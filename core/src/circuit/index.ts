@@ -14,6 +14,7 @@ export {
 export type { Line } from "./element.ts";
 export {
   bends,
+  bendsSharply,
   coldLaw,
   coldSpreadOf,
   drawnValue,

@@ -9,3 +9,4 @@ export {
   solveFactoredInPlace,
   solveLowerInPlace,
 } from "./linear.ts";
+export { type Random, seededRandom } from "./random.ts";

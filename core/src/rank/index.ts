@@ -8,6 +8,7 @@ export {
   type SuspectFault,
   verdictsOf,
 } from "./answer/describe.ts";
+export { type Drawn, endsOf } from "./answer/drawn.ts";
 export {
   cornersOf,
   type ExpectedChart,

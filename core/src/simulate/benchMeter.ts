@@ -1,8 +1,8 @@
 import type { Network } from "../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
+import type { Random } from "../kernels/index.ts";
 import { buildProbes, type NodePair, rangeOf } from "../measure/index.ts";
 import { type MeterData, meterOf, type NumericReading, type Quantity, type RangeData } from "../record/index.ts";
-import type { Random } from "./random.ts";
 import { drawPieces, drawTolerances } from "./takeReadings.ts";
 
 /** What the stand-in shows at a moment. */

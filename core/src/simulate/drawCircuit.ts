@@ -1,5 +1,5 @@
 import { type Circuit, DEFAULTS, KINDS, type Kind, type NodeName, type Part } from "../circuit/index.ts";
-import type { Random } from "./random.ts";
+import type { Random } from "../kernels/index.ts";
 
 const E12 = [10, 12, 15, 18, 22, 27, 33, 39, 47, 56, 68, 82];
 /** What workshop circuits are made of, as often as listed. */

@@ -1,5 +1,5 @@
 import { DEFAULTS, type Network } from "../circuit/index.ts";
-import type { Random } from "./random.ts";
+import type { Random } from "../kernels/index.ts";
 
 /**
  * A factor of each branch's nominal value: every part somewhere within its tolerance, which is two standard deviations.

@@ -1,6 +1,6 @@
 import type { FaultAt } from "../faults/index.ts";
+import type { Random } from "../kernels/index.ts";
 import { consequencesOf, type Prepared } from "../rank/index.ts";
-import type { Random } from "./random.ts";
 
 /**
  * A seeded bench that breaks circuits as the priors say: nothing, one fault, one fault and what it blew, or two.

@@ -1,8 +1,8 @@
+export { type Random, seededRandom } from "../kernels/index.ts";
 export { BenchMeter, displayed, drawGain, type Shown } from "./benchMeter.ts";
 export { drawCircuit, type ToDraw } from "./drawCircuit.ts";
 export { FaultDrawer } from "./drawFaults.ts";
 export { monteCarlo } from "./monteCarlo.ts";
-export { type Random, seededRandom } from "./random.ts";
 export {
   drawPieces,
   drawTolerances,

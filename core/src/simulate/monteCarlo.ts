@@ -1,7 +1,7 @@
 import { Bending, bends, type Network, ohmsOf, scaledLaw, voltsOf } from "../circuit/index.ts";
+import type { Random } from "../kernels/index.ts";
 import { NodalSolver, solveNetwork } from "../solve/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
-import type { Random } from "./random.ts";
 
 /** Draws between two chances to stop. */
 const CHUNK = 250;

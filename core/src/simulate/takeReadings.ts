@@ -1,11 +1,11 @@
 import { type Branch, DRAWN, type Network, pieceOf } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
+import type { Random } from "../kernels/index.ts";
 import { buildProbes, limitOf, type NodePair, overLimit, type Probe } from "../measure/index.ts";
 import type { Slip } from "../rank/index.ts";
 import type { MeterData, NumericReading } from "../record/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
-import type { Random } from "./random.ts";
 
 /** No part is drawn smaller than this share of its nominal value. */
 const LEAST_FACTOR = 0.05;

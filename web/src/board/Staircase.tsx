@@ -1,5 +1,6 @@
 import type { Network } from "@hound/core/circuit";
 import type { LaneBar } from "@hound/core/layout";
+import { endsOf } from "@hound/core/rank";
 import type { PathStep } from "@hound/core/reduce";
 import { extent } from "d3-array";
 import { scaleLinear } from "d3-scale";
@@ -31,7 +32,7 @@ export function Staircase({ frame, network, facts, path, pointAt, k }: Staircase
   const isImagined = facts.nodes.some((n) => n.imagined);
   const all = facts.nodes.flatMap(({ volts, readVolts, imagined }) => [
     ...(imagined ? [imagined.volts] : []),
-    ...(volts ? [volts.value - volts.plusMinus, volts.value + volts.plusMinus] : []),
+    ...(volts ? endsOf(volts) : []),
     ...(readVolts === null ? [] : [readVolts]),
   ]);
   const [low = 0, high = 1] = extent(all.filter(Number.isFinite));
@@ -114,7 +115,7 @@ function Mark({ frame, bar, facts, y }: MarkProps) {
   const { volts, readVolts } = facts.nodes[bar.bar.node];
   const x = xOf(frame, bar.bar.column);
   if (!volts || !Number.isFinite(volts.value)) return null;
-  const [low, high] = [y(volts.value - volts.plusMinus), y(volts.value + volts.plusMinus)];
+  const [low, high] = endsOf(volts).map(y);
   return (
     <g>
       <path

@@ -44,7 +44,7 @@ export interface NodeFacts {
   /** −1 below its limits, 1 above, 0 within or unknown. */
   readonly deviation: -1 | 0 | 1;
   /** Volts against the reference: its own with their window, and read; null where there is none. */
-  readonly volts: { readonly value: number; readonly plusMinus: number } | null;
+  readonly volts: Prediction | null;
   readonly readVolts: number | null;
   /** What it has with the faults imagined, and the change in limits. */
   readonly imagined?: { readonly text: string; readonly limits: number; readonly volts: number };
@@ -162,7 +162,8 @@ function nodeFacts(
     : ohmsAcross(readings, name, reference, reference);
   return {
     name,
-    expected: own ? figureWords(own, unit) : null,
+    // Limits that are not as wide either way are in the staircase: there is no room for them here.
+    expected: own ? figureWords(own, unit, own.drawn !== undefined) : null,
     read: measured ? valueOfReading(measured) : null,
     deviation: measured && due && !due.reach ? deviationOf(measured, due, meter).side : 0,
     volts: isDriven ? (own ?? null) : null,

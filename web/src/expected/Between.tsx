@@ -6,7 +6,7 @@ import { solveNetwork } from "@hound/core/solve";
 import { useMemo, useState } from "react";
 import { useSelection } from "../desk/DeskContext.tsx";
 import { print } from "../words/print.ts";
-import { shown, withLimits } from "../words/quantities.ts";
+import { figureWords, shown } from "../words/quantities.ts";
 import { looseEnds, probed } from "./ends.ts";
 import { NodeSelect } from "./NodeSelect.tsx";
 import { Ohms } from "./Ohms.tsx";
@@ -62,7 +62,7 @@ export function Between({ network, meter }: { network: Network; meter: Meter }) 
               </p>
               {window && (
                 <p className="text-faint">
-                  Healthy within {withLimits(window.value, window.plusMinus, "V")} (two standard deviations)
+                  Healthy within {figureWords(window, "V")} (two standard deviations)
                   {corners && `; with every part at its edge ${shown(corners[0], "V")} to ${shown(corners[1], "V")}`}.
                 </p>
               )}

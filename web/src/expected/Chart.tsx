@@ -7,7 +7,7 @@ import { Scroll } from "../app/Scroll.tsx";
 import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { print } from "../words/print.ts";
-import { limitBy, reachWords, withLimits } from "../words/quantities.ts";
+import { endsWords, figureWords, limitOf, reachWords, windowBy } from "../words/quantities.ts";
 import { Assumed } from "./Assumed.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartRows, chartTables } from "./chartRows.ts";
 import { GlowMark } from "./GlowMark.tsx";
@@ -149,7 +149,7 @@ export function Chart({ expected, conventions, onHush }: ChartProps) {
                       }}
                       className={`w-full px-1.5 py-1.5 text-right enabled:hover:bg-band ${open?.branch === row.branch && open.cell === cell ? "outline-2 -outline-offset-2 outline-copper" : ""}`}
                     >
-                      {cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)}
+                      <Stacked text={cellText(row, cell, conventions, cell !== "ohms" && !expected.onPaper)} />
                     </button>
                   </td>
                 ))}
@@ -231,6 +231,17 @@ function ThreeWays({ row }: { row: ChartRow }) {
   );
 }
 
+/** A figure, and beneath it its limits where they are said in words. */
+function Stacked({ text }: { text: string }) {
+  const [figure, limits] = text.split(" (");
+  return (
+    <>
+      {figure}
+      {limits !== undefined && <span className="block text-sm text-faint">{limits.replace(")", "")}</span>}
+    </>
+  );
+}
+
 /** Every node against the reference: what the staircase draws, as a table. */
 function Nodes({ expected, limits }: { expected: Expected; limits: Conventions["limits"] }) {
   const { select } = useDesk();
@@ -256,8 +267,8 @@ function Nodes({ expected, limits }: { expected: Expected; limits: Conventions["
         <tbody>
           {network.nodes.map((name, n) => {
             if (n === network.reference || name.endsWith(".tap")) return null;
-            const { value, reach } = chart.nodes[n];
-            const limit = limitBy(chart.nodes[n], limits);
+            const { reach } = chart.nodes[n];
+            const within = windowBy(chart.nodes[n], limits);
             return (
               <tr key={name} className="border-t border-rule">
                 <th scope="row" className="text-left">
@@ -270,12 +281,10 @@ function Nodes({ expected, limits }: { expected: Expected; limits: Conventions["
                   </button>
                 </th>
                 <td className="px-3 py-1.5 text-right">
-                  {reach ? reachWords(reach, "V") : withLimits(value, limit, "V")}
+                  {reach ? reachWords(reach, "V") : figureWords(within, "V", within.drawn !== undefined)}
                 </td>
                 <td className="px-3 py-1.5 text-right text-faint">
-                  {!reach &&
-                    limit > 0 &&
-                    `${withLimits(value - limit, 0, "V")} to ${withLimits(value + limit, 0, "V")}`}
+                  {!reach && limitOf(within) > 0 && endsWords(within, "V")}
                 </td>
               </tr>
             );

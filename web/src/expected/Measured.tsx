@@ -10,7 +10,7 @@ import { TableHead } from "../app/TableHead.tsx";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { printFixed } from "../words/print.ts";
-import { placeOf, shown, valueOfReading, withLimits } from "../words/quantities.ts";
+import { figureWords, placeOf, shown, valueOfReading } from "../words/quantities.ts";
 import type { TableData } from "../words/tables.ts";
 import { type MeasuredRow, offBy } from "./measuredRows.ts";
 import { useMeasured } from "./useMeasured.ts";
@@ -111,7 +111,7 @@ function Row({ row }: { row: MeasuredRow }) {
         {quantity}({name}){from && <span className="block text-sm font-normal text-faint">from {from}</span>}
         {when && <span className="block text-sm font-normal whitespace-normal text-faint">with {when}</span>}
       </th>
-      <td className="px-2 py-1.5">{withLimits(due.value, due.plusMinus, unit)}</td>
+      <td className="px-2 py-1.5">{figureWords(due, unit)}</td>
       <td className="px-2 py-1.5 font-bold">{shown(read, unit)}</td>
       <td className="px-2 py-1.5">{offBy(row)}</td>
       <td className="px-3 py-1.5">

@@ -9,7 +9,7 @@ import { useConventions } from "../desk/conventions.ts";
 import { useDesk } from "../desk/DeskContext.tsx";
 import { ohmsAcross } from "../session/healthy.ts";
 import { print } from "../words/print.ts";
-import { valueOfReading, withinBy, withLimits } from "../words/quantities.ts";
+import { figureWords, valueOfReading, withinBy } from "../words/quantities.ts";
 import { looseNodes, probed } from "./ends.ts";
 import { LimitsChoice } from "./LimitsChoice.tsx";
 
@@ -53,11 +53,7 @@ export function OhmsChart({ network }: { network: Network }) {
                 </th>
                 <td className="px-2 py-1.5 text-faint">{own === null ? "" : own}</td>
                 <td className="px-2 py-1.5 whitespace-nowrap">
-                  {at
-                    ? at.value < OVERLOAD
-                      ? withLimits(at.value, withinBy(at, limits).plusMinus, "ohm")
-                      : "OL"
-                    : "–"}
+                  {at ? (at.value < OVERLOAD ? figureWords(withinBy(at, limits), "ohm") : "OL") : "–"}
                 </td>
                 <td className={`px-3 py-1.5 font-bold ${side === 0 ? "text-copper" : "text-wrong"}`}>
                   {found && valueOfReading(found)}

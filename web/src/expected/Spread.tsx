@@ -1,11 +1,11 @@
 import type { Network } from "@hound/core/circuit";
-import { cornersOf, type Window } from "@hound/core/rank";
+import { cornersOf, endsOf, type Window } from "@hound/core/rank";
 import type { Unit } from "@hound/core/units";
 import { bin, deviation, extent, mean, quantileSorted } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { print, printCount, printFixed } from "../words/print.ts";
-import { percent, withLimits } from "../words/quantities.ts";
+import { percent, windowBy, withLimits } from "../words/quantities.ts";
 import { DRAWS, useSpread } from "./useSpread.ts";
 
 /** What is spread: a current through a branch, or a voltage or power across it. */
@@ -40,14 +40,17 @@ export function Spread({ network, window, quantity }: SpreadProps) {
     () => (state.kind === "done" ? samplesOf(state, network, quantity) : null),
     [state, network, quantity],
   );
-  const { value, two, worst, causes } = window;
+  const { value, worst, causes } = window;
+  const [low, high] = endsOf(windowBy(window, "likely"));
   return (
     <div className="mt-3 flex flex-col gap-3">
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
         <dt className="text-faint">Still healthy</dt>
         <dd className="font-bold">
-          {print(value - two, unit, { digits: 4 })} to {print(value + two, unit, { digits: 4 })}
-          <span className="font-normal text-faint"> (two standard deviations)</span>
+          {print(low, unit, { digits: 4 })} to {print(high, unit, { digits: 4 })}
+          <span className="font-normal text-faint">
+            {window.drawn ? " (95 of 100 circuits: something bends sharply here)" : " (two standard deviations)"}
+          </span>
         </dd>
         <dt className="text-faint">{corners ? "Worst case, solved" : "Worst case"}</dt>
         <dd>
@@ -108,14 +111,14 @@ function samplesOf(
 
 const SIZE = { width: 380, height: 130, foot: 20 } as const;
 
-/** How the drawn circuits fall, with the window by sensitivities as a bracket above. */
+/** How the drawn circuits fall, with the window as a bracket above. */
 function Histogram({ samples, window, unit }: { samples: Float64Array; window: Window; unit: Unit }) {
   const sorted = useMemo(() => Array.from(samples.slice().sort()), [samples]);
   const [least = 0, most = 1] = extent(sorted);
   const x = scaleLinear([least, most], [4, SIZE.width - 4]);
   const bins = bin<number, number>().domain([least, most]).thresholds(x.ticks(36))(sorted);
   const y = scaleLinear([0, Math.max(...bins.map((b) => b.length))], [SIZE.height - SIZE.foot, 16]);
-  const [low, high] = [window.value - window.two, window.value + window.two];
+  const [low, high] = endsOf(windowBy(window, "likely"));
   const inside = sorted.filter((v) => v >= low && v <= high).length / sorted.length;
   const drawn = withLimits(mean(sorted) ?? 0, 2 * (deviation(sorted) ?? 0), unit);
   const range = [0.025, 0.975].map((q) => print(quantileSorted(sorted, q) ?? 0, unit, { digits: 4 }));
@@ -153,7 +156,8 @@ function Histogram({ samples, window, unit }: { samples: Float64Array; window: W
       </svg>
       <figcaption className="text-sm text-faint">
         Drawn: {drawn}; 95{"\u00a0"}% between {range[0]} and {range[1]}. {printFixed(100 * inside, 1)}
-        {"\u00a0"}% fall within the bracket, the window by sensitivities.
+        {"\u00a0"}% fall within the bracket, the window {window.drawn ? "of what was drawn before" : "by sensitivities"}
+        .
       </figcaption>
     </figure>
   );

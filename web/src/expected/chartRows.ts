@@ -1,10 +1,10 @@
 import { IDEAL_OHMS, rowOf } from "@hound/core/circuit";
-import { glowAt, type Window } from "@hound/core/rank";
+import { glowAt, type Reach, type Window } from "@hound/core/rank";
 import type { Conventions } from "@hound/core/record";
 import { type SourceRole, sourceRoles } from "@hound/core/reduce";
 import type { Unit } from "@hound/core/units";
 import { print } from "../words/print.ts";
-import { limitBy, reachWords, undusted, withLimits } from "../words/quantities.ts";
+import { figureWords, limitOf, reachWords, undusted, windowBy } from "../words/quantities.ts";
 import type { TableData } from "../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -48,9 +48,7 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
     const { volts, amps: through, watts } = chart.branches[branch];
     // A supply's current counts out of its plus, everywhere.
     const sign = b.kind === "supply" ? -1 : 1;
-    const { reach } = through;
-    const turned = reach && sign < 0 ? { reach: { low: -reach.high, high: -reach.low } } : {};
-    const amps = { ...through, value: sign * through.value, ...turned };
+    const amps = sign < 0 ? turned(through) : through;
     const own = onPaper ? states[branch] : { volts: volts.value, amps: through.value };
     const state = { volts: own.volts, amps: sign * own.amps };
     const ohms = b.law.kind === "open" ? Number.POSITIVE_INFINITY : solution.point.ohms[branch];
@@ -86,6 +84,17 @@ export function chartRows({ network, chart, states, solution, reduction, onPaper
   return [...rows, { name: "Total", branch: -1, values: isOpen ? own : total, windows: reaches, ...notKnown }];
 }
 
+/** The same counted the other way. */
+function turned({ value, reach, drawn, ...window }: Window): Window {
+  const flipped = ({ low, high }: Reach): Reach => ({ low: -high, high: -low });
+  return {
+    ...window,
+    value: -value,
+    ...(reach ? { reach: flipped(reach) } : {}),
+    ...(drawn ? { drawn: { likely: flipped(drawn.likely), worst: flipped(drawn.worst) } } : {}),
+  };
+}
+
 /** `aiding BT2`, `opposing BT1, charged by it`. */
 function roleWords({ aids, opposes, isCharged }: SourceRole): string {
   return [
@@ -106,8 +115,9 @@ export function cellText(row: ChartRow, cell: CellName, { signs, limits }: Conve
   const window = row.windows[cell];
   if (window?.reach) return reachWords(window.reach, unit);
   if (row.notKnown && cell === "ohms") return "not known";
-  const limit = withWindow && window ? limitBy(window, limits) : 0;
-  if (limit > 0) return withLimits(value, limit, unit);
+  const own = window && value !== raw ? turned(window) : window;
+  const within = withWindow && own ? windowBy({ ...own, value }, limits) : null;
+  if (within && limitOf(within) > 0) return figureWords(within, unit);
   return print(undusted(Number(value.toPrecision(4)), unit), unit);
 }
 
@@ -117,7 +127,7 @@ export function chartTables(
   rows: readonly ChartRow[],
   limits: Conventions["limits"],
 ): TableData[] {
-  const by = (window: Window | undefined) => (window ? limitBy(window, limits) : null);
+  const by = (window: Window | undefined) => (window ? limitOf(windowBy(window, limits)) : null);
   const window = (name: string, unit: Unit) => [
     { name, unit },
     { name: `${name} ±`, unit },

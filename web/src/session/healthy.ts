@@ -3,7 +3,7 @@ import { rangeOf } from "@hound/core/measure";
 import { expectReadings, type Prediction } from "@hound/core/rank";
 import { isSamePlace, type Meter, meterData, type NumericReading, type Reading, UNIT_OF } from "@hound/core/record";
 import { print } from "../words/print.ts";
-import { reachWords, shown, withLimits } from "../words/quantities.ts";
+import { figureWords, reachWords, shown, withLimits } from "../words/quantities.ts";
 import { isLarge } from "./large.tsx";
 
 /** Share of the limits that the meter has to move a figure by before it is worth a word. */
@@ -57,8 +57,8 @@ export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantit
   const unit = UNIT_OF[quantity];
   if (found.shown.reach) return reachWords(found.shown.reach, unit);
   // What the meter moves by next to nothing is said as the board and the chart say it.
-  if (!isMovedByMeter(found, quantity)) return withLimits(found.own.value, found.shown.plusMinus, unit);
-  const due = withLimits(found.shown.value, found.shown.plusMinus, unit);
+  if (!isMovedByMeter(found, quantity)) return figureWords({ ...found.shown, value: found.own.value }, unit);
+  const due = figureWords(found.shown, unit);
   const where = quantity === "current" ? "in the branch" : "across";
   return `${due} as your meter will show, ${print(found.meterOhms, "ohm")} ${where}; ${shown(found.own.value, unit)} without it`;
 }
@@ -66,9 +66,8 @@ export function wordsOfHealthy(found: Healthy, quantity: NumericReading["quantit
 /** The same in a word, with the digits that the board shows: `3.217 V`. */
 export function healthyInBrief(found: Healthy, quantity: NumericReading["quantity"]): string {
   const unit = UNIT_OF[quantity];
-  const { value, plusMinus, reach } = found.shown;
-  if (reach) return reachWords(reach, unit, "?");
-  return withLimits(isMovedByMeter(found, quantity) ? value : found.own.value, plusMinus, unit, true);
+  const value = isMovedByMeter(found, quantity) ? found.shown.value : found.own.value;
+  return figureWords({ ...found.shown, value }, unit, true);
 }
 
 /** The last ohms reading between two nodes; an ohmmeter reads the same either way round. */

@@ -7,7 +7,7 @@ import { useClaims } from "../expected/useClaims.ts";
 import { type Expected, useExpected } from "../expected/useExpected.ts";
 import { claimName, markWords } from "../words/claims.ts";
 import { calledWords } from "../words/points.ts";
-import { LIMITS_WORDS, limitBy, shown, withLimits } from "../words/quantities.ts";
+import { endsWords, figureWords, LIMITS_WORDS, limitOf, shown, windowBy } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
@@ -36,12 +36,12 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
             columns={["Node", "Known as", "Expected", "Still healthy", "Read"]}
             rows={network.nodes.flatMap((name, n) => {
               if (n === network.reference || name.endsWith(".tap")) return [];
-              const { value } = chart.nodes[n];
-              const limit = limitBy(chart.nodes[n], conventions.limits);
-              const window =
-                limit > 0 ? `${withLimits(value - limit, 0, "V")} to ${withLimits(value + limit, 0, "V")}` : "";
+              const within = windowBy(chart.nodes[n], conventions.limits);
+              const window = limitOf(within) > 0 ? endsWords(within, "V") : "";
               const known = calledWords(drawn.written, name);
-              return [{ key: name, cells: [name, known, withLimits(value, limit, "V"), window, null] }];
+              return [
+                { key: name, cells: [name, known, figureWords(within, "V", within.drawn !== undefined), window, null] },
+              ];
             })}
           />
         </section>

@@ -1,7 +1,7 @@
 import { materialsOf } from "@hound/core/circuit";
 import { valuesOfSeries, writeQuantity } from "@hound/core/units";
 import { print } from "../words/print.ts";
-import { withLimits } from "../words/quantities.ts";
+import { figureWords } from "../words/quantities.ts";
 import { expectIn, voltsAt } from "./engine.ts";
 import { Missing, type Reader, type Sum, stretch, Wrong, working } from "./working.ts";
 
@@ -39,7 +39,7 @@ export const JUNCTION_SUMS: readonly Sum[] = [
       return [
         { label: "They drop", text: print(three(drop), "V") },
         { label: "Resistor", text: `${print(three(ohms), "ohm")}; sold is ${print(sold, "ohm")}` },
-        { label: "Lets through", text: runs ? withLimits(runs.value, runs.plusMinus, "A") : "–" },
+        { label: "Lets through", text: runs ? figureWords(runs, "A") : "–" },
         { label: "It takes", text: runs ? print(three(runs.value ** 2 * sold), "W") : "–" },
         { label: "As a trail", text: trail, ...stretch(`R1 ${writeQuantity(sold)} 5% + ${row}`) },
       ];
@@ -69,7 +69,7 @@ export const JUNCTION_SUMS: readonly Sum[] = [
       const amps = Math.abs(through.value);
       const holds = at.value > zener * 0.95;
       return [
-        { label: "Held", text: withLimits(at.value, at.plusMinus, "V") },
+        { label: "Held", text: figureWords(at, "V") },
         {
           label: "Verdict",
           text: holds ? "it holds" : "it holds nothing: the load takes all that comes through the resistor",

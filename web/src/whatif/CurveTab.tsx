@@ -1,5 +1,5 @@
 import type { Network } from "@hound/core/circuit";
-import type { RankInput } from "@hound/core/rank";
+import { endsOf, type RankInput } from "@hound/core/rank";
 import { isVolts, type NumericReading } from "@hound/core/record";
 import type { Curve, Supposed } from "@hound/core/whatif";
 import { extent } from "d3-array";
@@ -112,8 +112,7 @@ function Plot({ curve, read, names }: PlotProps) {
   const readBand = read ? [read.value - (read.plusMinus ?? 0), read.value + (read.plusMinus ?? 0)] : [];
   const [low = 0, high = 1] = extent([
     ...at.flatMap((i) => [ys[i] - twos[i], ys[i] + twos[i]]),
-    healthy.value - healthy.plusMinus,
-    healthy.value + healthy.plusMinus,
+    ...endsOf(healthy),
     ...readBand,
   ]);
   const y = scaleLinear([low, high === low ? low + 1 : high], [SIZE.height - SIZE.bottom, SIZE.top]).nice(5);
@@ -151,8 +150,8 @@ function Plot({ curve, read, names }: PlotProps) {
       <rect
         x={edges[0]}
         width={edges[1] - edges[0]}
-        y={y(healthy.value + healthy.plusMinus)}
-        height={Math.max(1.5, y(healthy.value - healthy.plusMinus) - y(healthy.value + healthy.plusMinus))}
+        y={y(endsOf(healthy)[1])}
+        height={Math.max(1.5, y(endsOf(healthy)[0]) - y(endsOf(healthy)[1]))}
         className="fill-faint"
         fillOpacity={0.22}
       />

@@ -1,4 +1,4 @@
-import { OVERLOAD, type Prediction, type Reach } from "@hound/core/rank";
+import { endsOf, OVERLOAD, type Prediction, type Reach, type Window } from "@hound/core/rank";
 import {
   type Conventions,
   isDiodeTest,
@@ -38,22 +38,29 @@ const OVER_RANGE = 2e7;
 
 /** What a meter should show of a quantity: OL where that is beyond any ohmmeter. */
 export function predictedWords(prediction: Prediction, quantity: Quantity): string {
-  const { value, plusMinus } = prediction;
-  return quantity === "resistance" && value >= OVER_RANGE ? "OL" : withLimits(value, plusMinus, UNIT_OF[quantity]);
+  return quantity === "resistance" && prediction.value >= OVER_RANGE
+    ? "OL"
+    : figureWords(prediction, UNIT_OF[quantity]);
 }
 
 /** How far a figure may go by tolerances, as the conventions have it: nothing where parts are taken for exact. */
-export function limitBy(
-  { two, worst }: { readonly two: number; readonly worst: number },
-  limits: Conventions["limits"],
-) {
-  return { likely: two, worst, none: 0 }[limits];
+export function withinBy(prediction: Prediction, limits: Conventions["limits"]): Prediction {
+  const { value, plusMinus, worst = plusMinus, reach, drawn } = prediction;
+  if (reach) return prediction;
+  if (limits === "none") return { value, plusMinus: 0 };
+  if (limits === "likely") return prediction;
+  return { value, plusMinus: worst, ...(drawn ? { drawn: { ...drawn, likely: drawn.worst } } : {}) };
 }
 
-/** The same, of a prediction. */
-export function withinBy(prediction: Prediction, limits: Conventions["limits"]): Prediction {
-  const { plusMinus, worst = plusMinus, reach } = prediction;
-  return reach ? prediction : { ...prediction, plusMinus: limitBy({ two: plusMinus, worst }, limits) };
+/** A window of the chart by the conventions, as a prediction. */
+export function windowBy({ two, ...window }: Window, limits: Conventions["limits"]): Prediction {
+  return withinBy({ ...window, plusMinus: two }, limits);
+}
+
+/** Half of the width that limits leave, at the wider side. */
+export function limitOf(prediction: Prediction): number {
+  const [low, high] = endsOf(prediction);
+  return Math.max(high - prediction.value, prediction.value - low);
 }
 
 /** What the limits of expected figures are, in a line above them. */
@@ -63,16 +70,34 @@ export const LIMITS_WORDS: Readonly<Record<Conventions["limits"], string>> = {
   none: "Parts are taken for exact, without limits",
 };
 
-/** What a figure is; while a value is not known, between what it lies: `0 V to 12 V ?`. */
-export function figureWords({ value, plusMinus, reach }: Prediction, unit: Unit): string {
-  return reach ? reachWords(reach, unit, "?") : withLimits(value, plusMinus, unit);
+/**
+ * What a figure is, `16.93 ± 0.40 V`. While a value is not known, between what it lies: `0 V to 12 V ?`; and where limits are
+ * not as wide either way both: `0.33 mA (13 µA to 1.9 mA)`.
+ */
+export function figureWords(prediction: Prediction, unit: Unit, hidesLimits = false): string {
+  const { value, plusMinus, reach, drawn } = prediction;
+  if (reach) return reachWords(reach, unit, "?");
+  if (!drawn || value >= OVERLOAD) return withLimits(value, plusMinus, unit, hidesLimits);
+  return hidesLimits ? shown(value, unit, 3) : `${shown(value, unit, 3)} (${endsWords(prediction, unit)})`;
+}
+
+/** `11.8 V to 12.4 V`: between what its limits have a figure. */
+export function endsWords(prediction: Prediction, unit: Unit): string {
+  const [low, high] = endsOf(prediction);
+  if (prediction.drawn) return fromTo({ low, high }, unit, 3).replaceAll(" ", "\u00a0");
+  return `${withLimits(low, 0, unit)} to ${withLimits(high, 0, unit)}`;
 }
 
 /** `0 V to 12 V, not known`. */
 export function reachWords({ low, high }: Reach, unit: Unit, how: "?" | ", not known" = ", not known"): string {
+  return `${fromTo({ low, high }, unit, 2)}${how === "?" ? "\u00a0?" : how}`;
+}
+
+/** Both ends; one that is next to nothing beside the other is nothing. */
+function fromTo({ low, high }: Reach, unit: Unit, digits: number): string {
   const size = Math.max(Math.abs(low), Math.abs(high));
-  const end = (v: number) => shown(Math.abs(v) < size / 1000 ? 0 : v, unit, 2);
-  return `${end(low)} to ${end(high)}${how === "?" ? "\u00a0?" : how}`;
+  const end = (v: number) => shown(Math.abs(v) < size / 1000 ? 0 : v, unit, digits);
+  return `${end(low)} to ${end(high)}`;
 }
 
 /** Where a reading was taken: `B`, `B–D`, `through R3`, `R3 lifted`. */

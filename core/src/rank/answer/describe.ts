@@ -5,6 +5,7 @@ import type { Detail, Integrated } from "../evidence/integrator.ts";
 import { SLIP_COUNT, SLIPS, type Slip } from "../evidence/slips.ts";
 import { type Cell, centreOf, faultsAt, unknownsOf } from "../hypotheses/cells.ts";
 import type { Prepared } from "../prepare.ts";
+import type { Drawn } from "./drawn.ts";
 import type { Reach } from "./reach.ts";
 
 /** A fault of a suspect. `value` is the part's resulting ohms (volts of a supply, ohms inside a weak one), with its middle 80 %. */
@@ -31,6 +32,8 @@ export interface Prediction {
   readonly worst?: number;
   /** Where it hangs on a value that is not known: between what it lies; `value` is no more than a middle. */
   readonly reach?: Reach;
+  /** Where something bends sharply within tolerance: its limits, which no line tells. */
+  readonly drawn?: Drawn;
 }
 
 /** A meter that reads false on one function: what it shows over what is there, with its middle 80 %. */

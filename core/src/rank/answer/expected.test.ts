@@ -36,6 +36,54 @@ function momentsOf(values: Float64Array, stride: number, at: number) {
 
 describe("what a healthy circuit should show", () => {
   it.each([
+    ["a shining one at the end of its volts", "PS1 2.8V 5%: R1 47 5% + [A] LED1 white", "LED1"],
+    ["a Zener at its knee", "PS1 5.6V 5%: R1 100 5% + [A] (ZD1 5V1 rev | R2 2k 5%)", "ZD1"],
+    [
+      "two supplies with a diode each",
+      "BT1 12V 5% ri=0.5: [P] D1 + [A] R1 100 5%\n[0] BT2 12V 5% ri=0.5 [Q]\n[Q] D2 [A]",
+      "D1",
+    ],
+    ["a contact whose coil may pull or not", "PS1 11.4V 10%: [A] K1 16V 1W\n[A] K1.no + [B] R1 100 5% [0]", "R1"],
+  ])("where %s, its window is that of drawn circuits", (_, trail, bending) => {
+    const { network, samples } = sampled(trail, 6000);
+    const chart = expectChart(network);
+    if (!chart) throw new Error("unsolvable");
+    const [N, B] = [network.nodes.length, network.branches.length];
+    const ends = (values: number[]) => {
+      const rising = values.sort((a, b) => a - b);
+      return [0.02275, 0.97725].map((q) => rising[Math.round(q * (rising.length - 1))]);
+    };
+    const near = (window: Window, values: number[]) => {
+      const [low, high] = ends(values);
+      const own = window.drawn?.likely ?? { low: window.value - window.two, high: window.value + window.two };
+      const within = 0.1 * (high - low) + 1e-6;
+      expect(Math.abs(own.low - low), `${own.low} ${low}`).toBeLessThan(within);
+      expect(Math.abs(own.high - high), `${own.high} ${high}`).toBeLessThan(within);
+      if (!window.drawn) return;
+      expect(window.drawn.worst.low).toBeLessThanOrEqual(own.low);
+      expect(window.drawn.worst.high).toBeGreaterThanOrEqual(own.high);
+    };
+    const draws = Array.from({ length: samples.draws }, (_, d) => d);
+    network.nodes.forEach((_, n) => {
+      near(
+        chart.nodes[n],
+        draws.map((d) => samples.volts[d * N + n] - samples.volts[d * N + network.reference]),
+      );
+    });
+    network.branches.forEach(({ name, kind }, k) => {
+      if (kind === "supply") return;
+      const through = draws.map((d) => samples.amps[d * B + k]);
+      near(chart.branches[k].amps, through);
+      if (name === bending) expect(chart.branches[k].amps.drawn).toBeDefined();
+    });
+    // The same wherever it is asked for.
+    const [asked] = expectReadings(network, [{ quantity: "current", through: bending, value: 0 }], null) ?? [];
+    const { drawn } = chart.branches[network.branches.findIndex((b) => b.name === bending)].amps;
+    expect(asked.drawn?.likely.low).toBeCloseTo(drawn?.likely.low ?? Number.NaN, 6);
+    expect(asked.drawn?.likely.high).toBeCloseTo(drawn?.likely.high ?? Number.NaN, 6);
+  });
+
+  it.each([
     ["resistors", VENT],
     ["lamps", LAMPS],
     // One conducts, one breaks down, one blocks, and one has nothing to do.

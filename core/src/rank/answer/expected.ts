@@ -4,6 +4,7 @@ import { type Meter, meterData, type NumericReading } from "../../record/index.t
 import { topologyOf } from "../../solve/index.ts";
 import { Predictor } from "../prediction/predictor.ts";
 import type { Prediction } from "./describe.ts";
+import { type Drawn, drawnLimits } from "./drawn.ts";
 import { type Reach, reachesOf } from "./reach.ts";
 
 /** A quantity with how far tolerances may move it. */
@@ -17,6 +18,8 @@ export interface Window {
   readonly causes: readonly { readonly part: string; readonly share: number }[];
   /** Where it hangs on a value that is not known: between what it lies. */
   readonly reach?: Reach;
+  /** Where something bends sharply within tolerance: its limits, which no line tells. */
+  readonly drawn?: Drawn;
 }
 
 /** Windows of every node's volts, and of every branch's volts, amperes (`from` to `to`) and watts taken in. */
@@ -27,7 +30,7 @@ export interface ExpectedChart {
 
 /**
  * What a healthy circuit has at every node and in every part, no meter being there, with tolerance windows by
- * sensitivities.
+ * sensitivities, and by drawn circuits where these do not tell.
  * @returns null where the network cannot be solved
  */
 export function expectChart(network: Network): ExpectedChart | null {
@@ -44,57 +47,72 @@ export function expectChart(network: Network): ExpectedChart | null {
   const { parameters } = predictor;
   const { y, j } = predictor.predict([], "sensitivities");
   const P = parameters.length;
+  const [N, B] = [nodes.length, branches.length];
+  // A supply's reading counts out of its plus.
+  const signs = branches.map((b) => (b.kind === "supply" ? -1 : 1));
+  const figures = (at: ArrayLike<number>) => [
+    ...Array.from({ length: N + B }, (_, k) => at[k]),
+    ...signs.map((sign, k) => sign * at[N + B + k]),
+    ...signs.map((sign, k) => at[N + k] * sign * at[N + B + k]),
+  ];
   const rowOf = (r: number) => j.subarray(r * P, (r + 1) * P);
-  const names = parameters.map((p) => branches[p.branch].part.designator);
-  const B = branches.length;
+  const rows = [
+    ...Array.from({ length: N + B }, (_, k) => rowOf(k)),
+    ...signs.map((sign, k) => rowOf(N + B + k).map((d) => sign * d)),
+    ...signs.map((sign, k) => {
+      const through = rowOf(N + B + k);
+      return rowOf(N + k).map((dv, p) => sign * (dv * y[N + B + k] + y[N + k] * through[p]));
+    }),
+  ];
+  const lines = figures(y).map((value, k) => ({ value, row: rows[k] }));
+  const drawn = drawnLimits(predictor, lines, figures);
   const reaches = reachesOf(network, (one) => {
     const found = buildProbes(one, points, { meter: data, unloadedFrom: 0 });
-    if (found.kind !== "probes") return null;
-    const at = found.probes.map((p) => p.y);
-    const watts = branches.map(
-      (b, k) => at[nodes.length + k] * at[nodes.length + B + k] * (b.kind === "supply" ? -1 : 1),
-    );
-    return [...at, ...watts];
+    return found.kind === "probes" ? figures(found.probes.map((p) => p.y)) : null;
   });
-  const window = (value: number, row: ArrayLike<number>, figure: number, sign = 1): Window => {
-    const found = reaches?.[figure];
-    const reach = found && (sign > 0 ? found : { low: -found.high, high: -found.low });
-    let variance = 0;
-    let worst = 0;
-    const byPart = new Map<string, number>();
-    for (let p = 0; p < P; p += 1) {
-      const square = row[p] * row[p];
-      variance += square;
-      worst += 2 * Math.abs(row[p]);
-      byPart.set(names[p], (byPart.get(names[p]) ?? 0) + square);
-    }
-    const causes = [...byPart]
-      .map(([part, square]) => ({ part, share: variance > 0 ? square / variance : 0 }))
-      .filter((c) => c.share > 0.005)
-      .sort((a, b) => b.share - a.share);
-    return { value, two: 2 * Math.sqrt(variance), worst, causes, ...(reach ? { reach } : {}) };
-  };
+  const names = parameters.map((p) => branches[p.branch].part.designator);
+  const windows = lines.map(({ value, row }, k): Window => {
+    const reach = reaches?.[k];
+    const limits = drawn?.[k];
+    return {
+      value,
+      ...limitsOf(row),
+      causes: causesOf(row, names),
+      ...(reach ? { reach } : limits ? { drawn: limits } : {}),
+    };
+  });
   return {
-    nodes: nodes.map((_, n) => window(y[n], rowOf(n), n)),
-    branches: branches.map((branch, k) => {
-      const [v, i] = [nodes.length + k, nodes.length + branches.length + k];
-      // A supply's reading counts out of its plus.
-      const sign = branch.kind === "supply" ? -1 : 1;
-      const amps = sign * y[i];
-      const volts = y[v];
-      const product = Float64Array.from(rowOf(v), (dv, p) => dv * amps + volts * sign * j[i * P + p]);
-      return {
-        volts: window(volts, rowOf(v), v),
-        amps: window(
-          amps,
-          Float64Array.from(rowOf(i), (d) => sign * d),
-          i,
-          sign,
-        ),
-        watts: window(volts * amps, product, nodes.length + 2 * B + k),
-      };
-    }),
+    nodes: windows.slice(0, N),
+    branches: branches.map((_, k) => ({
+      volts: windows[N + k],
+      amps: windows[N + B + k],
+      watts: windows[N + 2 * B + k],
+    })),
   };
+}
+
+/** Two standard deviations, and the worst case, to first order. */
+function limitsOf(row: ArrayLike<number>): { two: number; worst: number } {
+  let variance = 0;
+  let worst = 0;
+  for (let p = 0; p < row.length; p += 1) {
+    variance += row[p] * row[p];
+    worst += 2 * Math.abs(row[p]);
+  }
+  return { two: 2 * Math.sqrt(variance), worst };
+}
+
+/** Parts and what share of the variance each causes, largest first. */
+function causesOf(row: ArrayLike<number>, names: readonly string[]): Window["causes"] {
+  const byPart = new Map<string, number>();
+  names.forEach((part, p) => {
+    byPart.set(part, (byPart.get(part) ?? 0) + row[p] * row[p]);
+  });
+  const variance = [...byPart.values()].reduce((s, square) => s + square, 0);
+  return [...byPart]
+    .map(([part, square]) => ({ part, share: variance > 0 ? square / variance : 0 }))
+    .filter((c) => c.share > 0.005)
+    .sort((one, other) => other.share - one.share);
 }
 
 /**
@@ -180,19 +198,17 @@ export function expectReadings(
   const predictor = new Predictor(set, data);
   const { y, j } = predictor.predict([], "sensitivities");
   const P = predictor.parameters.length;
+  const lines = points.map((_, r) => ({ value: y[r], row: j.subarray(r * P, (r + 1) * P) }));
+  const drawn = drawnLimits(predictor, lines, (at) => at);
   const reaches = reachesOf(network, (one) => {
     const found = probesOf(one);
     return found.kind === "probes" ? found.probes.map((p) => p.y) : null;
   });
-  return points.map((_, r): Prediction => {
+  return lines.map(({ value, row }, r): Prediction => {
     const reach = reaches?.[r];
     if (reach) return { value: (reach.low + reach.high) / 2, plusMinus: (reach.high - reach.low) / 2, reach };
-    let variance = 0;
-    let worst = 0;
-    for (let p = 0; p < P; p += 1) {
-      variance += j[r * P + p] ** 2;
-      worst += 2 * Math.abs(j[r * P + p]);
-    }
-    return { value: y[r], plusMinus: 2 * Math.sqrt(variance), worst };
+    const { two, worst } = limitsOf(row);
+    const limits = drawn?.[r];
+    return { value, plusMinus: two, worst, ...(limits ? { drawn: limits } : {}) };
   });
 }

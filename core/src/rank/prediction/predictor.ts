@@ -8,6 +8,7 @@ import { type AtRest, Settler } from "./atRest.ts";
 import { type Change, Changes, KEEPS_VOLTS, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
+import { Moved } from "./moved.ts";
 import { type Held, Outcome } from "./outcome.ts";
 import { type Parameter, parametersOf } from "./parameters.ts";
 import { type Answer, OVERLOAD, Response } from "./response.ts";
@@ -31,6 +32,9 @@ export class Predictor {
   /** In each setting how all its readings answer where what bends rests as it does with no meter there. */
   private readonly shared: readonly SettingResponse[];
   private readonly settingOf: Int32Array;
+  private moved: Moved | null = null;
+  /** In each setting where what bends rests with nothing changed. */
+  private asBuilt: (AtRest | null)[] | null = null;
   /** What the parameters' sensitivities count, of a reading by itself. */
   private readonly columns: Float64Array;
 
@@ -94,14 +98,20 @@ export class Predictor {
     if (held === "sensitivities") this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
-  private readChanged(perSetting: readonly (readonly Change[])[], held: Held, out: Outcome) {
+  /** @param from in each setting where what bends is nearly at rest */
+  private readChanged(
+    perSetting: readonly (readonly Change[])[],
+    held: Held,
+    out: Outcome,
+    from: readonly (AtRest | null)[] = [],
+  ) {
     const { probes, settings } = this.set;
     const { waiting } = out;
     waiting.clear();
     // A meter hardly moves what bends: it is sought once in each setting, with no meter there, and from there on.
     const near = settings.map(({ bare }, s): AtRest | null => {
       if (this.bending.length === 0 || bare.x.length === 0) return null;
-      const rest = this.settler.settle(bare, perSetting[s]);
+      const rest = this.settler.settle(bare, perSetting[s], from[s]);
       this.shared[s].prepare(this.set, bare, rest.changes);
       if (held !== "values") this.tolerances.columnsInto(s, perSetting[s], rest, waiting.columnsOf(s, rest.changes));
       return rest;
@@ -225,7 +235,7 @@ export class Predictor {
     out.held = sensitivities ? "sensitivities" : "values";
     out.trace.isFew = false;
     out.waiting.clear();
-    const network = factors ? this.moved(factors) : this.set.network;
+    const network = factors ? this.networkAt(factors) : this.set.network;
     const faulted = faultedNetwork(network, bridges, faults);
     // What bends settles anew with the meter in place, which takes the couplings to find out.
     const couplings = this.bending.length > 0;
@@ -249,13 +259,22 @@ export class Predictor {
     this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
+  /** What is shown where nothing is faulty and parts lie off their nominal values. @param z standard deviations, one a parameter */
+  predictMoved(z: Float64Array, out: Outcome) {
+    this.moved ??= new Moved(this.set, this.parameters, this.tracks);
+    this.asBuilt ??= this.set.settings.map(({ bare }) => (bare.x.length > 0 ? this.settler.settle(bare, []) : null));
+    const perSetting = this.limited.hold(this.moved.changes(z));
+    if (perSetting.includes("afresh")) this.predictAfresh([], false, out, this.moved.factors(z));
+    else this.readChanged(perSetting as readonly (readonly Change[])[], "values", out, this.asBuilt);
+  }
+
   private readAsBuilt(sensitivities: boolean, out: Outcome) {
     const { probes } = this.set;
     for (let r = 0; r < probes.length; r += 1) out.y[r] = Math.min(probes[r].y, OVERLOAD);
     if (sensitivities) this.tolerances.asBuilt(out.j);
   }
 
-  private moved(factors: Float64Array): Network {
+  private networkAt(factors: Float64Array): Network {
     const branches = this.set.network.branches.map((branch, k) => {
       const own = this.parameters.flatMap((p, i) =>
         p.branch === k && factors[i] !== 1 ? [[p.piece, factors[i]] as const] : [],
