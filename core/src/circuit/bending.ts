@@ -21,12 +21,12 @@ export class Bending {
 
   /**
    * @param branches numbers of those that bend, `laws` their laws
-   * @param near a state to begin at, of what bends smoothly: as the power comes on no contact is pulled in yet
+   * @param near states to begin at, of what bends smoothly (as the power comes on no contact is pulled in yet); NaN for none
    */
   constructor(
     readonly branches: readonly number[],
     private readonly laws: readonly Law[],
-    near: (i: number) => number | undefined = () => undefined,
+    near?: ArrayLike<number>,
   ) {
     const bends: Bend<Law>[] = [];
     const all: number[] = [];
@@ -35,7 +35,8 @@ export class Bending {
     for (let i = 0; i < laws.length; i += 1) {
       const bend = bendOf(laws[i]);
       if (bend.follows) hasSteps = true;
-      this.states[i] = (bend.follows ? undefined : near(i)) ?? bend.start(laws[i]);
+      const begin = near && !bend.follows ? near[i] : Number.NaN;
+      this.states[i] = Number.isNaN(begin) ? bend.start(laws[i]) : begin;
       bends.push(bend);
       all.push(i);
     }

@@ -32,6 +32,7 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
   const factor = new Float64Array(B);
   const bending = branches.flatMap((b, k) => (bends(b.law) ? [k] : []));
   const usual = healthy.kind === "solved" ? healthy.point.states : new Map<number, number>();
+  const near = bending.map((k) => usual.get(k) ?? Number.NaN);
   const laws = branches.map((b) => b.law);
   const [voltsBent, ampsBent] = [new Float64Array(bending.length), new Float64Array(bending.length)];
   const across = (k: number) => solver.volts[branches[k].from] - solver.volts[branches[k].to];
@@ -47,7 +48,7 @@ export function* monteCarlo(network: Network, draws: number, random: Random): Ge
     const now = new Bending(
       bending,
       bending.map((k) => laws[k]),
-      (i) => usual.get(bending[i]),
+      near,
     );
     const along = () =>
       bending.forEach((k, i) => {

@@ -35,40 +35,48 @@ export class Settler {
   private readonly response = new Response();
   private volts = new Float64Array(8);
   private amps = new Float64Array(8);
+  /** Where each is without a fault, and where it begins; NaN for nowhere. */
+  private base = new Float64Array(8);
+  private begin = new Float64Array(8);
+  /** Of each setting the states without a fault, by branch; NaN of what does not bend. */
+  private readonly states: readonly Float64Array[];
 
   /** @param bending numbers of the branches that bend in some setting */
   constructor(
     private readonly set: ProbeSet,
     private readonly bending: readonly number[],
-  ) {}
+  ) {
+    this.states = set.settings.map(({ ports }) =>
+      Float64Array.from(ports.laws, (_, k) => ports.point.states.get(k) ?? Number.NaN),
+    );
+  }
 
   /** @param near where all came to rest under the same changes in a circuit that is nearly this one */
   settle(circuit: BareCircuit, changes: readonly Change[], near: AtRest | null = null): AtRest {
     const { set, response } = this;
     const { laws, point } = set.settings[circuit.setting].ports;
-    const { lines, states } = point;
-    const { fixed, moving } = this.sorted(circuit, changes);
+    const { lines } = point;
+    const { now, moving } = this.sorted(circuit, changes);
+    const fixed = now.length;
+    this.makeRoom(moving.length);
+    const { volts, amps, base, begin } = this;
+    const usual = this.states[circuit.setting];
     const branches: number[] = [];
     const own: Law[] = [];
-    // What is not faulty begins where it is without a fault, and as long as it stays about there keeps its line.
-    const base: (number | undefined)[] = [];
     for (let i = 0; i < moving.length; i += 1) {
       const { element } = moving[i];
       const law = moving[i].bends as Law;
       branches.push(element);
       own.push(law);
-      base.push(law === laws[element] ? states.get(element) : undefined);
+      // What is not faulty begins where it is without a fault, and as long as it stays about there keeps its line.
+      base[i] = law === laws[element] ? usual[element] : Number.NaN;
+      begin[i] = near?.bent.branches[i] === element ? near.bent.states[i] : base[i];
     }
-    const bent = new Bending(branches, own, (i) =>
-      near?.bent.branches[i] === branches[i] ? near.bent.states[i] : base[i],
-    );
-    const isIdle = (i: number) => {
-      const state = base[i];
-      return state !== undefined && bent.isAbout(i, state, IDLE) && lines.ohms[branches[i]] < STEEPEST;
-    };
+    const bent = new Bending(branches, own, begin);
+    const isIdle = (i: number) =>
+      !Number.isNaN(base[i]) && lines.ohms[branches[i]] < STEEPEST && bent.isAbout(i, base[i], IDLE);
     const idle: number[] = [];
     const active: number[] = [];
-    const now = [...fixed];
     const activate = (i: number) => {
       active.push(i);
       now.push(moving[i]);
@@ -76,8 +84,6 @@ export class Settler {
     for (let i = 0; i < own.length; i += 1)
       if (isIdle(i)) idle.push(i);
       else activate(i);
-    this.makeRoom(moving.length);
-    const { volts, amps } = this;
     const through = (branch: number) => response.quantityOf(branch, set, circuit);
     const along = () => {
       for (let w = 0; w < active.length; w += 1) {
@@ -91,7 +97,7 @@ export class Settler {
     for (let round = 0; round < MOST_ROUNDS && moving.length > 0; round += 1) {
       response.solveBare(set, circuit, now);
       for (let w = 0; w < active.length; w += 1)
-        this.across(moving, active[w], response.sources[fixed.length + w], response, circuit);
+        this.across(moving, active[w], response.sources[fixed + w], response, circuit);
       let moved = bent.bend(volts, amps, REST, active);
       if (moved < 0 && idle.length > 0) {
         for (let w = 0; w < idle.length; w += 1) this.across(moving, idle[w], Number.NaN, response, circuit);
@@ -117,18 +123,19 @@ export class Settler {
     const { laws } = ports;
     // Of a part alone only what the meter's own current runs through can move.
     const isAlone = circuit.x !== bare.x;
-    const fixed: Change[] = [];
+    const now: Change[] = [];
     const moving: Moving[] = [];
-    for (const c of changes) {
-      if (c.isNothing) continue;
-      if (c.bends) moving.push({ ...c });
-      else fixed.push(c);
+    for (let k = 0; k < changes.length; k += 1) {
+      const change = changes[k];
+      if (change.isNothing) continue;
+      if (change.bends) moving.push({ ...change });
+      else now.push(change);
     }
     for (const element of this.bending) {
       if (!bends(laws[element]) || (isAlone && circuit.q[element] === 0)) continue;
       if (!isChanged(changes, element)) moving.push({ element, gain: 0, added: 0, bends: laws[element] });
     }
-    return { fixed, moving };
+    return { now, moving };
   }
 
   /** Whether what came to rest with no meter there is at rest in a circuit with one as well. @param answer to its changes */
@@ -146,6 +153,8 @@ export class Settler {
     if (this.volts.length >= count) return;
     this.volts = new Float64Array(count);
     this.amps = new Float64Array(count);
+    this.base = new Float64Array(count);
+    this.begin = new Float64Array(count);
   }
 
   /** Volts and amperes of one that bends. @param source that stands for its change; NaN where it kept its line */

@@ -137,7 +137,7 @@ export class Predictor {
   /** Works out the sensitivities of a reading that waited. */
   private takeUp({ waiting, j, trace }: Outcome, r: number) {
     if (!waiting.has(r)) return;
-    this.tolerances.ofReading(r, waiting.take(r), waiting.columnsAt(r), j);
+    this.tolerances.ofReading(r, waiting.take(r), j);
     trace.diagonal[r] = this.sumSquare(j, r);
   }
 
@@ -204,13 +204,16 @@ export class Predictor {
     }
     out.y[r] = shown(probe, answer);
     if (held === "values") return;
-    if (isNear && held === "variances") {
+    if (isNear) {
       out.waiting.put(r, answer);
+      if (held === "sensitivities") this.takeUp(out, r);
       return;
     }
-    const columns = isNear ? out.waiting.columnsAt(r) : this.columns;
-    if (!isNear) this.tolerances.columnsInto(probe.setting, changes, bent, columns);
-    this.tolerances.ofReading(r, answer, columns, out.j);
+    const { columns } = this;
+    this.tolerances.columnsInto(probe.setting, changes, bent, columns);
+    const { count, elements, sources, adjoint } = answer;
+    const row = { count, elements, sources, adjoint, columns, firstElement: 0, firstSource: 0, firstColumn: 0 };
+    this.tolerances.ofReading(r, row, out.j);
   }
 
   /** Whether what came to rest with no meter there rests with one as well; what all its setting shares answers then. */

@@ -16,6 +16,14 @@ export interface Trace extends Changed {
   readonly diagonal: Float64Array;
 }
 
+/** How a reading answers to changes, and what the parameters' columns count: each begins somewhere in a longer list. */
+export interface Row extends Answer {
+  readonly firstElement: number;
+  readonly firstSource: number;
+  readonly columns: Float64Array;
+  readonly firstColumn: number;
+}
+
 /** Share of the meter's own standard deviation below which it does not matter how a tolerance moves a reading. */
 const DUST = 1e-3;
 
@@ -102,11 +110,9 @@ export class Sensitivities {
     this.couplings.sensitivitiesInto(trace, out);
   }
 
-  /**
-   * Sensitivities of one reading, however many elements are changed, into its row of `out`.
-   * @param columns factors of the parameters there
-   */
-  ofReading(r: number, { count, elements, sources, adjoint }: Answer, columns: Float64Array, out: Float64Array) {
+  /** Sensitivities of one reading, however many elements are changed, into its row of `out`. */
+  ofReading(r: number, row: Row, out: Float64Array) {
+    const { count, elements, firstElement, sources, adjoint, firstSource, columns, firstColumn } = row;
     const { rows } = this;
     const { lever, current, leverByMeter, currentByMeter, reaction, onLever, onCurrent } = this.couplings;
     const P = this.branch.length;
@@ -116,19 +122,20 @@ export class Sensitivities {
     let metLever = 0;
     let metCurrent = 0;
     for (let i = 0; i < count; i += 1) {
-      const met = reaction[r * E + elements[i]];
-      metLever += adjoint[i] * met;
-      metCurrent += sources[i] * met;
-      rows[i] = (first + elements[i]) * P;
+      const element = elements[firstElement + i];
+      const met = reaction[r * E + element];
+      metLever += adjoint[firstSource + i] * met;
+      metCurrent += sources[firstSource + i] * met;
+      rows[i] = (first + element) * P;
     }
     for (let p = 0; p < P; p += 1) {
       let pushed = lever[start + p] + metLever * leverByMeter[start + p];
       let through = current[start + p] + metCurrent * currentByMeter[start + p];
       for (let i = 0; i < count; i += 1) {
-        pushed += adjoint[i] * onLever[rows[i] + p];
-        through += sources[i] * onCurrent[rows[i] + p];
+        pushed += adjoint[firstSource + i] * onLever[rows[i] + p];
+        through += sources[firstSource + i] * onCurrent[rows[i] + p];
       }
-      out[start + p] = pushed * through * columns[p];
+      out[start + p] = pushed * through * columns[firstColumn + p];
     }
   }
 

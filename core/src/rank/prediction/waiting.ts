@@ -1,22 +1,23 @@
 import type { Answer } from "./response.ts";
+import type { Row } from "./sensitivities.ts";
 
 /**
- * Sensitivities of readings that wait until they are asked for: most never are, since a few readings rule a hypothesis out.
+ * Sensitivities of readings that wait until they are asked for: some never are, since a few readings rule a hypothesis out.
  * Kept of each is how it answers to the changes of its setting, and of each setting by what its parameters' columns count.
  */
-export class Waiting implements Answer {
-  /** Of the reading taken up last. */
+export class Waiting implements Row {
   count = 0;
+  firstElement = 0;
+  firstSource = 0;
+  firstColumn = 0;
   elements = new Int32Array(0);
   sources = new Float64Array(0);
   adjoint = new Float64Array(0);
+  readonly columns: Float64Array;
   private readonly isWaiting: Uint8Array;
-  private readonly columns: Float64Array;
   private readonly counts: Int32Array;
+  /** Room for so many changes in each setting. */
   private most = 0;
-  private changed = new Int32Array(0);
-  private source = new Float64Array(0);
-  private back = new Float64Array(0);
 
   /** @param setting of each measured reading */
   constructor(
@@ -43,46 +44,34 @@ export class Waiting implements Answer {
     return this.columns.subarray(setting * this.parameters, (setting + 1) * this.parameters);
   }
 
-  /** Those of a reading's setting. */
-  columnsAt(r: number): Float64Array {
-    const s = this.setting[r];
-    return this.columns.subarray(s * this.parameters, (s + 1) * this.parameters);
+  put(r: number, { count, elements, sources, adjoint }: Answer) {
+    const setting = this.setting[r];
+    const [at, own] = [setting * this.most, r * this.most];
+    this.isWaiting[r] = 1;
+    this.counts[setting] = count;
+    for (let i = 0; i < count; i += 1) {
+      this.elements[at + i] = elements[i];
+      this.sources[own + i] = sources[i];
+      this.adjoint[own + i] = adjoint[i];
+    }
+  }
+
+  /** Takes a reading up, which waits no longer: this is its row then. */
+  take(r: number): this {
+    const setting = this.setting[r];
+    this.isWaiting[r] = 0;
+    this.count = this.counts[setting];
+    this.firstElement = setting * this.most;
+    this.firstSource = r * this.most;
+    this.firstColumn = setting * this.parameters;
+    return this;
   }
 
   private makeRoom(most: number) {
     if (most <= this.most) return;
     this.most = most;
-    this.elements = new Int32Array(most);
-    this.sources = new Float64Array(most);
-    this.adjoint = new Float64Array(most);
-    this.changed = new Int32Array(most * this.settings);
-    this.source = new Float64Array(most * this.setting.length);
-    this.back = new Float64Array(most * this.setting.length);
-  }
-
-  put(r: number, { count, elements, sources, adjoint }: Answer) {
-    const { most, changed, source, back } = this;
-    const s = this.setting[r];
-    this.isWaiting[r] = 1;
-    this.counts[s] = count;
-    for (let i = 0; i < count; i += 1) {
-      changed[s * most + i] = elements[i];
-      source[r * most + i] = sources[i];
-      back[r * most + i] = adjoint[i];
-    }
-  }
-
-  /** Takes a reading up: it waits no longer, and this is its answer. */
-  take(r: number): this {
-    const { most, changed, source, back } = this;
-    const s = this.setting[r];
-    this.isWaiting[r] = 0;
-    this.count = this.counts[s];
-    for (let i = 0; i < this.count; i += 1) {
-      this.elements[i] = changed[s * most + i];
-      this.sources[i] = source[r * most + i];
-      this.adjoint[i] = back[r * most + i];
-    }
-    return this;
+    this.elements = new Int32Array(most * this.settings);
+    this.sources = new Float64Array(most * this.setting.length);
+    this.adjoint = new Float64Array(most * this.setting.length);
   }
 }
