@@ -26,7 +26,7 @@ export interface Lined {
 
 /** Circuits drawn to see whether a line tells everything, and to draw a window where it does not. */
 const FEW = 40;
-const MANY = 320;
+const MANY = 200;
 /** Share of a window's half by which a figure, or the window's end, may be off its line. */
 const OFF = 0.15;
 /** Less than this share of a figure, or so many volts, amperes or watts, nobody could see. */
