@@ -3,7 +3,7 @@ import { buildNetwork, type Circuit } from "../circuit/index.ts";
 import { readTrail } from "../notation/index.ts";
 import { rankFaults } from "../rank/index.ts";
 import { Meter, meterData, meterOf, type NumericReading, SHIPPED_METERS } from "../record/index.ts";
-import { buildProbes, corrected, correctionOf, errorOf, limitOf, rangeOf } from "./index.ts";
+import { buildProbes, corrected, correctionOf, deviationOf, errorOf, limitOf, rangeOf } from "./index.ts";
 
 const circuitFrom = (trail: string) => readTrail(trail).circuit as Circuit;
 
@@ -126,5 +126,16 @@ describe("several meters of a job", () => {
         expect(range.socket).not.toBe("");
       }
     }
+  });
+});
+
+describe("what is off", () => {
+  it("is counted in the limits of its own side, where they are not as wide either way", () => {
+    const due = { value: 3, plusMinus: 0.5, drawn: { likely: { low: 2.9, high: 5 } } };
+    const off = (value: number, what: Parameters<typeof deviationOf>[1]) => deviationOf(volts(value), what, null);
+    expect(off(4, due)).toEqual({ limits: expect.closeTo(0.5), side: 0 });
+    expect(off(2.7, due)).toEqual({ limits: expect.closeTo(-3), side: -1 });
+    expect(off(5.2, due)).toEqual({ limits: expect.closeTo(1.1), side: 1 });
+    expect(off(4, { value: 3, plusMinus: 0.5 })).toEqual({ limits: expect.closeTo(2), side: 1 });
   });
 });

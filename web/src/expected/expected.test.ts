@@ -57,6 +57,25 @@ describe("the chart", () => {
     expect(cellText(open as (typeof rows)[number], "ohms", DEFAULT_CONVENTIONS, true)).toBe("open");
   });
 
+  it("says both ends of a window that lies across a knee, the same way round as the figure", () => {
+    const across = chartRows(workOut(networkOf("PS1 2.8V 5%: R1 47 5% + [A] LED1 white"), EXACT));
+    const cell = (name: string, which: "amps" | "watts", change = {}) =>
+      plain(
+        cellText(
+          across.find((r) => r.name === name) as (typeof rows)[number],
+          which,
+          { ...DEFAULT_CONVENTIONS, ...change },
+          true,
+        ),
+      );
+    expect(cell("LED1", "amps")).toMatch(/^331 µA \(1\d\.\d µA to 1\.9\d mA\)$/);
+    expect(cell("PS1", "amps")).toBe(cell("LED1", "amps"));
+    expect(cell("PS1", "watts")).toMatch(/^−927 µW \(−5\.\d+ mW to −3\d\.\d µW\)$/);
+    expect(cell("PS1", "watts", { signs: "hidden" })).toMatch(/^927 µW \(3\d\.\d µW to 5\.\d+ mW\)$/);
+    expect(cell("LED1", "amps", { limits: "worst" })).toMatch(/^331 µA \(3\.\d+ µA to 2\.9\d? mA\)$/);
+    expect(cell("LED1", "amps", { limits: "none" })).toBe("331.2 µA");
+  });
+
   it("says of several sources which aid and which oppose each other, and which is charged", () => {
     const beside = (trail: string) =>
       chartRows(workOut(networkOf(trail), EXACT)).flatMap((r) => (r.beside ? [`${r.name} ${r.beside}`] : []));
