@@ -54,13 +54,14 @@ try {
           const now = performance.now() - t.entered;
           const form = document.querySelector("form")?.textContent ?? "";
           if (/Working out what to read next/.test(form)) t.waited = true;
-          if (t.waited && /Next: /.test(form)) t.next ||= now;
-          const list = document.querySelector('[aria-label="Readings"]');
-          if (list && list.children.length > window.before) t.board ||= now;
+          if (t.waited && /(Next|At leisure): /.test(form)) t.next ||= now;
+          // The newest stands first, however many are in sight.
+          if (window.newest() !== window.before) t.board ||= now;
           const ranked = performance.getEntriesByName("hound:ranked").find((m) => m.startTime > t.entered);
           if (ranked) t.ranked ||= ranked.startTime - t.entered;
         });
-        window.before = document.querySelector('[aria-label="Readings"]')?.children.length ?? 0;
+        window.newest = () => document.querySelector('[aria-label="Readings"] li')?.textContent;
+        window.before = window.newest();
         window.watcher.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
       `);
       await page
