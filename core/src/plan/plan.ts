@@ -188,8 +188,10 @@ export function* planSteps(input: RankInput, weighing: Weighing, options: PlanOp
   }
   const school = SCHOOLS[options.school ?? "information"];
   const ordered = inTurn(school.order(offers, weighed.network) as Offer[], input.readings, standing);
+  // What tells most tells most of them apart, too: asked first, it is asked alone.
+  const tellingFirst = [...offers].sort((a, b) => b.informationBits - a.informationBits);
   const undismantled = {
-    readings: offers.flatMap(({ measurement, outcome }) =>
+    readings: tellingFirst.flatMap(({ measurement, outcome }) =>
       outcome.kind === "reading" && !isDismantling(measurement) ? [outcome.at] : [],
     ),
     looks: measurements.flatMap((m) => (m.kind === "look" ? [looks.of(m)] : [])),

@@ -45,6 +45,8 @@ interface Watched {
 export class Observations {
   private readonly seen: readonly Watched[];
   private readonly supply: number;
+  /** Amperes of each part by itself where it and the supply are good; NaN until asked for. */
+  private readonly goodAlone: Float64Array;
 
   /** @param told how many of them were made; what comes after them might be */
   constructor(
@@ -56,6 +58,7 @@ export class Observations {
   ) {
     const { branches } = set.network;
     this.supply = branches.findIndex((b) => b.kind === "supply");
+    this.goodAlone = new Float64Array(observations.length).fill(Number.NaN);
     this.seen = observations.map((what, i): Watched => {
       const branch = branches.findIndex((b) => b.name === what.part || b.part.designator === what.part);
       const watts = set.settings.map(({ ports, setting }) =>
@@ -86,7 +89,7 @@ export class Observations {
   chanceOf(i: number, y: Float64Array, faults: readonly FaultAt[]): number {
     const watched = this.seen[i];
     const law = watched.what.alone ? this.lawAlone(watched.branch, watched.what, faults) : this.lawIn(watched, faults);
-    const amps = watched.what.alone ? this.ampsAlone(law, watched.what, faults) : y[this.first + i];
+    const amps = watched.what.alone ? this.ampsAlone(i, law, faults) : y[this.first + i];
     // An eye is mistaken as often as a hand.
     const { blunder } = this.priors;
     return (1 - blunder) * this.likelihood(watched, law, amps, faults) + blunder / 2;
@@ -110,9 +113,17 @@ export class Observations {
     return lawOf(part, { ...AS_DRAWN, state: own }, fault ? faultOf(fault) : null);
   }
 
-  /** Amperes through a part with the supply across it, and nothing else. */
-  private ampsAlone(law: Law, what: Observation, faults: readonly FaultAt[]): number {
+  /** Amperes through a part with the supply across it, and nothing else: the same wherever both are good. */
+  private ampsAlone(i: number, law: Law, faults: readonly FaultAt[]): number {
+    const { branch, what } = this.seen[i];
     if (this.supply < 0) return 0;
+    if (faults.some(({ site }) => site.branch === branch || site.branch === this.supply))
+      return this.solvedAlone(law, what, faults);
+    if (Number.isNaN(this.goodAlone[i])) this.goodAlone[i] = this.solvedAlone(law, what, faults);
+    return this.goodAlone[i];
+  }
+
+  private solvedAlone(law: Law, what: Observation, faults: readonly FaultAt[]): number {
     const topology = { nodeCount: 2, reference: 0, from: Int32Array.of(1, 1), to: Int32Array.of(0, 0) };
     const point = operatingPoint(topology, [this.lawAlone(this.supply, what, faults), law]);
     return point.kind === "solved" ? point.amps[1] : 0;
