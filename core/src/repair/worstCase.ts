@@ -26,7 +26,7 @@ export function worstCases(circuit: Circuit): ReadonlyMap<string, Worst> {
   const found = new Map<string, Worst>();
   for (const one of variantsOf(circuit)) {
     const network = buildNetwork(one);
-    const chart = expectChart(network);
+    const chart = expectChart(network, { lines: true });
     chart?.branches.forEach(({ volts, amps, watts }, k) => {
       const { name } = network.branches[k];
       const before = found.get(name) ?? { volts: 0, nominalVolts: 0, amps: 0, watts: 0, backVolts: 0 };

@@ -47,7 +47,7 @@ export interface Base {
 export function baseOf(network: Network, standing: Configuration = {}, meter = meterData({})): Base | Unsolved {
   const healthy = afterwards(network, [], standing);
   if (healthy.kind === "unsolved") return healthy;
-  const windows = expectChart(healthy.network)?.nodes ?? [];
+  const windows = expectChart(healthy.network, { lines: true })?.nodes ?? [];
   return { kind: "base", network, standing, meter, healthy, windows };
 }
 

@@ -31,9 +31,10 @@ export interface ExpectedChart {
 /**
  * What a healthy circuit has at every node and in every part, no meter being there, with tolerance windows by
  * sensitivities, and by drawn circuits where these do not tell.
+ * @param lines whether lines are enough, which are quick: nothing is drawn then
  * @returns null where the network cannot be solved
  */
-export function expectChart(network: Network): ExpectedChart | null {
+export function expectChart(network: Network, { lines: isLined = false } = {}): ExpectedChart | null {
   const { nodes, branches } = network;
   const points: NumericReading[] = [
     ...nodes.map((from): NumericReading => ({ quantity: "voltage", from, value: 0 })),
@@ -65,7 +66,7 @@ export function expectChart(network: Network): ExpectedChart | null {
     }),
   ];
   const lines = figures(y).map((value, k) => ({ value, row: rows[k] }));
-  const drawn = drawnLimits(predictor, lines, figures);
+  const drawn = isLined ? null : drawnLimits(predictor, lines, figures);
   const reaches = reachesOf(network, (one) => {
     const found = buildProbes(one, points, { meter: data, unloadedFrom: 0 });
     return found.kind === "probes" ? figures(found.probes.map((p) => p.y)) : null;
