@@ -321,6 +321,19 @@ test("the focus stays in the page: after dialogs and menus at their opener, afte
     await page.keyboard.press("Escape");
     await expect.poll(focused).toBe("More");
   }
+  // Opened again before the menu that went has given the focus back: this one stays.
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  await page.getByRole("menu").waitFor();
+  await page.evaluate(async () => {
+    const more = [...document.querySelectorAll("button")].find((b) => b.textContent === "More");
+    document.activeElement?.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", bubbles: true }));
+    await new Promise((done) => setTimeout(done, 0));
+    more?.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true, cancelable: true, button: 0 }));
+  });
+  await page.getByRole("menuitem", { name: "Shortcuts" }).click();
+  await page.getByRole("dialog").waitFor();
+  await page.keyboard.press("Escape");
+  await expect.poll(focused).toBe("More");
   await allInFull(page);
   await page.getByRole("button", { name: "Delete B", exact: true }).click();
   await expect.poll(focused).toMatch(/^Delete /);

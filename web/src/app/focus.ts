@@ -12,6 +12,7 @@ const FOCUSABLE =
   'a[href], button:not(:disabled), input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex="0"], summary';
 /** What floats over the page goes away again: the focus belongs back to where it was before. */
 const FLOATING = '[role="dialog"], [role="menu"], [role="listbox"][data-radix-select-viewport]';
+const FLOATS = '[role="dialog"][data-state="open"], [role="menu"][data-state="open"]';
 
 let last: Place | null = null;
 let beneath: HTMLElement | null = null;
@@ -33,7 +34,7 @@ export function keepFocus() {
     last = null;
     // Whoever took it away may give the focus to something else himself.
     requestAnimationFrame(() => {
-      if (document.activeElement === document.body || document.activeElement === null) restore(lost);
+      if ((document.activeElement === document.body || document.activeElement === null) && !isFloating()) restore(lost);
     });
   }).observe(document.body, { childList: true, subtree: true });
 }
@@ -43,12 +44,16 @@ export function openerNow(): HTMLElement | null {
   return beneath?.isConnected ? beneath : null;
 }
 
+/** Whether something floats over the page: it takes the focus, and goes where that is given to what lies beneath. */
+const isFloating = () => document.querySelector(FLOATS) !== null;
+
 /**
- * Of what floats over the page and goes: it gives the focus back a moment later. Who is in a field by then stays there.
+ * Of what floats over the page and goes: it gives the focus back a moment later. Who is in a field by then stays there, and
+ * what was opened meanwhile stays open.
  * @param event that the focus would be given back by
  */
 export function leaveHand(event: Event) {
-  if (isTypedInto()) event.preventDefault();
+  if (isTypedInto() || isFloating()) event.preventDefault();
 }
 
 /** Gives the focus to the heading of the page or stage. */
