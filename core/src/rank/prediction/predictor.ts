@@ -1,11 +1,12 @@
-import { bends, DRAWN, type Network } from "../../circuit/index.ts";
+import { bends } from "../../circuit/index.ts";
 import { type FaultAt, faultedNetwork } from "../../faults/index.ts";
 import { gramInto } from "../../kernels/index.ts";
 import { buildProbes, type Probe, type ProbeSet } from "../../measure/index.ts";
 import { isUnpowered, type MeterData } from "../../record/index.ts";
+import { bringSensitivities, networkAt, onRange } from "./afresh.ts";
 import { Answers } from "./answers.ts";
 import { type AtRest, Settler } from "./atRest.ts";
-import { type Change, Changes, KEEPS_VOLTS, type Pairs, type SettingChange } from "./change.ts";
+import { type Change, Changes, type Pairs, type SettingChange } from "./change.ts";
 import { Gains } from "./gains.ts";
 import { CurrentLimits } from "./limits.ts";
 import { Moved } from "./moved.ts";
@@ -238,7 +239,7 @@ export class Predictor {
     out.held = sensitivities ? "sensitivities" : "values";
     out.trace.isFew = false;
     out.waiting.clear();
-    const network = factors ? this.networkAt(factors) : this.set.network;
+    const network = factors ? networkAt(this.set.network, this.parameters, factors) : this.set.network;
     const faulted = faultedNetwork(network, bridges, faults);
     // What bends settles anew with the meter in place, which takes the couplings to find out.
     const couplings = this.bending.length > 0;
@@ -258,7 +259,8 @@ export class Predictor {
     else inner.readAsBuilt(sensitivities, found);
     out.y.set(found.y);
     if (!sensitivities) return;
-    this.copySensitivities(inner.parameters, found.j, faults, out.j, factors);
+    const here = { parameters: this.parameters, rows: this.measured, j: out.j };
+    bringSensitivities({ parameters: inner.parameters, j: found.j }, here, faults, factors);
     this.tracks.turn(out.j, this.parameters.length, this.measured);
   }
 
@@ -276,55 +278,9 @@ export class Predictor {
     for (let r = 0; r < probes.length; r += 1) out.y[r] = Math.min(probes[r].y, OVERLOAD);
     if (sensitivities) this.tolerances.asBuilt(out.j);
   }
-
-  private networkAt(factors: Float64Array): Network {
-    const branches = this.set.network.branches.map((branch, k) => {
-      const own = this.parameters.flatMap((p, i) =>
-        p.branch === k && factors[i] !== 1 ? [[p.piece, factors[i]] as const] : [],
-      );
-      return own.length > 0 ? { ...branch, deviations: new Map(own) } : branch;
-    });
-    return { ...this.set.network, branches };
-  }
-
-  /** Brings the sensitivities `from` of a fresh solution's parameters to those of the same name here. */
-  private copySensitivities(
-    parameters: readonly Parameter[],
-    from: Float64Array,
-    faults: readonly FaultAt[],
-    out: Float64Array,
-    factors?: Float64Array,
-  ) {
-    const modes = new Map(faults.map((f) => [f.site.branch, f.site.mode]));
-    const P = this.parameters.length;
-    const Q = parameters.length;
-    const columns: number[][] = [];
-    for (let q = 0; q < Q; q += 1) {
-      columns[parameters[q].branch] ??= [];
-      columns[parameters[q].branch].push(q);
-    }
-    out.fill(0);
-    this.parameters.forEach((parameter, p) => {
-      const { branch, acts, piece } = parameter;
-      // What stands in the place of a broken part is good, whatever the fault.
-      const mode = piece === DRAWN ? modes.get(branch) : undefined;
-      if (mode !== undefined && !(KEEPS_VOLTS.has(mode) && acts === "volts")) return;
-      const column = columns[branch]?.find((q) => parameters[q].acts === acts && parameters[q].piece === piece);
-      if (column === undefined) return;
-      const perDeviation = 1 / (factors?.[p] ?? 1);
-      for (let r = 0; r < this.measured; r += 1) out[r * P + p] = from[r * Q + column] * perDeviation;
-    });
-  }
 }
 
 const NO_PAIRS: Pairs = { all: [], closers: new Map(), moved: new Map() };
-
-/** The reading on the very range it was taken on, whatever another circuit would suggest. */
-function onRange({ reading, range }: Probe): Probe["reading"] {
-  return reading.range === undefined && reading.quantity === "current"
-    ? { ...reading, range: `${range.span}A` }
-    : reading;
-}
 
 /** What the meter shows: it ends at an overload. */
 function shown({ y, a, reading }: Probe, { count, elements, sources }: Answer): number {
