@@ -16,7 +16,7 @@ export class Bending {
   private readonly bends: readonly Bend<Law>[];
   private readonly hasSteps: boolean;
   /** Numbers of all of them, in their order. */
-  readonly all: readonly number[];
+  private readonly all: readonly number[];
   private rounds = 0;
 
   /**

@@ -25,7 +25,15 @@ import type { Oddity } from "@hound/core/reduce";
 import { ohmsAcross } from "../session/healthy.ts";
 import { valueLabel } from "../words/partValue.ts";
 import { print } from "../words/print.ts";
-import { figureWords, percent, reachWords, shown, valueOfReading, withinBy, withLimits } from "../words/quantities.ts";
+import {
+  figureBesideEnds,
+  percent,
+  reachWords,
+  shown,
+  valueOfReading,
+  withinBy,
+  withLimits,
+} from "../words/quantities.ts";
 import { type Figures, figuresOf } from "./figures.ts";
 
 /** Everything the board prints beside nodes and parts. */
@@ -163,7 +171,7 @@ function nodeFacts(
   return {
     name,
     // Limits that are not as wide either way are in the staircase: there is no room for them here.
-    expected: own ? figureWords(own, unit, own.drawn !== undefined) : null,
+    expected: own ? figureBesideEnds(own, unit) : null,
     read: measured ? valueOfReading(measured) : null,
     deviation: measured && due && !due.reach ? deviationOf(measured, due, meter).side : 0,
     volts: isDriven ? (own ?? null) : null,

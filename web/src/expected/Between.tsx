@@ -32,7 +32,7 @@ export function Between({ network, meter }: { network: Network; meter: Meter }) 
   const paths = a === b ? [] : pathsBetween(network, a, b);
   const point: NumericReading = { quantity: "voltage", from: a, to: b, value: 0 };
   const [window] = found ? (expectReadings(network, [point], null) ?? []) : [];
-  const corners = found && cornersOf(network, point, null);
+  const corners = found && cornersOf(network, point);
   const loading = found && found.openVolts !== 0 ? 1 - found.readVolts / found.openVolts : 0;
   return (
     <div className="flex flex-col gap-4">
@@ -62,7 +62,8 @@ export function Between({ network, meter }: { network: Network; meter: Meter }) 
               </p>
               {window && (
                 <p className="text-faint">
-                  Healthy within {figureWords(window, "V")} (two standard deviations)
+                  Healthy within {figureWords(window, "V")}
+                  {!window.drawn && " (two standard deviations)"}
                   {corners && `; with every part at its edge ${shown(corners[0], "V")} to ${shown(corners[1], "V")}`}.
                 </p>
               )}

@@ -7,7 +7,7 @@ import { Scroll } from "../app/Scroll.tsx";
 import { useDesk, useSelection } from "../desk/DeskContext.tsx";
 import { stampOf } from "../desk/stamp.ts";
 import { print } from "../words/print.ts";
-import { endsWords, figureWords, limitOf, reachWords, windowBy } from "../words/quantities.ts";
+import { endsWords, figureBesideEnds, reachWords, widerLimit, windowBy } from "../words/quantities.ts";
 import { Assumed } from "./Assumed.tsx";
 import { CELLS, type CellName, type ChartRow, cellText, chartRows, chartTables } from "./chartRows.ts";
 import { GlowMark } from "./GlowMark.tsx";
@@ -281,10 +281,10 @@ function Nodes({ expected, limits }: { expected: Expected; limits: Conventions["
                   </button>
                 </th>
                 <td className="px-3 py-1.5 text-right">
-                  {reach ? reachWords(reach, "V") : figureWords(within, "V", within.drawn !== undefined)}
+                  {reach ? reachWords(reach, "V") : figureBesideEnds(within, "V")}
                 </td>
                 <td className="px-3 py-1.5 text-right text-faint">
-                  {!reach && limitOf(within) > 0 && endsWords(within, "V")}
+                  {!reach && widerLimit(within) > 0 && endsWords(within, "V")}
                 </td>
               </tr>
             );

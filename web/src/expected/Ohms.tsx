@@ -24,7 +24,7 @@ export function Ohms({ network, from, to }: { network: Network; from: NodeName; 
     );
     return {
       due: due(network),
-      corners: cornersOf(network, point, null),
+      corners: cornersOf(network, point),
       parts: measured.parts,
       fromMeasured: measured.parts.length > 0 ? due(measured.network) : null,
     };

@@ -33,7 +33,6 @@ export function Spread({ network, window, quantity }: SpreadProps) {
       quantity.kind === "amps"
         ? { quantity: "current", through: branches[quantity.branch].name, value: 0 }
         : { quantity: "voltage", from: nodes[quantity.from], to: nodes[quantity.to], value: 0 },
-      null,
     );
   }, [network, quantity]);
   const samples = useMemo(

@@ -4,7 +4,7 @@ import type { Conventions } from "@hound/core/record";
 import { type SourceRole, sourceRoles } from "@hound/core/reduce";
 import type { Unit } from "@hound/core/units";
 import { print } from "../words/print.ts";
-import { figureWords, limitOf, reachWords, undusted, windowBy } from "../words/quantities.ts";
+import { figureWords, reachWords, undusted, widerLimit, windowBy } from "../words/quantities.ts";
 import type { TableData } from "../words/tables.ts";
 import type { Expected } from "./useExpected.ts";
 
@@ -117,7 +117,7 @@ export function cellText(row: ChartRow, cell: CellName, { signs, limits }: Conve
   if (row.notKnown && cell === "ohms") return "not known";
   const own = window && value !== raw ? turned(window) : window;
   const within = withWindow && own ? windowBy({ ...own, value }, limits) : null;
-  if (within && limitOf(within) > 0) return figureWords(within, unit);
+  if (within && widerLimit(within) > 0) return figureWords(within, unit);
   return print(undusted(Number(value.toPrecision(4)), unit), unit);
 }
 
@@ -127,7 +127,7 @@ export function chartTables(
   rows: readonly ChartRow[],
   limits: Conventions["limits"],
 ): TableData[] {
-  const by = (window: Window | undefined) => (window ? limitOf(windowBy(window, limits)) : null);
+  const by = (window: Window | undefined) => (window ? widerLimit(windowBy(window, limits)) : null);
   const window = (name: string, unit: Unit) => [
     { name, unit },
     { name: `${name} ±`, unit },

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { type Drawn, useDesk } from "../desk/DeskContext.tsx";
 import type { ReadingLine } from "../session/useReadingLine.ts";
 import { type KindOf, nameOfSuspect } from "../words/faults.ts";
-import { percent, placeOf, valueOfReading, withLimits } from "../words/quantities.ts";
+import { endsWords, percent, placeOf, valueOfReading } from "../words/quantities.ts";
 import { kindsOfParts } from "../words/repair.ts";
 import type { ProofNow } from "./useProof.ts";
 import type { RepairBench } from "./useRepairWork.ts";
@@ -74,7 +74,7 @@ function typedPlace({ reading }: ProofRow): string {
 function Row({ row, canTake, onTake }: { row: ProofRow; canTake: boolean; onTake: () => void }) {
   const { reading, healthy, says, index } = row;
   const unit = UNIT_OF[reading.quantity];
-  const window = `${withLimits(healthy.value - healthy.plusMinus, 0, unit)} to ${withLimits(healthy.value + healthy.plusMinus, 0, unit)}`;
+  const window = endsWords(healthy, unit);
   const what = { voltage: "", current: "current ", resistance: "ohms " }[reading.quantity];
   return (
     <li className="flex items-center gap-3 border-t border-rule py-1.5 text-lg first:border-0">

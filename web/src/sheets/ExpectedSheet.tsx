@@ -7,7 +7,7 @@ import { useClaims } from "../expected/useClaims.ts";
 import { type Expected, useExpected } from "../expected/useExpected.ts";
 import { claimName, markWords } from "../words/claims.ts";
 import { calledWords } from "../words/points.ts";
-import { endsWords, figureWords, LIMITS_WORDS, limitOf, shown, windowBy } from "../words/quantities.ts";
+import { endsWords, figureBesideEnds, LIMITS_WORDS, shown, widerLimit, windowBy } from "../words/quantities.ts";
 import { standingWords } from "../words/standing.ts";
 import { SheetBoard } from "./SheetBoard.tsx";
 import { SheetTable } from "./SheetTable.tsx";
@@ -37,11 +37,9 @@ export function ExpectedSheet({ drawn, width }: { drawn: Drawn; width: number })
             rows={network.nodes.flatMap((name, n) => {
               if (n === network.reference || name.endsWith(".tap")) return [];
               const within = windowBy(chart.nodes[n], conventions.limits);
-              const window = limitOf(within) > 0 ? endsWords(within, "V") : "";
+              const window = widerLimit(within) > 0 ? endsWords(within, "V") : "";
               const known = calledWords(drawn.written, name);
-              return [
-                { key: name, cells: [name, known, figureWords(within, "V", within.drawn !== undefined), window, null] },
-              ];
+              return [{ key: name, cells: [name, known, figureBesideEnds(within, "V"), window, null] }];
             })}
           />
         </section>

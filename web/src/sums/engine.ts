@@ -22,7 +22,7 @@ export function expectIn(
 /** The lowest and the highest it shows with every part at an edge of its tolerance; null where that cannot be solved. */
 export function cornersIn(trail: string, point: NumericReading): [number, number] | null {
   const circuit = circuitIn(trail);
-  return circuit ? cornersOf(buildNetwork(circuit), point, null) : null;
+  return circuit ? cornersOf(buildNetwork(circuit), point) : null;
 }
 
 function circuitIn(trail: string): Circuit | null {

@@ -57,10 +57,10 @@ export function windowBy({ two, ...window }: Window, limits: Conventions["limits
   return withinBy({ ...window, plusMinus: two }, limits);
 }
 
-/** Half of the width that limits leave, at the wider side. */
-export function limitOf(prediction: Prediction): number {
-  const [low, high] = endsOf(prediction);
-  return Math.max(high - prediction.value, prediction.value - low);
+/** How far a figure may be off by its limits, to the side where these are wider. */
+export function widerLimit(prediction: Prediction): number {
+  const { value, plusMinus, drawn } = prediction;
+  return drawn ? Math.max(drawn.likely.high - value, value - drawn.likely.low) : plusMinus;
 }
 
 /** What the limits of expected figures are, in a line above them. */
@@ -79,6 +79,11 @@ export function figureWords(prediction: Prediction, unit: Unit, hidesLimits = fa
   if (reach) return reachWords(reach, unit, "?");
   if (!drawn || value >= OVERLOAD) return withLimits(value, plusMinus, unit, hidesLimits);
   return hidesLimits ? shown(value, unit, 3) : `${shown(value, unit, 3)} (${endsWords(prediction, unit)})`;
+}
+
+/** The same where both ends stand beside it, or in a drawing: without them, unless `±` says them. */
+export function figureBesideEnds(prediction: Prediction, unit: Unit): string {
+  return figureWords(prediction, unit, prediction.drawn !== undefined);
 }
 
 /** `11.8 V to 12.4 V`: between what its limits have a figure. */

@@ -18,10 +18,11 @@ export function endsOf({ value, plusMinus, drawn }: Prediction): readonly [numbe
   return drawn ? [drawn.likely.low, drawn.likely.high] : [value - plusMinus, value + plusMinus];
 }
 
-/** A figure as its line has it: its value, and what each parameter moves it by, per standard deviation. */
-export interface Lined {
+/** A figure as its line has it: its value, what each parameter moves it by, and two standard deviations of all together. */
+interface Lined {
   readonly value: number;
   readonly row: ArrayLike<number>;
+  readonly two: number;
 }
 
 /** Circuits drawn to see whether a line tells everything, and to draw a window where it does not. */
@@ -45,7 +46,6 @@ export function drawnLimits(
 ): (Drawn | null)[] | null {
   const { set, parameters } = predictor;
   if (!set.settings.some(({ ports }) => ports.laws.some(bendsSharply))) return null;
-  const two = lines.map(({ row }) => 2 * Math.sqrt(sum(row, (d) => d * d)));
   const random = seededRandom(1);
   const outcome = predictor.newOutcome();
   const z = new Float64Array(parameters.length);
@@ -64,7 +64,8 @@ export function drawnLimits(
     lined.push(Float64Array.from(lines, ({ value, row }) => value + sum(row, (d, p) => d * z[p])));
   };
   const isOff = (k: number) => {
-    const most = OFF * two[k] + UNSEEN.share * Math.abs(lines[k].value) + UNSEEN.least;
+    const { value, two } = lines[k];
+    const most = OFF * two + UNSEEN.share * Math.abs(value) + UNSEEN.least;
     return drawn.some((values, d) => Math.abs(values[k] - lined[d][k]) > most);
   };
   for (let n = 0; n < FEW; n += 1) draw();
@@ -73,15 +74,15 @@ export function drawnLimits(
   while (drawn.length < MANY) draw();
   const limits = lines.map((): Drawn | null => null);
   for (const k of some) {
-    const { value, row } = lines[k];
+    const { value, row, two } = lines[k];
     const values = drawn.map((v) => v[k]).sort((a, b) => a - b);
     const own = lined.map((v) => v[k]).sort((a, b) => a - b);
     const likely = {
-      low: atRank(values, rankOf(own, value - two[k])),
-      high: atRank(values, rankOf(own, value + two[k])),
+      low: atRank(values, rankOf(own, value - two)),
+      high: atRank(values, rankOf(own, value + two)),
     };
-    const off = Math.max(Math.abs(likely.low - (value - two[k])), Math.abs(likely.high - (value + two[k])));
-    if (!(off > OFF * two[k] && Number.isFinite(off))) continue;
+    const off = Math.max(Math.abs(likely.low - (value - two)), Math.abs(likely.high - (value + two)));
+    if (!(off > OFF * two && Number.isFinite(off))) continue;
     const corners = [-2, 2].map((side) => {
       for (let p = 0; p < z.length; p += 1) z[p] = side * Math.sign(row[p]);
       return solved()[k];

@@ -1,7 +1,8 @@
-import { type Law, type Network, type NodeName, scaledLaw } from "../../circuit/index.ts";
+import type { Network, NodeName } from "../../circuit/index.ts";
 import { buildPorts, buildProbes } from "../../measure/index.ts";
 import { type Meter, meterData, type NumericReading } from "../../record/index.ts";
 import { topologyOf } from "../../solve/index.ts";
+import { isValue } from "../prediction/moved.ts";
 import { Predictor } from "../prediction/predictor.ts";
 import type { Prediction } from "./describe.ts";
 import { type Drawn, drawnLimits } from "./drawn.ts";
@@ -65,19 +66,20 @@ export function expectChart(network: Network, { lines: isLined = false } = {}): 
       return rowOf(N + k).map((dv, p) => sign * (dv * y[N + B + k] + y[N + k] * through[p]));
     }),
   ];
-  const lines = figures(y).map((value, k) => ({ value, row: rows[k] }));
+  const lines = figures(y).map((value, k) => ({ value, row: rows[k], ...limitsOf(rows[k]) }));
   const drawn = isLined ? null : drawnLimits(predictor, lines, figures);
   const reaches = reachesOf(network, (one) => {
     const found = buildProbes(one, points, { meter: data, unloadedFrom: 0 });
     return found.kind === "probes" ? figures(found.probes.map((p) => p.y)) : null;
   });
   const names = parameters.map((p) => branches[p.branch].part.designator);
-  const windows = lines.map(({ value, row }, k): Window => {
+  const windows = lines.map(({ value, row, two, worst }, k): Window => {
     const reach = reaches?.[k];
     const limits = drawn?.[k];
     return {
       value,
-      ...limitsOf(row),
+      two,
+      worst,
       causes: causesOf(row, names),
       ...(reach ? { reach } : limits ? { drawn: limits } : {}),
     };
@@ -117,35 +119,27 @@ function causesOf(row: ArrayLike<number>, names: readonly string[]): Window["cau
 }
 
 /**
- * The lowest and highest value of one quantity with every part at an edge of its tolerance: the corner that its
- * sensitivities point to, solved exactly.
+ * The lowest and highest value of one quantity, no meter being there, with every part at an edge of its tolerance: the
+ * corner that its sensitivities point to, solved exactly.
  * @returns null where the network cannot be solved there
  */
-export function cornersOf(network: Network, point: NumericReading, meter: Meter | null): [number, number] | null {
-  const data = meterData(meter ?? undefined);
-  const options = { meter: data, unloadedFrom: meter ? 1 : 0 };
-  const set = buildProbes(network, [point], options);
+export function cornersOf(network: Network, point: NumericReading): [number, number] | null {
+  const data = meterData(undefined);
+  const set = buildProbes(network, [point], { meter: data, unloadedFrom: 0 });
   if (set.kind !== "probes") return null;
   const predictor = new Predictor(set, data);
-  const { parameters, tracks } = predictor;
+  const { parameters } = predictor;
   const { j } = predictor.predict([], "sensitivities");
   // What moves it by nothing but rounding has no side.
   const dust = 1e-9 * j.reduce((most, d) => Math.max(most, Math.abs(d)), 0);
+  const outcome = predictor.newOutcome();
   const ends = [-1, 1].map((side) => {
-    const laws = new Map<number, Law>();
     // Two standard deviations are the edge; a potentiometer's are those of its track and of its wiper's place.
     const z = Float64Array.from(parameters, ({ acts }, p) =>
-      (acts === "ohms" || acts === "volts") && Math.abs(j[p]) > dust ? 2 * side * Math.sign(j[p]) : 0,
+      isValue(acts) && Math.abs(j[p]) > dust ? 2 * side * Math.sign(j[p]) : 0,
     );
-    tracks.turnBack(z);
-    parameters.forEach(({ branch, acts }, p) => {
-      if (acts !== "ohms" && acts !== "volts") return;
-      const { law, part } = network.branches[branch];
-      laws.set(branch, scaledLaw(law, 1 + (part.tolerance / 2) * z[p]));
-    });
-    const branches = network.branches.map((b, k) => ({ ...b, law: laws.get(k) ?? b.law }));
-    const moved = buildProbes({ ...network, branches }, [point], options);
-    return moved.kind === "probes" ? moved.probes[0].y : Number.NaN;
+    predictor.predictMoved(z, outcome);
+    return outcome.y[0];
   });
   return ends.every(Number.isFinite) ? [Math.min(...ends), Math.max(...ends)] : null;
 }
@@ -199,16 +193,18 @@ export function expectReadings(
   const predictor = new Predictor(set, data);
   const { y, j } = predictor.predict([], "sensitivities");
   const P = predictor.parameters.length;
-  const lines = points.map((_, r) => ({ value: y[r], row: j.subarray(r * P, (r + 1) * P) }));
+  const lines = points.map((_, r) => {
+    const row = j.subarray(r * P, (r + 1) * P);
+    return { value: y[r], row, ...limitsOf(row) };
+  });
   const drawn = drawnLimits(predictor, lines, (at) => at);
   const reaches = reachesOf(network, (one) => {
     const found = probesOf(one);
     return found.kind === "probes" ? found.probes.map((p) => p.y) : null;
   });
-  return lines.map(({ value, row }, r): Prediction => {
+  return lines.map(({ value, two, worst }, r): Prediction => {
     const reach = reaches?.[r];
     if (reach) return { value: (reach.low + reach.high) / 2, plusMinus: (reach.high - reach.low) / 2, reach };
-    const { two, worst } = limitsOf(row);
     const limits = drawn?.[r];
     return { value, plusMinus: two, worst, ...(limits ? { drawn: limits } : {}) };
   });

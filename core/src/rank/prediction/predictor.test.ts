@@ -159,7 +159,7 @@ describe("a prediction", () => {
     // 60 % of 10 V, and two standard deviations of half a percent of the track each.
     expect(w.value).toBeCloseTo(6, 6);
     expect(w.plusMinus).toBeCloseTo(0.1, 3);
-    const corners = cornersOf(buildNetwork(circuit), at("W"), null);
+    const corners = cornersOf(buildNetwork(circuit), at("W"));
     expect(corners).toEqual([expect.closeTo(5.9, 3), expect.closeTo(6.1, 3)]);
     // Through the track as a whole: all of its tolerance.
     const amps: NumericReading = { quantity: "current", through: "RV1.top", value: 0 };
