@@ -74,7 +74,7 @@ export function browser() {
 
 /** Starts the built server in front; what stops this process stops it. @returns the server's process */
 export function serve(env) {
-  const server = spawn(process.execPath, [join(root, "server", "dist", "main.js")], {
+  const server = spawn(process.execPath, [join(root, "server", "dist", "server.js")], {
     cwd: root,
     stdio: ["ignore", "inherit", "inherit"],
     env: { ...process.env, ...env },
@@ -113,12 +113,13 @@ export function build({ web = true } = {}) {
   stamp("pages", pages);
 }
 
-/** Core, server and command line; that one in one file besides. What looks as it did when it was compiled is not read again. */
+/** Core, server and command line; these two in few files besides. What looks as it did when it was compiled is not read again. */
 function compile() {
   const files = filesOfCompiled();
   const look = lookOf(files);
-  const bundle = join(root, "cli", "dist", "hound.js");
-  if (stampIs("compileLook", look) && existsSync(bundle)) return;
+  const bundles = [join(root, "cli", "dist", "hound.js"), join(root, "server", "dist", "server.js")];
+  const areBundled = () => bundles.every((file) => existsSync(file));
+  if (stampIs("compileLook", look) && areBundled()) return;
   const compiled = hashOf(files);
   if (!stampIs("compile", compiled) || !existsSync(join(root, "cli", "dist", "main.js"))) {
     say("Compiling …");
@@ -126,7 +127,7 @@ function compile() {
     tool("tsc", ["-b", "server", "cli"]);
     stamp("compile", compiled);
   }
-  if (!existsSync(bundle)) tool("vite", ["build", "cli", "--logLevel", "warn"]);
+  if (!areBundled()) for (const part of ["cli", "server"]) tool("vite", ["build", part, "--logLevel", "warn"]);
   stamp("compileLook", look);
 }
 
@@ -176,6 +177,7 @@ function configs() {
     "server/tsconfig.json",
     "cli/tsconfig.json",
     "cli/vite.config.ts",
+    "server/vite.config.ts",
   ].map((f) => join(root, f));
 }
 

@@ -12,7 +12,7 @@ build();
 const { chromium } = await import("@playwright/test");
 const folder = mkdtempSync(join(tmpdir(), "hound-pictures-"));
 const env = { ...process.env, PORT: "0", HOUND_DB: join(folder, "db.sqlite"), HOUND_DEMO: "demo" };
-const server = spawn(process.execPath, [join(root, "server", "dist", "main.js")], { cwd: root, env });
+const server = spawn(process.execPath, [join(root, "server", "dist", "server.js")], { cwd: root, env });
 const address = await new Promise((done) => {
   let output = "";
   server.stdout.on("data", (chunk) => {

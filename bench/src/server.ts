@@ -30,7 +30,7 @@ export class BenchServer {
 
   async start() {
     const env = { ...process.env, PORT: "0", HOUND_DB: this.database, ...this.env };
-    const child = spawn(process.execPath, [join(ROOT, "server/dist/main.js")], { env });
+    const child = spawn(process.execPath, [join(ROOT, "server/dist/server.js")], { env });
     this.child = child;
     this.address = await new Promise((done, fail) => {
       let output = "";

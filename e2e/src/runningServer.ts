@@ -48,7 +48,7 @@ export class RunningServer {
       HOUND_DEMO: join(ROOT, "demo"),
       ...(this.meter === null ? {} : { HOUND_DEMO_METER: this.meter }),
     };
-    const child = spawn(process.execPath, [join(this.home, "server/dist/main.js")], { env });
+    const child = spawn(process.execPath, [join(this.home, "server/dist/server.js")], { env });
     this.child = child;
     this.address = await new Promise<string>((done, fail) => {
       let output = "";

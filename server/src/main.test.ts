@@ -32,7 +32,7 @@ interface Running {
 }
 
 function start(env: Record<string, string>): Promise<Running> {
-  const child = spawn(process.execPath, [join(import.meta.dirname, "../dist/main.js")], {
+  const child = spawn(process.execPath, [join(import.meta.dirname, "../dist/server.js")], {
     env: { ...process.env, HOUND_DB: join(folder, "hound.sqlite"), ...env },
   });
   children.push(child);

@@ -36,7 +36,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Starts the server on a database. @returns whether it was ready before it ended; it is ended then */
 function started(database: string, killAt: number): Promise<{ isReady: boolean; said: string }> {
-  const child = spawn(process.execPath, ["--import", KILL_AT, join(import.meta.dirname, "../../dist/main.js")], {
+  const child = spawn(process.execPath, ["--import", KILL_AT, join(import.meta.dirname, "../../dist/server.js")], {
     env: { ...process.env, PORT: "0", HOUND_DB: database, HOUND_KILL_AT: String(killAt) },
   });
   let said = "";

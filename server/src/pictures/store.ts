@@ -1,7 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { clipped, type Picture, type PictureChange, PictureWords } from "@hound/core/record";
 import type { Knex } from "knex";
-import sharp from "sharp";
 import { Problem } from "../problems.ts";
 
 /** Longest side of what is kept, and of the small one in lists, in pixels; quality of the JPEG. */
@@ -82,12 +81,12 @@ export class PictureStore {
     const row = await this.db<Row>("pictures").where({ id, job_id: jobId }).first();
     if (!row || (!isSmall && row.sum !== sumOf(row.data))) return null;
     const bytes = isSmall ? row.small : row.data;
-    return turns === 0
-      ? bytes
-      : sharp(bytes)
-          .rotate(90 * turns)
-          .jpeg({ quality: QUALITY })
-          .toBuffer();
+    if (turns === 0) return bytes;
+    const sharp = await loadSharp();
+    return sharp(bytes)
+      .rotate(90 * turns)
+      .jpeg({ quality: QUALITY })
+      .toBuffer();
   }
 
   /** @returns whether there is such a picture */
@@ -112,7 +111,13 @@ export function wordsOf({ caption, turns, in_report }: Pick<Row, "caption" | "tu
   return read.success ? read.data : PictureWords.parse({});
 }
 
+/** It is a large library: a server that is asked for no picture starts without it. */
+async function loadSharp() {
+  return (await import("sharp")).default;
+}
+
 async function remade(bytes: Buffer) {
+  const sharp = await loadSharp();
   const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error" });
   const format = (await picture.metadata().catch(() => null))?.format ?? null;
   if (format === null) throw new Problem("no-picture", { detail: "there is no picture in it, or it is cut short" });
