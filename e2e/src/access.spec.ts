@@ -34,14 +34,16 @@ async function bringAxe(page: Page) {
   }, CONTRAST_OF_MARKED);
 }
 
-/** In an ordinary run contrast is measured on two texts of each look; in a deep one on all. */
+/** In an ordinary run contrast is measured on two texts of each look in all states of a page; in a deep one on all texts. */
 const CONTRAST_OF_MARKED = { id: "color-contrast", selector: "[data-look]" };
 
-/** Marks two texts of each look: of one colour, size and weight on one ground. */
+/** Marks two texts of each look, of one colour, size and weight on one ground, but for those of looks that were marked before. */
 async function markLooks(page: Page) {
   await page.evaluate(() => {
     for (const marked of document.querySelectorAll("[data-look]")) marked.removeAttribute("data-look");
-    const counts = new Map<string, number>();
+    const own = window as unknown as { looks?: Map<string, number> };
+    own.looks ??= new Map();
+    const counts = own.looks;
     for (const element of document.querySelectorAll("body *")) {
       const hasText = [...element.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && n.textContent?.trim());
       if (!hasText && !(element instanceof HTMLInputElement || element instanceof HTMLSelectElement)) continue;

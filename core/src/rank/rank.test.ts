@@ -287,6 +287,37 @@ describe("the ranking", () => {
     }
   });
 
+  it("holds a meter that may be false against parts far from their values as integration does", () => {
+    const volts = (from: string, to: string | undefined, value: number, plusMinus: number): Reading => ({
+      quantity: "voltage",
+      from,
+      ...(to ? { to } : {}),
+      value,
+      plusMinus,
+    });
+    const amps = (through: string, value: number, plusMinus: number): Reading => ({
+      quantity: "current",
+      through,
+      value,
+      plusMinus,
+    });
+    const drawn = {
+      circuit: circuitOf("BT1 6V ri=1: F1 1A + [A] (R1 47 10% | J1 + [B] R2 2 10%)"),
+      readings: [
+        volts("A", undefined, 4.04, 0.0272),
+        amps("R1", 0.0937, 0.00124),
+        amps("R2", 1.409, 0.0171),
+        volts("A", "B", 0.0544, 0.00547),
+        volts("B", undefined, 3.993, 0.0269),
+        amps("R1", 0.0935, 0.00124),
+      ],
+      priors: { healthy: 0.05, blunder: 0.01 },
+    };
+    const found = compare(drawn, 250, seededRandom(14), { least: 4e-3 });
+    expect(found.error).toBeLessThan(0.2);
+    expect(found.divergence, JSON.stringify(found.shares)).toBeLessThan(0.01);
+  });
+
   it("leaves rough only what could not carry 1e-4 of the mass, however much of it there is", () => {
     const exact = { ...DEFAULT_RESOLUTION, wholeSlack: Number.POSITIVE_INFINITY, rough: Number.NEGATIVE_INFINITY };
     for (let seed = 0; seed < share(8); seed += 1) {

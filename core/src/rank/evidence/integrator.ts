@@ -378,4 +378,4 @@ export class Integrator {
 }
 
 /** How many readings may have been mis-taken at once. */
-const mostOf = ({ sites, meter }: Hypothesis) => (sites.length + (meter ? 1 : 0) > 1 ? 2 : 3);
+export const mostOf = ({ sites, meter }: Hypothesis) => (sites.length + (meter ? 1 : 0) > 1 ? 2 : 3);

@@ -3,7 +3,7 @@ import type { Configuration } from "../../configuration/index.ts";
 import { bridgeCandidates } from "../../faults/index.ts";
 import { prepare } from "../../rank/prepare.ts";
 import { meterData, type NumericReading, type Priors, type Reading } from "../../record/index.ts";
-import { drawCircuit, FaultDrawer, type Random, takeReadings } from "../../simulate/index.ts";
+import { drawCircuit, drawTolerances, FaultDrawer, type Random, takeOn } from "../../simulate/index.ts";
 import { plainElements, plainLook } from "./bench.ts";
 import { METER, type TestCase } from "./compare.ts";
 
@@ -23,6 +23,7 @@ export const CASE_KINDS = [
   "false meter",
   "junctions",
   "relays",
+  "loose",
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
@@ -40,7 +41,7 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
     const bridges = bridgeCandidates(network);
     const prepared = prepare({ circuit, readings: [], priors, meter: METER });
     if (prepared.kind === "problem") continue;
-    const faults = new FaultDrawer(prepared).draw(random);
+    const faults = kind === "loose" ? [] : new FaultDrawer(prepared).draw(random);
     const count = kind === "one" ? 1 : readingCount;
     const points = Array.from({ length: count }, (): NumericReading => {
       const point = drawPoint(circuit, random);
@@ -50,7 +51,8 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
     if (kind === "swaps") swapOn(points, circuit, random);
     const rate = kind === "one" || kind === "many slips" ? 0.35 : kind === "slips" ? 0.06 : 0;
     const options = { meter: meterData(METER), bridges, blunder: rate, counts: 6000 };
-    const taken = takeReadings(network, faults, points, options, random);
+    const drawn = drawTolerances(network, kind === "loose" ? farOff(random) : random);
+    const taken = takeOn(drawn, faults, points, options, random)?.readings;
     if (!taken) continue;
     const readings: Reading[] = taken.map(({ reading }) => reading);
     if (kind === "zeros") zero(readings, random);
@@ -67,6 +69,7 @@ export function drawCase(random: Random, parts: number, readingCount: number, ki
 function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
   if (kind === "junctions") return withJunctions(circuit, random);
   if (kind === "relays") return withRelay(circuit, random);
+  if (kind === "loose") return withLoose(circuit, random);
   if (kind !== "configurations" && kind !== "looks") return circuit;
   let switches = 0;
   const parts = circuit.parts.map((part): Part => {
@@ -77,6 +80,24 @@ function withOthers(circuit: Circuit, kind: CaseKind, random: Random): Circuit {
     return { designator: `S${switches}`, kind: "switch", from, to, tolerance: 0.5, ohms: 0.02, position };
   });
   return { ...circuit, parts };
+}
+
+/** Contacts, and parts whose values are not held to: nothing is wrong where they lie far off. */
+function withLoose(circuit: Circuit, random: Random): Circuit {
+  const parts = circuit.parts.map((part): Part => {
+    const { designator, from, to } = part;
+    const u = random.next();
+    if (part.kind === "supply" || u > 0.6) return part;
+    if (u > 0.3) return { ...part, tolerance: 0.4 };
+    return { designator: `J${designator}`, kind: "connector", from, to, tolerance: 0.5, ohms: 0.02 };
+  });
+  return { ...circuit, parts };
+}
+
+/** Draws nothing near the middle. */
+function farOff(random: Random): Random {
+  const normal = () => (random.next() < 0.5 ? -1 : 1) * (1.2 + 1.3 * random.next());
+  return { next: () => random.next(), normal };
 }
 
 /** Diodes, shining ones and Zeners among the parts, as a rule the right way round. */
