@@ -67,7 +67,9 @@ export class Bench implements Hands {
 
   look({ kind, part }: LookAsked, standing: Configuration, minutes = 0): Reading | null {
     this.minutes += minutes;
-    return lookAt(this.world, this.world.faults, { part, alone: kind === "alone" }, standing, this.random);
+    // An eye is mistaken as often as this hand.
+    const sight = { ...this.world, priors: { blunder: this.slips } };
+    return lookAt(sight, this.world.faults, { part, alone: kind === "alone" }, standing, this.random);
   }
 
   swap(_: string, minutes: number) {

@@ -2,7 +2,7 @@ import { type Kind, rowOf } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import type { FaultAt } from "../faults/index.ts";
 import { type Observation, prepare } from "../rank/index.ts";
-import { type Seen, takenSo } from "../record/index.ts";
+import { type Priors, type Seen, takenSo } from "../record/index.ts";
 import type { Random } from "../simulate/index.ts";
 import type { World } from "./world.ts";
 
@@ -15,9 +15,12 @@ export interface LookedAt {
   readonly alone: boolean;
 }
 
+/** What is looked at, and how often an eye is mistaken where that is not as usual. */
+type Sight = Pick<World, "circuit" | "situation"> & { readonly priors?: Pick<Priors, "blunder"> };
+
 /** What the eye finds at a part, each answer with its chance. @returns null of a part that shows nothing */
 export function chancesOfLook(
-  { circuit, situation }: Pick<World, "circuit" | "situation">,
+  { circuit, situation, priors }: Sight,
   faults: readonly FaultAt[],
   { part, alone }: LookedAt,
   standing: Configuration,
@@ -28,7 +31,8 @@ export function chancesOfLook(
   const looks = seen.map((s) =>
     takenSo({ quantity: "observation", part, seen: s, ...(alone ? { alone } : {}) } as Observation, standing),
   );
-  const prepared = prepare({ circuit, readings: [], ...(situation ? { situation } : {}) }, [], undefined, looks);
+  const input = { circuit, readings: [], ...(situation ? { situation } : {}), ...(priors ? { priors } : {}) };
+  const prepared = prepare(input, [], undefined, looks);
   if (prepared.kind === "problem" || !prepared.observations) return null;
   const { observations, integrator } = prepared;
   const { y } = integrator.predictor.predict(faults, "values");
@@ -37,7 +41,7 @@ export function chancesOfLook(
 
 /** What a look finds, drawn as likely as it is; null of a part that shows nothing. */
 export function lookAt(
-  world: Pick<World, "circuit" | "situation">,
+  world: Sight,
   faults: readonly FaultAt[],
   what: LookedAt,
   standing: Configuration,
