@@ -12,14 +12,13 @@ import {
   verdictsOf,
 } from "./answer/describe.ts";
 import { type RepairShare, repairsOf } from "./answer/repairs.ts";
-import { logSumExp } from "./evidence/gaussian.ts";
 import { type Detail, type Hypothesis, type Integrated, isHealthy } from "./evidence/integrator.ts";
-import { bendCorrection } from "./evidence/relinearise.ts";
 import type { Resolution } from "./evidence/resolution.ts";
 import { unknownsOf } from "./hypotheses/cells.ts";
 import { consequencesOf } from "./hypotheses/consequences.ts";
 import { PairsByPromise } from "./hypotheses/promise.ts";
 import type { Estimate } from "./hypotheses/unknowns.ts";
+import { Pool } from "./pool.ts";
 import { Stress } from "./prediction/stress.ts";
 import { type Prepared, prepare, type RankInput, type RankProblem } from "./prepare.ts";
 
@@ -81,14 +80,6 @@ export interface Weighed extends Integrated {
 const PREDICTED = 1e-3;
 /** Suspects below this share get a rough value. */
 const MENTIONED = 1e-6;
-/** Hypotheses above this share, and at most so many, are asked which readings are doubtful. */
-const MATTERS = 3e-4;
-const LEADING = 24;
-/** Those that may come above this share are linearised once more, each for itself, and at most so many. */
-const BENT = 2e-3;
-const MOST_BENT = 48;
-/** Hypotheses below this share are not listed: a thousand of them are a thousandth of a percent. */
-const LISTED = 4e-9;
 /** Pairs weighed between two chances to stop. */
 const CHUNK = 32;
 /** Single faults between two looks. */
@@ -239,96 +230,4 @@ function pairKey(i: number, k: number): number {
 /** Hypotheses without unknown values first: they are quick, and set the scale for the others. */
 function inOrder(hypotheses: readonly Hypothesis[]): Hypothesis[] {
   return [...hypotheses].sort((a, b) => unknownsOf(a.sites) - unknownsOf(b.sites));
-}
-
-/** One fault at most, and a good meter. */
-const isSingle = ({ sites, meter }: Hypothesis) => sites.length < 2 && meter === undefined;
-
-/** Gathers what was weighed, keeping what counts. */
-class Pool {
-  total = Number.NEGATIVE_INFINITY;
-  /** How well nothing wrong explains everything, whatever its prior. */
-  logHealthy = Number.NEGATIVE_INFINITY;
-  private kept: Integrated[] = [];
-  private readonly details = new Map<Hypothesis, Detail>();
-  private readonly bends = new Map<Hypothesis, number>();
-  private readonly noticed = new Map<Hypothesis, number>();
-
-  constructor(private readonly prepared: Prepared) {}
-
-  take(result: Integrated, hypothesis: Hypothesis) {
-    if (Number.isNaN(result.logMass)) return;
-    this.total = logSumExp([this.total, result.logMass]);
-    if (isHealthy(hypothesis)) this.logHealthy = result.logMass - hypothesis.logPrior;
-    if (result.logMass > this.total + Math.log(LISTED) || isSingle(hypothesis)) this.kept.push(result);
-  }
-
-  settle(progress: number, left: number): Weighing {
-    const { integrator } = this.prepared;
-    const floor = this.total + Math.log(LISTED);
-    this.kept = this.kept.filter((r) => r.logMass > floor || isSingle(r.hypothesis));
-    this.kept.sort((a, b) => b.logMass - a.logMass);
-    const leading = this.kept.filter((r) => r.logMass > this.total + Math.log(MATTERS)).slice(0, LEADING);
-    for (const result of leading) {
-      const { hypothesis } = result;
-      this.detailOf(result);
-      if (!this.noticed.has(hypothesis)) this.noticed.set(hypothesis, integrator.noticedCorrection(result));
-    }
-    const usual = this.bend();
-    const masses = this.kept.map(
-      ({ hypothesis, logMass }) =>
-        logMass + (this.bends.get(hypothesis) ?? usual) + (this.noticed.get(hypothesis) ?? 0),
-    );
-    const sum = logSumExp(masses);
-    const hypotheses = this.kept.map(
-      ({ hypothesis, cells }, k): Weighed => ({
-        hypothesis,
-        cells,
-        logMass: masses[k],
-        detail: this.details.get(hypothesis) ?? null,
-        probability: Math.exp(masses[k] - sum),
-        isConsequence: hypothesis.logPriorAt !== undefined,
-      }),
-    );
-    hypotheses.sort((a, b) => b.logMass - a.logMass);
-    return { kind: "weighing", prepared: this.prepared, hypotheses, progress, left };
-  }
-
-  /**
-   * Linearises once more what counts, or would if it rose by as much as another did: what one hypothesis explains by parts
-   * far from their values may look e⁸ times too unlikely on the straight lines of another.
-   * @returns what the rest is to rise by: as the others do on the average
-   */
-  private bend(): number {
-    // Nothing wrong is what a verdict is held against, however little it counts.
-    const healthy = this.kept.filter((r) => isHealthy(r.hypothesis));
-    let waiting: readonly Integrated[] = [
-      ...healthy,
-      ...this.kept.filter((r) => !isHealthy(r.hypothesis) && r.logMass > this.total + Math.log(BENT)),
-    ];
-    let known: { readonly logMass: number; readonly bend: number }[] = [];
-    while (waiting.length > 0) {
-      for (const result of waiting)
-        if (!this.bends.has(result.hypothesis))
-          this.bends.set(result.hypothesis, bendCorrection(this.prepared.integrator, result, this.detailOf(result)));
-      known = this.kept.flatMap(({ hypothesis, logMass }) => {
-        const bend = this.bends.get(hypothesis);
-        return bend === undefined ? [] : [{ logMass, bend }];
-      });
-      const most = Math.max(0, ...known.map((k) => k.bend));
-      const counts = logSumExp(known.map((k) => k.logMass + k.bend)) + Math.log(BENT);
-      waiting = this.kept
-        .filter((r) => !this.bends.has(r.hypothesis) && r.logMass + most > counts)
-        .slice(0, Math.max(0, MOST_BENT - known.length));
-    }
-    const shares = known.map((k) => Math.exp(k.logMass - this.total));
-    const covered = shares.reduce((s, share) => s + share, 0);
-    return covered > 0 ? known.reduce((s, { bend }, k) => s + shares[k] * bend, 0) / covered : 0;
-  }
-
-  private detailOf(result: Integrated): Detail {
-    const known = this.details.get(result.hypothesis) ?? this.prepared.integrator.detail(result);
-    this.details.set(result.hypothesis, known);
-    return known;
-  }
 }
