@@ -5,7 +5,9 @@ import {
   meterNameOf,
   meterOf,
   type NumericReading,
+  type Quantity,
   type RangeData,
+  UNIT_OF,
 } from "../record/index.ts";
 import { parseQuantity } from "../units/index.ts";
 import { correctionOf } from "./correction.ts";
@@ -48,6 +50,11 @@ export function rangeOf(reading: NumericReading, meter: MeterData, expected = 0)
     if (shown && (size === 0 || shown.resolution * 2 >= step)) return shown;
   }
   return holding[0];
+}
+
+/** What a range is called beside a reading: `20V`, `0.2A`. */
+export function rangeName(span: number, quantity: Quantity): string {
+  return `${span}${UNIT_OF[quantity]}`;
 }
 
 /** The range that a text such as `20V` or `200mA` names; one that the meter does not have is taken after its nearest. */

@@ -2,7 +2,8 @@ import { type Branch, designatorOf, type Network, type NodeName, rowOf } from ".
 import { jointOf } from "../coach/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { bridgeCandidates, type FaultAt, priorData, sitesOf } from "../faults/index.ts";
-import { type MeterData, type Reading, UNIT_OF } from "../record/index.ts";
+import { rangeName } from "../measure/index.ts";
+import type { MeterData, Reading } from "../record/index.ts";
 import { type Act, type BenchNow, COSTS, type Costs, freedEnd, type Told, type Touch, type Trap } from "./acts.ts";
 import { lookAt, looksOf } from "./lookAt.ts";
 import { type Burnt, dialOf, isGap, placedOn } from "./meterOn.ts";
@@ -214,7 +215,7 @@ function writtenDown(
   const state = { ...rest, ...(lifted.length > 0 ? { lifted } : {}), ...(off && !isOhms && !isTest ? { off } : {}) };
   const size = isTurned ? -display.value : display.value;
   const over = display.isOver ? { value: display.span, beyond: "over" } : { value: size || 0, step: display.step };
-  const range = now.dial.span === null ? {} : { range: `${now.dial.span}${UNIT_OF[display.quantity]}` };
+  const range = now.dial.span === null ? {} : { range: rangeName(now.dial.span, display.quantity) };
   const reading = {
     quantity: display.quantity,
     ...(isTest ? { test: "diode" } : {}),

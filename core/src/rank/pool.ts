@@ -36,16 +36,11 @@ export class Pool {
   }
 
   settle(progress: number, left: number): Weighing {
-    const { integrator } = this.prepared;
     const floor = this.total + Math.log(LISTED);
     this.kept = this.kept.filter((r) => r.logMass > floor || isSingle(r.hypothesis));
     this.kept.sort((a, b) => b.logMass - a.logMass);
     const leading = this.kept.filter((r) => r.logMass > this.total + Math.log(MATTERS)).slice(0, LEADING);
-    for (const result of leading) {
-      const { hypothesis } = result;
-      this.detailOf(result);
-      if (!this.noticed.has(hypothesis)) this.noticed.set(hypothesis, integrator.noticedCorrection(result));
-    }
+    for (const result of leading) this.lookAt(result);
     const usual = this.bend();
     const masses = this.kept.map(
       ({ hypothesis, logMass }) =>
@@ -73,16 +68,15 @@ export class Pool {
    */
   private bend(): number {
     // Nothing wrong is what a verdict is held against, however little it counts.
-    const healthy = this.kept.filter((r) => isHealthy(r.hypothesis));
     let waiting: readonly Integrated[] = [
-      ...healthy,
-      ...this.kept.filter((r) => !isHealthy(r.hypothesis) && r.logMass > this.total + Math.log(BENT)),
+      ...this.kept.filter((r) => isHealthy(r.hypothesis)),
+      ...this.kept.filter((r) => r.logMass > this.total + Math.log(BENT)).slice(0, MOST_BENT),
     ];
     let known: { readonly logMass: number; readonly bend: number }[] = [];
     while (waiting.length > 0) {
       for (const result of waiting)
         if (!this.bends.has(result.hypothesis))
-          this.bends.set(result.hypothesis, bendCorrection(this.prepared.integrator, result, this.detailOf(result)));
+          this.bends.set(result.hypothesis, bendCorrection(this.prepared.integrator, result, this.lookAt(result)));
       known = this.kept.flatMap(({ hypothesis, logMass }) => {
         const bend = this.bends.get(hypothesis);
         return bend === undefined ? [] : [{ logMass, bend }];
@@ -98,9 +92,15 @@ export class Pool {
     return covered > 0 ? known.reduce((s, { bend }, k) => s + shares[k] * bend, 0) / covered : 0;
   }
 
-  private detailOf(result: Integrated): Detail {
-    const known = this.details.get(result.hypothesis) ?? this.prepared.integrator.detail(result);
-    this.details.set(result.hypothesis, known);
-    return known;
+  /** What only those that count have: their detail, and what a complaint's weight gets wrong of them. */
+  private lookAt(result: Integrated): Detail {
+    const { hypothesis } = result;
+    const { integrator } = this.prepared;
+    const known = this.details.get(hypothesis);
+    if (known) return known;
+    const detail = integrator.detail(result);
+    this.details.set(hypothesis, detail);
+    this.noticed.set(hypothesis, integrator.noticedCorrection(result));
+    return detail;
   }
 }

@@ -288,28 +288,17 @@ describe("the ranking", () => {
   });
 
   it("holds a meter that may be false against parts far from their values as integration does", () => {
-    const volts = (from: string, to: string | undefined, value: number, plusMinus: number): Reading => ({
-      quantity: "voltage",
-      from,
-      ...(to ? { to } : {}),
-      value,
-      plusMinus,
-    });
-    const amps = (through: string, value: number, plusMinus: number): Reading => ({
-      quantity: "current",
-      through,
-      value,
-      plusMinus,
-    });
+    const volts = { quantity: "voltage", from: "A" } as const;
+    const amps = { quantity: "current", through: "R1" } as const;
     const drawn = {
       circuit: circuitOf("BT1 6V ri=1: F1 1A + [A] (R1 47 10% | J1 + [B] R2 2 10%)"),
       readings: [
-        volts("A", undefined, 4.04, 0.0272),
-        amps("R1", 0.0937, 0.00124),
-        amps("R2", 1.409, 0.0171),
-        volts("A", "B", 0.0544, 0.00547),
-        volts("B", undefined, 3.993, 0.0269),
-        amps("R1", 0.0935, 0.00124),
+        { ...volts, value: 4.04, plusMinus: 0.0272 },
+        { ...amps, value: 0.0937, plusMinus: 0.00124 },
+        { ...amps, through: "R2", value: 1.409, plusMinus: 0.0171 },
+        { ...volts, to: "B", value: 0.0544, plusMinus: 0.00547 },
+        { ...volts, from: "B", value: 3.993, plusMinus: 0.0269 },
+        { ...amps, value: 0.0935, plusMinus: 0.00124 },
       ],
       priors: { healthy: 0.05, blunder: 0.01 },
     };

@@ -2,9 +2,9 @@ import { type Branch, DRAWN, type Network, pieceOf } from "../circuit/index.ts";
 import type { Configuration } from "../configuration/index.ts";
 import { type FaultAt, faultedNetwork } from "../faults/index.ts";
 import type { Random } from "../kernels/index.ts";
-import { buildProbes, limitOf, type NodePair, overLimit, type Probe, rangeOf } from "../measure/index.ts";
+import { buildProbes, limitOf, type NodePair, overLimit, type Probe, rangeName, rangeOf } from "../measure/index.ts";
 import type { Slip } from "../rank/index.ts";
-import { type MeterData, type NumericReading, UNIT_OF } from "../record/index.ts";
+import type { MeterData, NumericReading } from "../record/index.ts";
 import { drawFactorsInto } from "./drawFactors.ts";
 
 /** No part is drawn smaller than this share of its nominal value. */
@@ -96,9 +96,10 @@ function display({ reading: point, y, range }: Probe, options: BenchOptions, ran
   const step = 10 ** Math.ceil(Math.log10(Math.max(Math.abs(y), lowest) / options.counts));
   const limit = limitOf({ ...point, value: y, step }, options.meter, range);
   const shown = round(y + (limit / 2) * random.normal(), step);
-  const reading: NumericReading = { ...point, value: shown, plusMinus: Number(limit.toPrecision(3)) };
-  // What the figure by itself does not tell: how the meter loaded the circuit goes by its range.
-  if (rangeOf(reading, options.meter).span !== range.span) reading.range = `${range.span}${UNIT_OF[point.quantity]}`;
+  const figure: NumericReading = { ...point, value: shown, plusMinus: Number(limit.toPrecision(3)) };
+  // How the meter loaded the circuit goes by its range, which the figure by itself does not always tell.
+  const isTold = rangeOf(figure, options.meter).span === range.span;
+  const reading = isTold ? figure : { ...figure, range: rangeName(range.span, point.quantity) };
   if (random.next() >= options.blunder) return { reading, slip: null };
   return slipped(reading, step, random);
 }

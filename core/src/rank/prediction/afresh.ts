@@ -1,6 +1,6 @@
 import { DRAWN, type Network } from "../../circuit/index.ts";
 import type { FaultAt } from "../../faults/index.ts";
-import type { Probe } from "../../measure/index.ts";
+import { type Probe, rangeName } from "../../measure/index.ts";
 import { KEEPS_VOLTS } from "./change.ts";
 import type { Parameter } from "./parameters.ts";
 
@@ -18,7 +18,7 @@ export function networkAt(network: Network, parameters: readonly Parameter[], fa
 /** The reading on the very range it was taken on, whatever another circuit would suggest. */
 export function onRange({ reading, range }: Probe): Probe["reading"] {
   return reading.range === undefined && reading.quantity === "current"
-    ? { ...reading, range: `${range.span}A` }
+    ? { ...reading, range: rangeName(range.span, reading.quantity) }
     : reading;
 }
 
